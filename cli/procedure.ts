@@ -1,0 +1,98 @@
+import { readFileSync } from 'node:fs';
+import Joi from 'joi';
+import { type Library, parseYaml } from '../content/reader';
+import { resolveParams, valuesOf } from '../core/library';
+import { parseWith } from '../core/library/parseWith';
+import { compile, interruptions, type LintReport, lint, type Procedure, replay, type ReplayReport } from '../core/procedure';
+import { parseProcedure } from '../core/procedure/schema';
+import type { Result } from '../core/units';
+import { CannotUse } from './fail';
+import { library } from './library';
+
+function read(file: string): string {
+  try {
+    return readFileSync(file, 'utf8');
+  } catch {
+    throw new CannotUse(`${file}: cannot be read. Check the path.`);
+  }
+}
+
+/** The value, or the first problem as the command's one line. */
+function usable<T>(file: string, result: Result<T>): T {
+  if (result.ok) return result.value;
+  const { path, message } = result.problems[0]!;
+  throw new CannotUse(`${file}: ${path}: ${message}`);
+}
+
+function load(file: string, folders: string[], profileId: string | undefined) {
+  const lib = library(folders);
+  const procedure: Procedure = usable(file, parseProcedure(usable(file, parseYaml(read(file)))));
+  const family = lib.families.get(procedure.family);
+  if (!family) throw new CannotUse(`${file}: family: "${procedure.family}" does not exist. Use one of: ${[...lib.families.keys()].join(', ')}.`);
+  const profile = profileOf(lib, profileId, procedure.family);
+  const params = resolveParams(family, profile);
+  return { lib, procedure, family, params, values: valuesOf(params) };
+}
+
+function profileOf(lib: Library, id: string | undefined, family: string) {
+  if (id === undefined) return undefined;
+  const profile = lib.profiles.get(id);
+  if (!profile) throw new CannotUse(`--profile ${id}: does not exist. Use one of: ${[...lib.profiles.keys()].join(', ')}.`);
+  if (profile.family !== family)
+    throw new CannotUse(`--profile ${id}: belongs to family "${profile.family}", the procedure to "${family}". Use a profile of that family.`);
+  return profile;
+}
+
+/** `procedure lint` */
+export function procedureLint(file: string, folders: string[], profileId?: string): LintReport {
+  const { lib, procedure, family, values } = load(file, folders, profileId);
+  return lint(procedure, values, { family, cautions: new Set(lib.cautions.keys()) });
+}
+
+const at = Joi.number().min(0).required();
+const step = Joi.string().max(60).required();
+const lineForms = {
+  start: Joi.object({ at, type: Joi.any(), keys: Joi.array().items(Joi.string().max(8)).min(1).required() }),
+  answer: Joi.object({ at, type: Joi.any(), step, answer: Joi.string().max(60).required(), value: Joi.number() }),
+  waive: Joi.object({ at, type: Joi.any(), step, reason: Joi.string().max(500).required() }),
+  interrupt: Joi.object({
+    at,
+    type: Joi.any(),
+    what: Joi.string()
+      .valid(...interruptions)
+      .required(),
+    note: Joi.string().max(500),
+  }),
+  takeBack: Joi.object({ at, type: Joi.any(), event: Joi.string().max(60).required() }),
+  stop: Joi.object({ at, type: Joi.any(), reason: Joi.string().max(500).required() }),
+};
+const line = Object.entries(lineForms).reduce<Joi.Schema>(
+  (otherwise, [type, form]) => Joi.alternatives().conditional('.type', { is: type, then: form, otherwise }),
+  Joi.object({
+    at,
+    type: Joi.string()
+      .valid(...Object.keys(lineForms))
+      .required(),
+  }).unknown(),
+);
+
+/** `procedure replay`: authority counts as on record, and the person may waive. */
+export function procedureReplay(file: string, eventsFile: string, folders: string[], profileId?: string, atSeconds?: string): ReplayReport {
+  const { procedure, params, values, lib, family } = load(file, folders, profileId);
+  const problem = lint(procedure, values, { family, cautions: new Set(lib.cautions.keys()) }).problems.find((p) => p.severity === 'error');
+  if (problem) throw new CannotUse(`${file}: ${problem.path}: ${problem.message}`);
+  let data: unknown;
+  try {
+    data = JSON.parse(read(eventsFile));
+  } catch (error) {
+    if (error instanceof CannotUse) throw error;
+    throw new CannotUse(`${eventsFile}: is not JSON (${(error as Error).message}). Correct it.`);
+  }
+  const lines = usable(eventsFile, parseWith<Parameters<typeof replay>[3]>(Joi.array().items(line).min(1).max(10_000).required(), data));
+  const moment = atSeconds === undefined ? undefined : Number(atSeconds);
+  if (moment !== undefined && !(moment >= 0)) throw new CannotUse(`--at ${atSeconds}: expected seconds from the start, 0 or more.`);
+  return usable(
+    eventsFile,
+    replay(compile(procedure), params, values, lines, { record: { authority: true, keysAbsent: [] }, mayWaive: true }, moment),
+  );
+}

@@ -1,0 +1,94 @@
+import { readContent } from './reader';
+import { type OnRecord, resolveParams, valuesOf } from '../core/library';
+import {
+  apply,
+  type Circumstances,
+  type CommandBody,
+  compile,
+  type Decision,
+  decide,
+  fold,
+  type Procedure,
+  type RunEvent,
+  view,
+} from '../core/procedure';
+
+export const shipped = readContent('content').library;
+
+/** A run driven by hand on a clock of its own, for tests: every accepted event is also kept, so that folding from scratch can be compared. */
+export function session(
+  options: { procedure?: Procedure; profile?: string; keys?: string[]; record?: OnRecord; mayWaive?: boolean; actor?: string } = {},
+) {
+  const procedure = options.procedure ?? shipped.procedures.get('relearn-ignition-on')!;
+  const program = compile(procedure);
+  const params = resolveParams(shipped.families.get('transponder-dwell')!, shipped.profiles.get(options.profile ?? 'tarn-gantry'));
+  const values = valuesOf(params);
+  const circumstances: Circumstances = { record: options.record ?? { authority: true, keysAbsent: [] }, mayWaive: options.mayWaive ?? true };
+  const actor = { id: 'im', name: 'Ines Marrow' };
+  const events: RunEvent[] = [{ id: 'c0', seq: 0, actor, occurredAt: 0, receivedAt: 0, type: 'started', keys: options.keys ?? ['A'] }];
+  let state = fold(program, values, events);
+  let now = 0;
+  let count = 0;
+
+  const send = (body: CommandBody, extra: { occurredAt?: number; expectedSeq?: number } = {}): Decision => {
+    count += 1;
+    const decision = decide(
+      program,
+      values,
+      state,
+      { id: `c${count}`, expectedSeq: extra.expectedSeq ?? state.seq, occurredAt: extra.occurredAt ?? now, actor, ...body },
+      now,
+      circumstances,
+    );
+    if (decision.ok) {
+      for (const event of decision.events) {
+        events.push(event);
+        state = apply(program, values, state, event);
+      }
+    }
+    return decision;
+  };
+  const shown = () => view({ program, params, values, record: circumstances.record }, state, now);
+  const must = (decision: Decision) => {
+    if (!decision.ok) throw new Error(`${decision.refusal.code}: ${decision.refusal.message}`);
+  };
+  return {
+    program,
+    values,
+    events,
+    send,
+    shown,
+    state: () => state,
+    folded: () => fold(program, values, events),
+    /** Lets seconds pass. */
+    pass(seconds: number) {
+      now += seconds * 1000;
+    },
+    now: () => now,
+    /** Answers the step that is shown now. */
+    answer(answer: string, value?: number) {
+      must(send({ type: 'answer', step: shown().step, answer, ...(value === undefined ? {} : { value }) }));
+    },
+    /** All preconditions of the shipped relearn, up to the key being out. */
+    prepare() {
+      for (const [answer, value] of [['measured', 12.6], ['done'], ['measured', 12.2], ['done'], ['done'], ['new'], ['done'], ['done']] as [
+        string,
+        number?,
+      ][]) {
+        this.answer(answer, value);
+        this.pass(5);
+      }
+    },
+    /** One good round, ending with the key off. */
+    round() {
+      this.pass(8);
+      this.answer('done');
+      this.pass(2);
+      this.answer('lit');
+      this.pass(560);
+      this.answer('lampOut');
+      this.pass(1);
+      this.answer('done');
+    },
+  };
+}

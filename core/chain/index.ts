@@ -1,0 +1,1 @@
+export { combineKeys, combineStatements, type LinkState, linkStates } from './state';

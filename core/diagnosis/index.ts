@@ -1,0 +1,1 @@
+export { assess, type Assessment, type CaseFacts, type EvidenceEntry, type LinkStatus, type Proposal, standing } from './assess';

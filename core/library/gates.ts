@@ -1,0 +1,48 @@
+/** What a test or procedure does to the vehicle beyond looking (product.md, "Effect"). */
+export const effects = ['none', 'lockout', 'alarm', 'replacesKeys', 'addsKey', 'writes', 'reveals', 'standsIn', 'bypass'] as const;
+export type Effect = (typeof effects)[number];
+
+interface Gate {
+  /** Proof of authority must be on record. Nobody waives it. */
+  authority: boolean;
+  /** Every key said to exist must be present, since keys not presented are lost. */
+  allKeys: boolean;
+  says: string;
+}
+
+/** The one table: effect → what must be on record before it. */
+export const gates: Readonly<Record<Effect, Gate>> = {
+  none: { authority: false, allKeys: false, says: 'No lasting effect.' },
+  lockout: { authority: false, allKeys: false, says: 'May start a lock-out wait.' },
+  alarm: { authority: false, allKeys: false, says: 'May set off the alarm.' },
+  replacesKeys: { authority: true, allKeys: true, says: 'Replaces the stored keys: a key that is not presented is forgotten.' },
+  addsKey: { authority: true, allKeys: false, says: 'Adds a key.' },
+  writes: { authority: true, allKeys: false, says: 'Writes to a module’s memory.' },
+  reveals: { authority: true, allKeys: false, says: 'Reveals a secret.' },
+  standsIn: { authority: true, allKeys: false, says: 'Stands in for the guard’s input.' },
+  bypass: { authority: true, allKeys: false, says: 'Goes round the guard.' },
+};
+
+/** What is on record for the case, as far as a gate asks. */
+export interface OnRecord {
+  authority: boolean;
+  /** Tags of keys that are said to exist but are not here. */
+  keysAbsent: readonly string[];
+}
+
+/** Reasons why the gate is shut, each ending in what to do; empty when it is open. */
+export function closedBecause(effect: Effect, record: OnRecord): string[] {
+  const gate = gates[effect];
+  const reasons: string[] = [];
+  if (gate.authority && !record.authority) {
+    reasons.push('No authority is on record. Look at the registration and the identity of the person, then record what was seen.');
+  }
+  return reasons;
+}
+
+/** What to warn of before an open gate is passed; the person decides. */
+export function warnedBecause(effect: Effect, record: OnRecord): string[] {
+  if (!gates[effect].allKeys || record.keysAbsent.length === 0) return [];
+  const keys = record.keysAbsent.map((tag) => `tag ${tag}`).join(', ');
+  return [`Not here: ${keys}. A key that is not presented will no longer start the vehicle. Wait for it, or tell the customer first.`];
+}

@@ -1,0 +1,79 @@
+import type { Problem } from '../units';
+import { comparisonsIn, type Condition, subjectOf } from './condition';
+import type { Family } from './documents';
+
+/**
+ * What a schema can't see in a family: names that point nowhere, and defaults outside the usual range.
+ * @param known ids of procedures and cautions that exist
+ */
+export function lintFamily(family: Family, known: { procedures: ReadonlySet<string>; cautions: ReadonlySet<string> }): Problem[] {
+  const problems: Problem[] = [];
+  const links = new Set(family.chain.map((l) => l.id));
+  const lamps = new Set(family.lamps.map((l) => l.id));
+  const tests = new Map(family.tests.map((t) => [t.id, t]));
+  const unknown = (path: string, what: string, name: string, allowed: Iterable<string>) =>
+    problems.push({
+      code: 'unknownName',
+      path,
+      message: `${what} "${name}" does not exist here. Use one of: ${[...allowed].join(', ') || '(none defined)'}.`,
+    });
+  const checkCondition = (condition: Condition | undefined, path: string) => {
+    for (const comparison of condition ? comparisonsIn(condition) : []) {
+      const { subject, name } = subjectOf(comparison);
+      if (subject === 'param' && !(name in family.params)) unknown(path, 'Parameter', name, Object.keys(family.params));
+      if (subject === 'link' && !links.has(name)) unknown(path, 'Link', name, links);
+      if (subject === 'run' && !known.procedures.has(name)) unknown(path, 'Procedure', name, known.procedures);
+      if (subject === 'evidence') {
+        const test = tests.get(name);
+        if (!test) unknown(path, 'Test', name, tests.keys());
+        else if (typeof comparison.is === 'string' && !(comparison.is in test.outcomes))
+          unknown(path, `Outcome of "${name}"`, comparison.is, Object.keys(test.outcomes));
+      }
+    }
+  };
+
+  for (const list of ['chain', 'lamps', 'tests', 'verdicts'] as const) {
+    const seen = new Set<string>();
+    family[list].forEach(({ id }, i) => {
+      if (seen.has(id)) problems.push({ code: 'twice', path: `${list}[${i}].id`, message: `"${id}" stands twice in ${list}. Give each its own id.` });
+      seen.add(id);
+    });
+  }
+  for (const [name, param] of Object.entries(family.params)) {
+    const path = `params.${name}.default`;
+    if ('oneOf' in param) {
+      if (!param.oneOf.includes(param.default)) unknown(path, 'Value', param.default, param.oneOf);
+    } else if (param.default < param.min || param.default > param.max) {
+      problems.push({
+        code: 'outOfRange',
+        path,
+        message: `${param.default} lies outside the usual range ${param.min} to ${param.max}. Correct the default or the range.`,
+      });
+    }
+  }
+  family.chain.forEach((link, i) => checkCondition(link.when, `chain[${i}].when`));
+  family.lamps.forEach((lamp, i) => {
+    if (!lamp.means) return;
+    const test = tests.get(lamp.means.test);
+    if (!test) unknown(`lamps[${i}].means.test`, 'Test', lamp.means.test, tests.keys());
+    else if (!(lamp.means.outcome in test.outcomes)) unknown(`lamps[${i}].means.outcome`, 'Outcome', lamp.means.outcome, Object.keys(test.outcomes));
+  });
+  family.tests.forEach((test, i) => {
+    test.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`tests[${i}].cautions[${k}]`, 'Caution', c, known.cautions));
+    for (const [id, outcome] of Object.entries(test.outcomes)) {
+      const path = `tests[${i}].outcomes.${id}`;
+      if (outcome.lamp !== undefined && !lamps.has(outcome.lamp)) unknown(`${path}.lamp`, 'Lamp pattern', outcome.lamp, lamps);
+      outcome.says.forEach((s, k) => {
+        if (!links.has(s.link)) unknown(`${path}.says[${k}].link`, 'Link', s.link, links);
+        checkCondition(s.when, `${path}.says[${k}].when`);
+      });
+    }
+  });
+  family.verdicts.forEach((v, i) => checkCondition(v.when, `verdicts[${i}].when`));
+  family.next.forEach((rule, i) => {
+    checkCondition(rule.when, `next[${i}].when`);
+    if ('test' in rule && !tests.has(rule.test)) unknown(`next[${i}].test`, 'Test', rule.test, tests.keys());
+    if ('procedure' in rule && !known.procedures.has(rule.procedure)) unknown(`next[${i}].procedure`, 'Procedure', rule.procedure, known.procedures);
+  });
+  return problems;
+}

@@ -1,0 +1,41 @@
+import type { Family, Param, Profile } from './documents';
+import type { ParamValue, ParamValues } from './expression';
+
+/** A parameter as a case uses it: its value, and whether anyone looked it up for this vehicle. */
+export interface ResolvedParam {
+  name: string;
+  label: string;
+  unit: string;
+  value: ParamValue;
+  status: 'verified' | 'typical';
+  /** Where the number comes from, in words. */
+  source: string;
+  /** Usual range in words, e.g. "400 to 900 s". */
+  usual: string;
+}
+
+export function usualRange(param: Param): string {
+  return 'oneOf' in param ? param.oneOf.join(' or ') : `${param.min} to ${param.max}${param.unit ? ` ${param.unit}` : ''}`;
+}
+
+/** The family's parameters with the profile's numbers laid over them. Without a profile everything is typical. */
+export function resolveParams(family: Family, profile?: Profile): Record<string, ResolvedParam> {
+  const resolved: Record<string, ResolvedParam> = {};
+  for (const [name, param] of Object.entries(family.params)) {
+    const known = profile?.values[name];
+    resolved[name] = {
+      name,
+      label: param.label,
+      unit: 'oneOf' in param ? '' : param.unit,
+      value: known?.value ?? param.default,
+      status: known ? 'verified' : 'typical',
+      source: known ? `${known.source} (${known.by})` : `typical for the family: ${family.source}`,
+      usual: usualRange(param),
+    };
+  }
+  return resolved;
+}
+
+export function valuesOf(params: Record<string, ResolvedParam>): ParamValues {
+  return Object.fromEntries(Object.values(params).map((p) => [p.name, p.value]));
+}

@@ -1,0 +1,166 @@
+import Joi from 'joi';
+import type { Result } from '../units';
+import { parseWith } from './parseWith';
+import { conditionSubjects } from './condition';
+import type { CautionList, Family, Profile } from './documents';
+import { effects } from './gates';
+import { parseExpression } from './expression';
+
+/** Building blocks that every form of content shares. */
+export const id = Joi.string()
+  .pattern(/^[a-z][A-Za-z0-9]*(-[a-z0-9]+)*$/, 'an id: letters and digits, starting with a small letter, parts joined by -')
+  .max(60);
+export const text = Joi.string().trim().min(1).max(2000);
+export const shortText = Joi.string().trim().min(1).max(160);
+export const version = Joi.number().integer().min(1).max(100000);
+export const expression = Joi.any().custom((value: unknown) => {
+  if ((typeof value !== 'number' && typeof value !== 'string') || !parseExpression(value))
+    throw new Error('expected a number, or $parameter with an optional + or - number');
+  return value;
+});
+export const checked = Joi.object({ by: shortText.required(), on: Joi.string().isoDate().required() }).allow(null);
+export const effect = Joi.string().valid(...effects);
+export const ids = Joi.array().items(id).max(60).default([]);
+
+const fact = Joi.alternatives(Joi.string().max(60), Joi.number(), Joi.boolean()).options({ convert: false });
+const comparison = Joi.object({
+  ...Object.fromEntries(conditionSubjects.map((subject) => [subject, id])),
+  is: fact,
+  lt: expression,
+  gt: expression,
+  atLeast: expression,
+})
+  .xor(...conditionSubjects)
+  .oxor('is', 'lt', 'gt', 'atLeast');
+export const condition = Joi.alternatives()
+  .conditional('.all', { is: Joi.exist(), then: Joi.object({ all: Joi.array().items(Joi.link('#condition')).min(1).required() }) })
+  .conditional('.any', { is: Joi.exist(), then: Joi.object({ any: Joi.array().items(Joi.link('#condition')).min(1).required() }) })
+  .conditional('.not', { is: Joi.exist(), then: Joi.object({ not: Joi.link('#condition').required() }), otherwise: comparison })
+  .id('condition');
+
+const head = (kind: string) => ({
+  kind: Joi.string().valid(kind).required(),
+  id: id.required(),
+  version: version.required(),
+  source: text.required(),
+  checked: checked.required(),
+});
+
+const param = Joi.alternatives().conditional('.oneOf', {
+  is: Joi.exist(),
+  then: Joi.object({ label: shortText.required(), oneOf: Joi.array().items(id).min(2).unique().required(), default: id.required() }),
+  otherwise: Joi.object({
+    label: shortText.required(),
+    unit: Joi.string().valid('s', 'V', 'Hz', 'Ω', 'min', '').required(),
+    min: Joi.number().required(),
+    max: Joi.number().required(),
+    default: Joi.number().required(),
+  }),
+});
+
+const segment = Joi.alternatives()
+  .conditional('.repeat', {
+    is: Joi.exist(),
+    then: Joi.object({ repeat: Joi.array().items(Joi.link('#segment')).min(1).max(20).required() }),
+    otherwise: Joi.object({ on: Joi.number().positive().max(3600), off: Joi.number().positive().max(3600) }).xor('on', 'off'),
+  })
+  .id('segment');
+
+const statement = Joi.object({
+  link: id.required(),
+  state: Joi.string().valid('holds', 'doubtful', 'broken').required(),
+  weight: Joi.string().valid('direct', 'hint').required(),
+  when: condition,
+});
+
+const outcome = Joi.object({ say: shortText.required(), lamp: id, says: Joi.array().items(statement).max(20).default([]), provesAll: Joi.boolean() });
+
+const test = Joi.object({
+  id: id.required(),
+  title: shortText.required(),
+  do: text.required(),
+  minutes: Joi.number().positive().max(600).required(),
+  perKey: Joi.boolean().default(false),
+  tools: Joi.array().items(shortText).default([]),
+  effect: effect.required(),
+  cautions: ids,
+  outcomes: Joi.object().pattern(id, outcome).min(2).max(9).required(),
+});
+
+const nextRule = Joi.object({
+  why: text.required(),
+  when: condition,
+  test: id,
+  again: Joi.boolean(),
+  procedure: id,
+  verify: Joi.boolean().valid(true),
+})
+  .xor('test', 'procedure', 'verify')
+  .with('again', 'test');
+
+const familySchema = Joi.object({
+  ...head('family'),
+  title: shortText.required(),
+  text: Joi.object({ what: text.required(), how: text.required(), advice: Joi.array().items(text).default([]) }).required(),
+  params: Joi.object().pattern(id, param).required(),
+  chain: Joi.array()
+    .items(
+      Joi.object({ id: id.required(), title: shortText.required(), perKey: Joi.boolean().default(false), when: condition, how: text.required() }),
+    )
+    .min(2)
+    .max(20)
+    .required(),
+  lamps: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        title: shortText.required(),
+        moment: Joi.string().valid('key-out', 'key-in', 'ignition-on', 'after-attempt').required(),
+        segments: Joi.array().items(segment).min(1).max(20).required(),
+        decisiveS: Joi.number().positive().max(3600).required(),
+        means: Joi.object({ test: id.required(), outcome: id.required() }),
+      }),
+    )
+    .default([]),
+  tests: Joi.array().items(test).min(1).required(),
+  verdicts: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        when: condition.required(),
+        kind: Joi.string().valid('leave', 'act', 'look', 'cured', 'unknown').required(),
+        say: text.required(),
+      }),
+    )
+    .default([]),
+  next: Joi.array().items(nextRule).min(1).required(),
+});
+
+const profileSchema = Joi.object({
+  ...head('profile'),
+  title: shortText.required(),
+  family: id.required(),
+  values: Joi.object()
+    .pattern(
+      id,
+      Joi.object({
+        value: Joi.alternatives(Joi.number(), Joi.string().max(60)).options({ convert: false }).required(),
+        source: shortText.required(),
+        by: shortText.required(),
+      }),
+    )
+    .default({}),
+});
+
+const cautionsSchema = Joi.object({
+  ...head('cautions'),
+  cautions: Joi.array()
+    .items(Joi.object({ id: id.required(), say: text.required(), confirm: Joi.boolean().required() }))
+    .min(1)
+    .unique('id')
+    .required(),
+});
+
+export const parseFamily = (data: unknown): Result<Family> => parseWith<Family>(familySchema, data);
+export const parseProfile = (data: unknown): Result<Profile> => parseWith<Profile>(profileSchema, data);
+export const parseCautions = (data: unknown): Result<CautionList> => parseWith<CautionList>(cautionsSchema, data);

@@ -1,0 +1,193 @@
+import { closedBecause, evaluateExpression, type OnRecord, type ParamValues } from '../library';
+import { formatLeft, formatQuantity, never } from '../units';
+import { interruptions, kindOf, type LeafStep, type ValueStep, type WaitStep } from './definition';
+import type { Command, Decision, EventBody, Refusal, RunEvent } from './events';
+import { answersOf } from './answers';
+import { leafAt, type Program } from './program';
+import { present, type RunState, type WaitBehind, waitTimes } from './state';
+
+/** What the server knows besides the run. */
+export interface Circumstances {
+  record: OnRecord;
+  /** The actor may waive a technical precondition. */
+  mayWaive: boolean;
+}
+
+const refuse = (code: Refusal['code'], message: string): Decision => ({ ok: false, refusal: { code, message } });
+
+/** Longest reason or note a run takes, characters. */
+export const maxReason = 500;
+
+/**
+ * Whether a command is accepted, and as which events. Pure: nothing is changed.
+ * @param now receipt, milliseconds of the case's clock; the moment of the act is held between the last event and this
+ */
+export function decide(
+  program: Program,
+  params: ParamValues,
+  state: RunState,
+  command: Command,
+  now: number,
+  circumstances: Circumstances,
+): Decision {
+  const at = Math.min(Math.max(command.occurredAt, state.lastAt), Math.max(now, state.lastAt));
+  const here = present(program, params, state, at);
+  if (command.expectedSeq !== state.seq) {
+    return refuse(
+      'stale',
+      `Somebody was faster: the run has moved on since this screen was drawn. ${whereNow(program, here.state)} Look again, then answer.`,
+    );
+  }
+  const accept = (body: EventBody): Decision => {
+    const event: RunEvent = { id: command.id, seq: state.seq, actor: command.actor, occurredAt: at, receivedAt: Math.max(now, at), ...body };
+    return { ok: true, events: [event] };
+  };
+
+  if (command.type === 'takeBack') {
+    const last = state.history.at(-1);
+    if (!last || last.type === 'started') return refuse('nothingToTakeBack', 'Nothing has been recorded yet that could be taken back.');
+    if (state.history.length <= state.committed)
+      return refuse('pastCommitment', 'The last act lies before the point of no return. It happened and stays on record.');
+    if (last.id !== command.event) return refuse('stale', 'Only the last act can be taken back, and there is a newer one. Look again.');
+    return accept({ type: 'retracted', event: last.id });
+  }
+  if (state.status !== 'running') {
+    return refuse(
+      'notRunning',
+      state.status === 'finished'
+        ? 'This run is finished. Nothing more can be recorded in it.'
+        : 'This run was stopped. Begin a new run to try again.',
+    );
+  }
+
+  switch (command.type) {
+    case 'stop': {
+      const reason = command.reason.trim();
+      if (reason === '') return refuse('reasonMissing', 'Say in a few words why the run is stopped.');
+      if (reason.length > maxReason) return refuse('reasonMissing', `The reason is ${reason.length} characters long. Use at most ${maxReason}.`);
+      return accept({ type: 'stopped', reason });
+    }
+    case 'interrupt': {
+      if (!interruptions.includes(command.what))
+        return refuse('unknownAnswer', `"${String(command.what)}" is not known. Use one of: ${interruptions.join(', ')}.`);
+      const { interrupted } = program.procedure;
+      const note = command.note?.trim().slice(0, maxReason);
+      return accept({
+        type: 'interrupted',
+        step: here.state.step,
+        what: command.what,
+        policy: interrupted[command.what] ?? interrupted.default,
+        ...(note ? { note } : {}),
+      });
+    }
+    case 'waive': {
+      const wrong = wrongStep(program, here.state, command.step);
+      if (wrong) return wrong;
+      const { step } = leafAt(program, command.step);
+      if (!('waivable' in step) || !step.waivable) return refuse('notAllowed', 'This step cannot be waived. Do it, or stop the run.');
+      if (!circumstances.mayWaive) return refuse('notAllowed', 'Only a lead may waive a precondition. Ask the lead to sign it.');
+      const reason = command.reason.trim();
+      if (reason === '' || reason.length > maxReason)
+        return refuse('reasonMissing', `Write the reason for the waiver, at most ${maxReason} characters. It stands in the report.`);
+      return accept({ type: 'waived', step: command.step, reason });
+    }
+    case 'answer': {
+      const wrong = wrongStep(program, here.state, command.step);
+      if (wrong) return wrong;
+      return answer(program, params, { ...here, at }, command, circumstances, accept);
+    }
+    default:
+      return never(command);
+  }
+}
+
+function whereNow(program: Program, state: RunState): string {
+  if (state.status !== 'running') return state.status === 'finished' ? 'It is finished.' : 'It was stopped.';
+  return `It is now at: ${leafTitle(leafAt(program, state.step).step)}`;
+}
+
+/** The instruction of a step as plain text, for messages and logs. */
+export function leafTitle(step: LeafStep): string {
+  if ('ask' in step) return step.ask;
+  if ('observe' in step) return step.observe;
+  if ('choice' in step) return step.choice.ask;
+  if ('commitment' in step) return step.commitment;
+  if ('confirm' in step) return step.confirm;
+  return step.do;
+}
+
+function wrongStep(program: Program, state: RunState, stepId: string): Decision | undefined {
+  if (state.step === stepId && state.status === 'running') return undefined;
+  return refuse('wrongStep', `That answer belongs to another step. ${whereNow(program, state)}`);
+}
+
+function answer(
+  program: Program,
+  params: ParamValues,
+  here: { state: RunState; behind?: WaitBehind; at: number },
+  command: Extract<Command, { type: 'answer' }>,
+  circumstances: Circumstances,
+  accept: (body: EventBody) => Decision,
+): Decision {
+  const { at } = here;
+  const { step } = leafAt(program, command.step);
+  const body = { type: 'answered' as const, step: command.step, answer: command.answer };
+  const allowed = Object.keys(answersOf(step));
+  if (!allowed.includes(command.answer))
+    return refuse('unknownAnswer', `"${command.answer}" is not an answer here. Use one of: ${allowed.join(', ')}.`);
+
+  const latest = here.behind?.times.maxAt;
+  if (latest !== undefined && at > latest) return accept({ ...body, remark: 'late' });
+  switch (kindOf(step)) {
+    case 'wait':
+      return answerWait(step as WaitStep, params, here.state, at, body, accept);
+    case 'value':
+      return answerValue(step as ValueStep, params, command.value, body, accept);
+    case 'commitment': {
+      const shut = 'commitment' in step && step.recheck.includes('authority') ? closedBecause(program.procedure.effect, circumstances.record) : [];
+      return shut.length > 0 ? refuse('gateClosed', shut.join(' ')) : accept(body);
+    }
+    default:
+      return accept(body);
+  }
+}
+
+function answerWait(
+  step: WaitStep,
+  params: ParamValues,
+  state: RunState,
+  at: number,
+  body: { type: 'answered'; step: string; answer: string },
+  accept: (body: EventBody) => Decision,
+): Decision {
+  const times = waitTimes(step, state, params);
+  if (step.wait.and !== 'lampOut') {
+    return refuse('tooEarly', `${formatLeft(times.minAt - at)} still to wait. The next act is shown when the time is over.`);
+  }
+  if (body.answer === 'stillOn') return accept(body);
+  if (at >= times.minAt) return accept(times.redAt !== undefined && at >= times.redAt ? { ...body, remark: 'momentUnseen' } : body);
+  const confirmed = state.lamp.questionedAt !== undefined;
+  return accept({ ...body, remark: at >= times.trustedFrom || confirmed ? 'early' : 'questioned' });
+}
+
+function answerValue(
+  step: ValueStep,
+  params: ParamValues,
+  value: number | undefined,
+  body: { type: 'answered'; step: string; answer: string },
+  accept: (body: EventBody) => Decision,
+): Decision {
+  const { unit, min, max } = step.value;
+  if (value === undefined || !Number.isFinite(value))
+    return refuse('badValue', `Type the measured value in ${unit}, for example ${formatQuantity((min + max) / 2, '')}.`);
+  if (value < min || value > max) {
+    return refuse(
+      'badValue',
+      `${formatQuantity(value, unit)} cannot be meant here. Type a value from ${formatQuantity(min, unit)} to ${formatQuantity(max, unit)}.`,
+    );
+  }
+  const { atLeast, atMost } = step.value;
+  const met =
+    (atLeast === undefined || value >= evaluateExpression(atLeast, params)) && (atMost === undefined || value <= evaluateExpression(atMost, params));
+  return accept(met ? { ...body, value } : { ...body, value, remark: 'unmet' });
+}

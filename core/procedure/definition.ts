@@ -1,0 +1,137 @@
+import type { Condition, Effect, Expression, Checked } from '../library';
+
+/** Where the run goes after an answer or a passed limit. `stop.NAME` ends it with that stop's text. */
+export type Target = 'next' | 'restartStep' | 'restartCycle' | 'restart' | `stop.${string}`;
+
+/** What may happen to a run from outside, and what a procedure may answer. */
+export const interruptions = ['keyOff', 'started', 'supplyLow', 'supplyLost', 'locked', 'left'] as const;
+export type Interruption = (typeof interruptions)[number];
+export type InterruptionPolicy = 'goOn' | 'restartStep' | 'restartCycle' | 'restart' | 'stop';
+
+interface StepCommon {
+  id: string;
+  /** Short name for the thin line of the whole sequence; steps without one are not drawn there. */
+  label?: string;
+  when?: Condition;
+  /** Lamp pattern that should be seen now. */
+  lamp?: string;
+  cautions: string[];
+  /** Attended time, seconds; an estimate for planning only. */
+  takes: number;
+}
+
+export interface DoStep extends StepCommon {
+  do: string;
+  hint?: string;
+  done: string;
+  restartHere?: boolean;
+}
+export interface ConfirmStep extends StepCommon {
+  confirm: string;
+  hint?: string;
+  done: string;
+  /** A lead may waive it with a written reason. */
+  waivable: boolean;
+}
+export interface ValueStep extends StepCommon {
+  value: { unit: string; /** Limits of what can be meant at all. */ min: number; max: number; atLeast?: Expression; atMost?: Expression };
+  ask: string;
+  hint?: string;
+  /** Said when the value does not meet the requirement. */
+  unmet: string;
+  waivable: boolean;
+}
+export interface WaitStep extends StepCommon {
+  do: string;
+  wait: {
+    /** The time counts from the latest of these steps' completion; otherwise from the step's own beginning. */
+    from: string[];
+    min: Expression;
+    /** Only for waits on time alone: the next step must be done before this. */
+    max?: Expression;
+    and?: 'lampOut';
+    /** An early "lamp out" within this many seconds before `min` is noted; earlier ones are questioned. */
+    window?: Expression;
+    /** First and second limit, seconds after the time is over. */
+    amber?: Expression;
+    red?: Expression;
+  };
+  /** What to do when `max` has passed. */
+  late?: Target;
+  lateSay?: string;
+  amberSay?: string;
+  /** What a passed second limit means. */
+  redSay?: string;
+  /** Where "still on" past the second limit leads. */
+  redTo?: Target;
+}
+export interface Answer {
+  say: string;
+  hint?: string;
+  to: Target;
+  /** Evidence recorded in the case with this answer. */
+  evidence?: { test: string; outcome: string };
+}
+export interface ObserveStep extends StepCommon {
+  observe: string;
+  hint?: string;
+  answers: Record<string, Answer>;
+}
+export interface CommitmentStep extends StepCommon {
+  commitment: string;
+  hint?: string;
+  done: string;
+  /** Asked again of the record at this moment. */
+  recheck: ('authority' | 'keys')[];
+}
+export interface ChoiceStep extends StepCommon {
+  choice: { ask: string; param?: string };
+  cases: Record<string, { say: string; steps: Step[] }>;
+}
+export interface RepeatStep {
+  repeat: { id: string; min: Expression; max: Expression; until?: { answer: string; is: string } };
+  when?: Condition;
+  /** Where the run goes when `max` rounds are over and `until` is not met. */
+  exhausted?: Target;
+  steps: Step[];
+}
+export interface EachStep {
+  /** Further keys: all keys of the run after the first. */
+  each: { id: string; keys: 'further' };
+  when?: Condition;
+  steps: Step[];
+}
+
+export type LeafStep = DoStep | ConfirmStep | ValueStep | WaitStep | ObserveStep | CommitmentStep | ChoiceStep;
+export type Step = LeafStep | RepeatStep | EachStep;
+
+/** The kinds of step that exist; a step has exactly one of these fields. */
+export const stepKinds = ['do', 'confirm', 'value', 'wait', 'observe', 'repeat', 'each', 'choice', 'commitment'] as const;
+export type StepKind = (typeof stepKinds)[number];
+
+/** A wait also has a `do`, so the more telling fields are asked first. */
+export const kindOrder: readonly StepKind[] = ['wait', 'value', 'observe', 'repeat', 'each', 'choice', 'commitment', 'confirm', 'do'];
+
+/** The kind of a parsed step. */
+export function kindOf(step: Step): StepKind {
+  return kindOrder.find((kind) => kind in step)!;
+}
+
+export interface Procedure {
+  kind: 'procedure';
+  id: string;
+  version: number;
+  title: string;
+  family: string;
+  source: string;
+  checked: Checked;
+  text: string;
+  params: string[];
+  effect: Effect;
+  cautions: string[];
+  interrupted: { default: InterruptionPolicy } & Partial<Record<Interruption, InterruptionPolicy>>;
+  steps: Step[];
+  stops: Record<string, { text: string; evidence?: { test: string; outcome: string } }>;
+  /** Evidence recorded when the run is finished. */
+  verify: string[];
+}

@@ -1,0 +1,21 @@
+export { answersOf } from './answers';
+export { type Circumstances, decide, leafTitle, maxReason } from './decide';
+export { type Interruption, type InterruptionPolicy, interruptions, type LeafStep, type Procedure, stepKinds } from './definition';
+export type { Actor, Command, CommandBody, Decision, EventBody, Refusal, Remark, RunEvent } from './events';
+export { type LintProblem, type LintReport, lint } from './lint';
+export { compile, leafAt, type Program } from './program';
+export { apply, fold, present, type RunState, waitTimes, type WaitTimes } from './state';
+export {
+  type Attention,
+  forecast,
+  type ForecastSpan,
+  type RunView,
+  saidBy,
+  type SequenceMark,
+  type ShownAnswer,
+  type ShownWait,
+  view,
+  type ViewInput,
+} from './view';
+export { evidenceOf } from './evidence';
+export { replay, type ReplayReport } from './replay';

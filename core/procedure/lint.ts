@@ -1,0 +1,215 @@
+import {
+  type Comparison,
+  comparisonsIn,
+  type Condition,
+  evaluateExpression,
+  type Expression,
+  type Family,
+  gates,
+  parseExpression,
+  type ParamValues,
+  placeholdersIn,
+} from '../library';
+import type { Problem } from '../units';
+import type { LeafStep, Procedure, Step, Target } from './definition';
+import { leafTitle } from './decide';
+import { happyPath } from './happyPath';
+import { compile } from './program';
+
+export type LintProblem = Problem & { severity: 'error' | 'warning' };
+
+export interface LintReport {
+  problems: LintProblem[];
+  /** Minutes that pass at least: the waits of the shortest good way, with one key. */
+  minMinutes: number;
+  /** With the content's estimates of attended time, and two keys. */
+  expectedMinutes: number;
+}
+
+/**
+ * What a schema can't see in a procedure: names that point nowhere, limits in the wrong order, a replacing sequence without a point of no
+ * return, parameters never used. Minutes are given only when there is no error.
+ * @param family the family the procedure belongs to, when it is at hand
+ */
+export function lint(procedure: Procedure, values: ParamValues, known: { family?: Family; cautions: ReadonlySet<string> }): LintReport {
+  const problems: LintProblem[] = [];
+  const add = (severity: LintProblem['severity'], code: string, path: string, message: string) => problems.push({ severity, code, path, message });
+  const leaves: { step: LeafStep; path: string }[] = [];
+  const loops = new Set<string>();
+  const ids = new Set<string>();
+  const used = new Set<string>();
+  const conditions: { condition: Condition; path: string }[] = [];
+  const targets: { target: Target; path: string }[] = [];
+
+  const claim = (id: string, path: string) => {
+    if (ids.has(id)) add('error', 'twice', path, `"${id}" stands twice. Give each step and loop its own id.`);
+    ids.add(id);
+  };
+  const useExpression = (expression: Expression | undefined, path: string): number | undefined => {
+    if (expression === undefined) return undefined;
+    const param = parseExpression(expression)?.param;
+    if (param !== undefined) {
+      used.add(param);
+      if (!procedure.params.includes(param)) add('error', 'undeclared', path, `"$${param}" is not among the procedure's params. Add it there.`);
+      if (typeof values[param] !== 'number') {
+        add(
+          'error',
+          'unknownParam',
+          path,
+          `Family "${procedure.family}" has no number "${param}". Use one of: ${Object.keys(values).join(', ') || '(none)'}.`,
+        );
+        return undefined;
+      }
+    }
+    return evaluateExpression(expression, values);
+  };
+  const visit = (steps: Step[], base: string): void => {
+    steps.forEach((step, i) => {
+      const path = `${base}[${i}]`;
+      if (step.when) conditions.push({ condition: step.when, path: `${path}.when` });
+      if ('repeat' in step) {
+        claim(step.repeat.id, `${path}.repeat.id`);
+        loops.add(step.repeat.id);
+        const [min, max] = [useExpression(step.repeat.min, `${path}.repeat.min`), useExpression(step.repeat.max, `${path}.repeat.max`)];
+        if (min !== undefined && max !== undefined && min > max)
+          add('error', 'order', `${path}.repeat`, `min ${min} is above max ${max}. Turn them round.`);
+        if (step.exhausted) targets.push({ target: step.exhausted, path: `${path}.exhausted` });
+        if (step.repeat.until && !step.exhausted)
+          add(
+            'warning',
+            'openEnd',
+            `${path}.exhausted`,
+            'Nothing says what happens when all rounds are over without success. Add exhausted: stop.NAME.',
+          );
+        visit(step.steps, `${path}.steps`);
+        return;
+      }
+      if ('each' in step) {
+        claim(step.each.id, `${path}.each.id`);
+        loops.add(step.each.id);
+        visit(step.steps, `${path}.steps`);
+        return;
+      }
+      claim(step.id, `${path}.id`);
+      leaves.push({ step, path });
+      if ('answers' in step) for (const [name, a] of Object.entries(step.answers)) targets.push({ target: a.to, path: `${path}.answers.${name}.to` });
+      if ('value' in step) {
+        useExpression(step.value.atLeast, `${path}.value.atLeast`);
+        useExpression(step.value.atMost, `${path}.value.atMost`);
+      }
+      if ('wait' in step) {
+        const w = step.wait;
+        const [min, max, amber, red, window] = (['min', 'max', 'amber', 'red', 'window'] as const).map((k) =>
+          useExpression(w[k], `${path}.wait.${k}`),
+        );
+        const rising = (low: number | undefined, high: number | undefined, names: string) => {
+          if (low !== undefined && high !== undefined && low >= high)
+            add('error', 'order', `${path}.wait`, `${names}: ${low} s is not below ${high} s. Correct one of them.`);
+        };
+        rising(min, max, 'min and max');
+        rising(amber, red, 'amber and red');
+        rising(window, min, 'window and min');
+        if (w.max !== undefined && !step.late)
+          add('error', 'openEnd', `${path}.late`, 'The wait has an upper limit, but nothing says where a late act leads. Add late.');
+        if (w.red !== undefined && (!step.redTo || !step.redSay))
+          add('error', 'openEnd', path, 'The wait has a second limit. Add redSay (what it means) and redTo (where "still on" leads).');
+        if (step.late) targets.push({ target: step.late, path: `${path}.late` });
+        if (step.redTo) targets.push({ target: step.redTo, path: `${path}.redTo` });
+      }
+      if ('cases' in step) {
+        if (step.choice.param) {
+          used.add(step.choice.param);
+          if (!procedure.params.includes(step.choice.param))
+            add('error', 'undeclared', `${path}.choice.param`, `"${step.choice.param}" is not among the procedure's params. Add it there.`);
+        }
+        for (const [name, c] of Object.entries(step.cases)) visit(c.steps, `${path}.cases.${name}.steps`);
+      }
+    });
+  };
+  visit(procedure.steps, 'steps');
+
+  const stepIds = new Map(leaves.map(({ step }) => [step.id, step]));
+  const unknown = (path: string, what: string, name: string, allowed: Iterable<string>) =>
+    add('error', 'unknownName', path, `${what} "${name}" does not exist here. Use one of: ${[...allowed].join(', ') || '(none)'}.`);
+  for (const { step, path } of leaves) {
+    if ('wait' in step) step.wait.from.forEach((id, k) => stepIds.has(id) || unknown(`${path}.wait.from[${k}]`, 'Step', id, stepIds.keys()));
+    step.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`${path}.cautions[${k}]`, 'Caution', c, known.cautions));
+    if (known.family && step.lamp && !known.family.lamps.some((l) => l.id === step.lamp))
+      unknown(
+        `${path}.lamp`,
+        'Lamp pattern',
+        step.lamp,
+        known.family.lamps.map((l) => l.id),
+      );
+    for (const name of placeholdersIn(leafTitle(step))) {
+      if (!['key', 'main', 'round'].includes(name) && !procedure.params.includes(name))
+        unknown(path, 'Placeholder', name, ['key', 'main', 'round', ...procedure.params]);
+      used.add(name);
+    }
+    if ('answers' in step && known.family) {
+      for (const [name, a] of Object.entries(step.answers)) {
+        if (a.evidence) checkEvidence(known.family, a.evidence, `${path}.answers.${name}.evidence`, unknown);
+      }
+    }
+  }
+  procedure.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`cautions[${k}]`, 'Caution', c, known.cautions));
+  const repeats = procedure.steps.filter((s) => 'repeat' in s);
+  for (const r of repeats) {
+    const until = r.repeat.until;
+    if (!until) continue;
+    const asked = stepIds.get(until.answer);
+    if (!asked) unknown('steps.repeat.until.answer', 'Step', until.answer, stepIds.keys());
+    else if ('answers' in asked && !(until.is in asked.answers)) unknown('steps.repeat.until.is', 'Answer', until.is, Object.keys(asked.answers));
+  }
+  for (const { condition, path } of conditions) for (const c of comparisonsIn(condition)) checkComparison(c, path);
+  function checkComparison(c: Comparison, path: string) {
+    if (c.answer !== undefined && !stepIds.has(c.answer)) unknown(path, 'Step', c.answer, stepIds.keys());
+    if (c.counter !== undefined && !loops.has(c.counter)) unknown(path, 'Loop', c.counter, loops);
+    if (c.param !== undefined) used.add(c.param);
+    for (const e of [c.lt, c.gt, c.atLeast]) useExpression(e, path);
+  }
+  const reached = new Set<string>();
+  for (const { target, path } of targets) {
+    if (!target.startsWith('stop.')) continue;
+    const name = target.slice(5);
+    reached.add(name);
+    if (!(name in procedure.stops)) unknown(path, 'Stop', name, Object.keys(procedure.stops));
+  }
+  for (const [name, stop] of Object.entries(procedure.stops)) {
+    if (!reached.has(name)) add('warning', 'unused', `stops.${name}`, `Nothing leads to stop "${name}". Remove it or lead to it.`);
+    if (stop.evidence && known.family) checkEvidence(known.family, stop.evidence, `stops.${name}.evidence`, unknown);
+  }
+  procedure.params.forEach((p, k) => {
+    if (!(p in values)) unknown(`params[${k}]`, 'Parameter', p, Object.keys(values));
+    if (!used.has(p)) add('warning', 'unused', `params[${k}]`, `Parameter "${p}" is never used. Remove it or use it.`);
+  });
+  if (gates[procedure.effect].authority && !leaves.some(({ step }) => 'commitment' in step)) {
+    add('error', 'noCommitment', 'steps', `The effect is "${procedure.effect}", but no step is a commitment. Mark the point of no return.`);
+  }
+  if (leaves.filter(({ step }) => 'restartHere' in step && step.restartHere).length > 1)
+    add('error', 'twice', 'steps', 'More than one step has restartHere. Keep one.');
+
+  if (problems.some((p) => p.severity === 'error')) return { problems, minMinutes: 0, expectedMinutes: 0 };
+  const program = compile(procedure);
+  const seconds = (keys: string[], attended: boolean) =>
+    happyPath(program, values, keys, {}, {}).reduce((sum, e) => sum + e.waitS + (attended ? e.attendedS : 0), 0);
+  const minutes = (s: number) => Math.round(s / 6) / 10;
+  return { problems, minMinutes: minutes(seconds(['A'], false)), expectedMinutes: minutes(seconds(['A', 'B'], true)) };
+}
+
+function checkEvidence(
+  family: Family,
+  evidence: { test: string; outcome: string },
+  path: string,
+  unknown: (path: string, what: string, name: string, allowed: Iterable<string>) => void,
+) {
+  const test = family.tests.find((t) => t.id === evidence.test);
+  if (!test)
+    unknown(
+      `${path}.test`,
+      'Test',
+      evidence.test,
+      family.tests.map((t) => t.id),
+    );
+  else if (!(evidence.outcome in test.outcomes)) unknown(`${path}.outcome`, 'Outcome', evidence.outcome, Object.keys(test.outcomes));
+}

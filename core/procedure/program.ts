@@ -1,0 +1,161 @@
+import { type Condition, evaluateExpression, type Fact, holds, type ParamValues } from '../library';
+import { type EachStep, type LeafStep, type Procedure, type RepeatStep, type Step, type Target } from './definition';
+
+/**
+ * A procedure laid out as a flat list of nodes, so that a position is one index and "what comes next" is a walk forward. Loops and cases
+ * become nodes that jump.
+ */
+export type ProgramNode =
+  | { op: 'leaf'; step: LeafStep; loops: string[] }
+  | { op: 'enter'; loop: RepeatStep | EachStep; id: string; after: number }
+  | { op: 'again'; loop: RepeatStep | EachStep; id: string; start: number }
+  | { op: 'case'; choice: string; param?: string; name: string; after: number }
+  | { op: 'join'; to: number };
+
+export interface Program {
+  procedure: Procedure;
+  nodes: ProgramNode[];
+  /** Node index of each leaf step. */
+  at: ReadonlyMap<string, number>;
+  /** Where `restart` leads: the step marked restartHere, else the first. */
+  restartAt: number;
+}
+
+/** What a walk needs to know to choose its way. */
+export interface Walker {
+  counters: Record<string, number>;
+  answers: Readonly<Record<string, { answer: string }>>;
+  /** Tags of the keys of the run, the main key first. */
+  keys: readonly string[];
+  params: ParamValues;
+}
+
+export type Arrival = { kind: 'leaf'; index: number; counters: Record<string, number> } | { kind: 'end' } | { kind: 'target'; target: Target };
+
+export function compile(procedure: Procedure): Program {
+  const nodes: ProgramNode[] = [];
+  const at = new Map<string, number>();
+  let restartAt = 0;
+
+  const layLoop = (loop: RepeatStep | EachStep, id: string, loops: string[]) => {
+    const enter: ProgramNode = { op: 'enter', loop, id, after: -1 };
+    nodes.push(enter);
+    const start = nodes.length;
+    lay(loop.steps, [...loops, id]);
+    nodes.push({ op: 'again', loop, id, start });
+    enter.after = nodes.length;
+  };
+  const lay = (steps: Step[], loops: string[]): void => {
+    for (const step of steps) {
+      if ('repeat' in step) layLoop(step, step.repeat.id, loops);
+      else if ('each' in step) layLoop(step, step.each.id, loops);
+      else {
+        at.set(step.id, nodes.length);
+        if ('restartHere' in step && step.restartHere) restartAt = nodes.length;
+        nodes.push({ op: 'leaf', step, loops });
+        if (!('choice' in step)) continue;
+        const joins: Extract<ProgramNode, { op: 'join' }>[] = [];
+        for (const [name, { steps: body }] of Object.entries(step.cases)) {
+          const head: ProgramNode = { op: 'case', choice: step.id, name, after: -1, ...(step.choice.param ? { param: step.choice.param } : {}) };
+          nodes.push(head);
+          lay(body, loops);
+          const join = { op: 'join' as const, to: -1 };
+          joins.push(join);
+          nodes.push(join);
+          head.after = nodes.length;
+        }
+        for (const join of joins) join.to = nodes.length;
+      }
+    }
+  };
+  lay(procedure.steps, []);
+  return { procedure, nodes, at, restartAt };
+}
+
+export function leafAt(program: Program, stepId: string): { step: LeafStep; loops: string[]; index: number } {
+  const index = program.at.get(stepId);
+  const node = index === undefined ? undefined : program.nodes[index];
+  if (node?.op !== 'leaf') throw new Error(`Procedure ${program.procedure.id} has no step "${stepId}"`);
+  return { step: node.step, loops: node.loops, index: index! };
+}
+
+/** Facts a condition inside a procedure can ask about: earlier answers and loop counters. */
+function conditionHolds(condition: Condition | undefined, walker: Walker): boolean {
+  if (!condition) return true;
+  const facts = (subject: string, name: string): Fact | undefined => {
+    if (subject === 'answer') return walker.answers[name]?.answer;
+    if (subject === 'counter') return walker.counters[name];
+    return undefined;
+  };
+  return holds(condition, facts, walker.params);
+}
+
+/** A choice that a parameter decides is not asked. */
+function decidedByParam(step: LeafStep, params: ParamValues): boolean {
+  return 'choice' in step && step.choice.param !== undefined && params[step.choice.param] !== undefined;
+}
+
+/** Walks from a node index to the next leaf that is to be done, over loops, cases and conditions. */
+export function walk(program: Program, from: number, walker: Walker): Arrival {
+  let index = from;
+  const counters = { ...walker.counters };
+  const now = (): Walker => ({ ...walker, counters });
+  for (;;) {
+    const node = program.nodes[index];
+    if (!node) return { kind: 'end' };
+    switch (node.op) {
+      case 'leaf':
+        if (conditionHolds(node.step.when, now()) && !decidedByParam(node.step, walker.params)) return { kind: 'leaf', index, counters };
+        index += 1;
+        break;
+      case 'enter': {
+        const rounds = 'each' in node.loop ? walker.keys.length - 1 : 1;
+        if (rounds < 1 || !conditionHolds(node.loop.when, now())) index = node.after;
+        else {
+          counters[node.id] = 1;
+          index += 1;
+        }
+        break;
+      }
+      case 'again': {
+        const round = counters[node.id] ?? 1;
+        if ('each' in node.loop) {
+          if (round < walker.keys.length - 1) {
+            counters[node.id] = round + 1;
+            index = node.start;
+          } else index += 1;
+          break;
+        }
+        const { until, max } = node.loop.repeat;
+        if (until && walker.answers[until.answer]?.answer === until.is) index += 1;
+        else if (round < evaluateExpression(max, walker.params)) {
+          counters[node.id] = round + 1;
+          index = node.start;
+        } else if (until && node.loop.exhausted && node.loop.exhausted !== 'next') return { kind: 'target', target: node.loop.exhausted };
+        else index += 1;
+        break;
+      }
+      case 'case': {
+        const chosen =
+          node.param !== undefined && walker.params[node.param] !== undefined ? walker.params[node.param] : walker.answers[node.choice]?.answer;
+        index = chosen === node.name ? index + 1 : node.after;
+        break;
+      }
+      case 'join':
+        index = node.to;
+        break;
+    }
+  }
+}
+
+/** Index of the first node inside the innermost loop round a step; undefined outside every loop. */
+export function roundStart(program: Program, loops: readonly string[]): number | undefined {
+  const innermost = loops.at(-1);
+  const index = program.nodes.findIndex((n) => n.op === 'enter' && n.id === innermost);
+  return innermost === undefined || index < 0 ? undefined : index + 1;
+}
+
+/** Ids of the leaf steps inside a loop. */
+export function stepsInside(program: Program, loopId: string): string[] {
+  return program.nodes.flatMap((n) => (n.op === 'leaf' && n.loops.includes(loopId) ? [n.step.id] : []));
+}

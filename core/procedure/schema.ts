@@ -1,0 +1,144 @@
+import Joi from 'joi';
+import { parseWith } from '../library/parseWith';
+import { checked, condition, effect, expression, id, ids, shortText, text, version } from '../library/schema';
+import type { Result } from '../units';
+import { interruptions, kindOrder, type Procedure, stepKinds } from './definition';
+
+const policy = Joi.string().valid('goOn', 'restartStep', 'restartCycle', 'restart', 'stop');
+const target = Joi.string().pattern(
+  /^(next|restartStep|restartCycle|restart|stop\.[a-z][A-Za-z0-9]*)$/,
+  'next, restartStep, restartCycle, restart or stop.NAME',
+);
+const evidence = Joi.object({ test: id.required(), outcome: id.required() });
+const steps = Joi.array().items(Joi.link('#step')).min(1).max(200);
+const common = {
+  id: id.required(),
+  label: Joi.string().trim().min(1).max(24),
+  when: condition,
+  lamp: id,
+  cautions: ids,
+  takes: Joi.number().min(0).max(3600).default(10),
+};
+
+const stepForms = {
+  do: Joi.object({ ...common, do: text.required(), hint: text, done: shortText.default('Done'), restartHere: Joi.boolean() }),
+  confirm: Joi.object({ ...common, confirm: text.required(), hint: text, done: shortText.default('Yes'), waivable: Joi.boolean().default(false) }),
+  value: Joi.object({
+    ...common,
+    ask: text.required(),
+    hint: text,
+    value: Joi.object({
+      unit: Joi.string().max(4).required(),
+      min: Joi.number().required(),
+      max: Joi.number().required(),
+      atLeast: expression,
+      atMost: expression,
+    }).required(),
+    unmet: text.required(),
+    waivable: Joi.boolean().default(false),
+  }),
+  wait: Joi.object({
+    ...common,
+    do: text.required(),
+    wait: Joi.object({
+      from: Joi.alternatives(
+        Joi.array().items(id),
+        id.custom((one: string) => [one]),
+      ).default([]),
+      min: expression.required(),
+      max: expression,
+      and: Joi.string().valid('lampOut'),
+      window: expression,
+      amber: expression,
+      red: expression,
+    })
+      .oxor('max', 'and')
+      .with('window', 'and')
+      .with('amber', ['and', 'red'])
+      .with('red', ['and', 'amber'])
+      .required(),
+    late: target,
+    lateSay: text,
+    amberSay: text,
+    redSay: text,
+    redTo: target,
+  }),
+  observe: Joi.object({
+    ...common,
+    observe: text.required(),
+    hint: text,
+    answers: Joi.object()
+      .pattern(id, Joi.object({ say: shortText.required(), hint: shortText, to: target.required(), evidence }))
+      .min(2)
+      .max(9)
+      .required(),
+  }),
+  commitment: Joi.object({
+    ...common,
+    commitment: text.required(),
+    hint: text,
+    done: shortText.required(),
+    recheck: Joi.array().items(Joi.string().valid('authority', 'keys')).required(),
+  }),
+  choice: Joi.object({
+    ...common,
+    choice: Joi.object({ ask: text.required(), param: id }).required(),
+    cases: Joi.object()
+      .pattern(id, Joi.object({ say: shortText.required(), steps: Joi.array().items(Joi.link('#step')).max(200).default([]) }))
+      .min(2)
+      .max(9)
+      .required(),
+  }),
+  repeat: Joi.object({
+    repeat: Joi.object({
+      id: id.required(),
+      min: expression.required(),
+      max: expression.required(),
+      until: Joi.object({ answer: id.required(), is: id.required() }),
+    }).required(),
+    when: condition,
+    exhausted: target,
+    steps: steps.required(),
+  }),
+  each: Joi.object({
+    each: Joi.object({ id: id.required(), keys: Joi.string().valid('further').required() }).required(),
+    when: condition,
+    steps: steps.required(),
+  }),
+} satisfies Record<(typeof stepKinds)[number], Joi.ObjectSchema>;
+
+/** None of the known kinds: says which there are. */
+const unknownKind = Joi.any().custom(() => {
+  throw new Error(`no known kind of step. Known kinds: ${stepKinds.join(', ')}`);
+});
+
+/** `wait` and `do` can stand in one step, so the kind is the first of {@link kindOrder} that is there. */
+const step = kindOrder
+  .toReversed()
+  .reduce<Joi.Schema>(
+    (otherwise, kind) => Joi.alternatives().conditional(`.${kind}`, { is: Joi.exist(), then: stepForms[kind], otherwise }),
+    unknownKind,
+  )
+  .id('step');
+
+const schema = Joi.object({
+  kind: Joi.string().valid('procedure').required(),
+  id: id.required(),
+  version: version.required(),
+  title: shortText.required(),
+  family: id.required(),
+  source: text.required(),
+  checked: checked.required(),
+  text: text.required(),
+  params: ids,
+  effect: effect.required(),
+  cautions: ids,
+  interrupted: Joi.object({ default: policy.required(), ...Object.fromEntries(interruptions.map((i) => [i, policy])) }).required(),
+  steps: steps.required(),
+  stops: Joi.object()
+    .pattern(id, Joi.object({ text: text.required(), evidence }))
+    .default({}),
+  verify: ids,
+}).shared(step);
+
+export const parseProcedure = (data: unknown): Result<Procedure> => parseWith<Procedure>(schema, data);

@@ -1,0 +1,256 @@
+import { evaluateExpression, type ParamValues } from '../library';
+import { never } from '../units';
+import type { InterruptionPolicy, LeafStep, Target, WaitStep } from './definition';
+import type { RunEvent } from './events';
+import { leafAt, type Program, roundStart, stepsInside, walk } from './program';
+
+/** Everything a run is at one moment, folded from its events. Times are milliseconds of the case's clock. */
+export interface RunState {
+  status: 'running' | 'finished' | 'stopped';
+  /** Name of the definition's stop that ended the run; null when a person stopped it. */
+  stop?: { name: string | null; text: string; at: number };
+  /** The step to be done; meaningless unless running. */
+  step: string;
+  enteredAt: number;
+  counters: Record<string, number>;
+  answers: Record<string, { answer: string; value?: number; at: number }>;
+  /** When steps were completed since the last restart: what waits count from. */
+  anchors: Record<string, number>;
+  /** In a wait for the lamp: when "out" was noted, and whether an early one is being questioned. */
+  lamp: { outAt?: number; questionedAt?: number };
+  keys: string[];
+  /** What the last event brought about, if it was not simply the next step. */
+  notice?: { kind: 'questioned' | 'early' | 'late' | 'unmet' | 'restarted' | 'waived' | 'goOn'; text?: string };
+  /** Accepted events that were not taken back, in order. */
+  history: RunEvent[];
+  /** Number of events in the list, the taken-back ones included. */
+  seq: number;
+  lastAt: number;
+  /** How many entries of `history` lie before or on the last point of no return. */
+  committed: number;
+}
+
+/** The state after the list of events; the list starts with `started`. */
+export function fold(program: Program, params: ParamValues, events: readonly RunEvent[]): RunState {
+  const retracted = new Set(events.flatMap((e) => (e.type === 'retracted' ? [e.event] : [])));
+  const standing = events.filter((e) => e.type !== 'retracted' && !retracted.has(e.id));
+  const first = standing[0];
+  if (first?.type !== 'started') throw new Error('A run begins with a started event');
+  let state = begin(program, params, first);
+  for (const event of standing.slice(1)) state = step(program, params, state, event);
+  const last = events.at(-1)!;
+  return { ...state, seq: events.length, lastAt: last.occurredAt };
+}
+
+/** The state after one more event. A retraction folds the remaining history again. */
+export function apply(program: Program, params: ParamValues, state: RunState, event: RunEvent): RunState {
+  if (event.type !== 'retracted') return { ...step(program, params, state, event), seq: state.seq + 1, lastAt: event.occurredAt };
+  const remaining = state.history.filter((e) => e.id !== event.event);
+  return { ...fold(program, params, remaining), seq: state.seq + 1, lastAt: event.occurredAt };
+}
+
+function begin(program: Program, params: ParamValues, event: Extract<RunEvent, { type: 'started' }>): RunState {
+  const empty: RunState = {
+    status: 'running',
+    step: '',
+    enteredAt: event.occurredAt,
+    counters: {},
+    answers: {},
+    anchors: {},
+    lamp: {},
+    keys: event.keys,
+    history: [event],
+    seq: 1,
+    lastAt: event.occurredAt,
+    committed: 1,
+  };
+  return arrive(program, params, empty, 0, event.occurredAt);
+}
+
+/** Walks to the next leaf and enters it. */
+function arrive(program: Program, params: ParamValues, state: RunState, from: number, at: number): RunState {
+  const arrival = walk(program, from, { counters: state.counters, answers: state.answers, keys: state.keys, params });
+  switch (arrival.kind) {
+    case 'end':
+      return { ...state, status: 'finished', enteredAt: at, lamp: {} };
+    case 'target':
+      return follow(program, params, state, arrival.target, at);
+    case 'leaf': {
+      const node = program.nodes[arrival.index]!;
+      if (node.op !== 'leaf') throw new Error('A walk ends on a leaf');
+      const entered = { ...state, step: node.step.id, counters: arrival.counters, enteredAt: at, lamp: {} };
+      return forgetOldRound(program, state.counters, entered);
+    }
+    default:
+      return never(arrival);
+  }
+}
+
+/** A new round of a loop starts without the answers of the round before, except the one that the loop itself asks about. */
+function forgetOldRound(program: Program, before: Record<string, number>, state: RunState): RunState {
+  const begun = Object.keys(state.counters).filter((id) => before[id] !== undefined && before[id] !== state.counters[id]);
+  if (begun.length === 0) return state;
+  const stale = new Set(begun.flatMap((id) => stepsInside(program, id)));
+  return { ...state, answers: Object.fromEntries(Object.entries(state.answers).filter(([id]) => !stale.has(id))) };
+}
+
+function follow(program: Program, params: ParamValues, state: RunState, target: Target, at: number): RunState {
+  if (target === 'next') return arrive(program, params, state, leafAt(program, state.step).index + 1, at);
+  if (target.startsWith('stop.')) {
+    const name = target.slice(5);
+    return { ...state, status: 'stopped', stop: { name, text: program.procedure.stops[name]?.text ?? name, at }, lamp: {} };
+  }
+  const { loops, index } = leafAt(program, state.step);
+  switch (target) {
+    case 'restartStep':
+      return { ...state, enteredAt: at, lamp: {}, anchors: {} };
+    case 'restartCycle': {
+      const start = roundStart(program, loops);
+      if (start === undefined) return follow(program, params, state, 'restart', at);
+      return arrive(program, params, { ...forgetRound(program, state, loops.at(-1)!), anchors: {} }, start, at);
+    }
+    case 'restart': {
+      if (index < program.restartAt) return { ...state, enteredAt: at, lamp: {} };
+      const kept = new Set(program.nodes.slice(0, program.restartAt).flatMap((n) => (n.op === 'leaf' ? [n.step.id] : [])));
+      const answers = Object.fromEntries(Object.entries(state.answers).filter(([id]) => kept.has(id)));
+      return arrive(program, params, { ...state, answers, anchors: {}, counters: {} }, program.restartAt, at);
+    }
+    default:
+      throw new Error(`Unknown target ${target}`);
+  }
+}
+
+function forgetRound(program: Program, state: RunState, loopId: string): RunState {
+  const inside = new Set(stepsInside(program, loopId));
+  return { ...state, answers: Object.fromEntries(Object.entries(state.answers).filter(([id]) => !inside.has(id))) };
+}
+
+const policyTarget = (policy: Exclude<InterruptionPolicy, 'goOn' | 'stop'>): Target => policy;
+
+function step(program: Program, params: ParamValues, before: RunState, event: RunEvent): RunState {
+  const { notice: _gone, ...rest } = before;
+  const state: RunState = { ...rest, history: [...before.history, event] };
+  const at = event.occurredAt;
+  switch (event.type) {
+    case 'started':
+    case 'retracted':
+      throw new Error(`${event.type} cannot follow other events here`);
+    case 'stopped':
+      return { ...state, status: 'stopped', stop: { name: null, text: event.reason, at } };
+    case 'interrupted': {
+      const here = settle(program, params, state, event.step);
+      if (event.policy === 'goOn') return { ...here, notice: { kind: 'goOn' } };
+      if (event.policy === 'stop') return { ...here, status: 'stopped', stop: { name: null, text: `Interrupted: ${event.what}`, at } };
+      return { ...follow(program, params, here, policyTarget(event.policy), at), notice: { kind: 'restarted' } };
+    }
+    case 'waived': {
+      const done = { ...state, answers: { ...state.answers, [event.step]: { answer: 'waived', at } } };
+      return { ...follow(program, params, done, 'next', at), notice: { kind: 'waived' } };
+    }
+    case 'answered':
+      return answered(program, params, state, event);
+    default:
+      return never(event);
+  }
+}
+
+/** Moves over waits that were over by themselves, up to the step the event speaks of. */
+function settle(program: Program, params: ParamValues, state: RunState, stepId: string): RunState {
+  let here = state;
+  while (here.step !== stepId) {
+    const { step: current, index } = leafAt(program, here.step);
+    if (!('wait' in current)) throw new Error(`Event at step "${stepId}" while the run is at "${here.step}"`);
+    const over = waitTimes(current, here, params).minAt;
+    here = arrive(program, params, { ...here, anchors: { ...here.anchors, [current.id]: over } }, index + 1, over);
+  }
+  return here;
+}
+
+function answered(program: Program, params: ParamValues, state: RunState, event: Extract<RunEvent, { type: 'answered' }>): RunState {
+  const at = event.occurredAt;
+  if (event.remark === 'late') {
+    const { behind } = present(program, params, state, at);
+    if (!behind) throw new Error('A late answer follows a wait');
+    const { step: wait } = behind;
+    const here = settle(program, params, state, wait.id);
+    return { ...follow(program, params, here, wait.late ?? 'next', at), notice: { kind: 'late', ...(wait.lateSay ? { text: wait.lateSay } : {}) } };
+  }
+  const here = settle(program, params, state, event.step);
+  const { step: leaf } = leafAt(program, event.step);
+  const recorded = { answer: event.answer, at, ...(event.value === undefined ? {} : { value: event.value }) };
+  const noted: RunState = { ...here, answers: { ...here.answers, [event.step]: recorded } };
+  if ('wait' in leaf) {
+    if (event.remark === 'questioned') return { ...noted, lamp: { questionedAt: at }, notice: { kind: 'questioned' } };
+    if (event.remark === 'early') return { ...noted, lamp: { outAt: at }, notice: { kind: 'early' } };
+    if (event.answer === 'stillOn') {
+      const { redAt } = waitTimes(leaf, here, params);
+      if (redAt !== undefined && at >= redAt && leaf.redTo) return follow(program, params, noted, leaf.redTo, at);
+      return { ...noted, lamp: {} };
+    }
+  }
+  if (event.remark === 'unmet' && 'value' in leaf) return { ...noted, notice: { kind: 'unmet', text: leaf.unmet } };
+  const done: RunState = {
+    ...noted,
+    anchors: { ...noted.anchors, [event.step]: at },
+    committed: 'commitment' in leaf ? noted.history.length : noted.committed,
+  };
+  return follow(program, params, done, targetOf(leaf, event.answer), at);
+}
+
+function targetOf(leaf: LeafStep, answer: string): Target {
+  return 'answers' in leaf ? (leaf.answers[answer]?.to ?? 'next') : 'next';
+}
+
+/** The moments of a wait, derived from events and parameters only. */
+export interface WaitTimes {
+  startedAt: number;
+  /** The time is over. */
+  minAt: number;
+  /** Before this, "lamp out" is questioned. */
+  trustedFrom: number;
+  amberAt?: number;
+  redAt?: number;
+  /** Upper limit of a wait on time alone. */
+  maxAt?: number;
+}
+
+export function waitTimes(step: WaitStep, state: Pick<RunState, 'anchors' | 'enteredAt'>, params: ParamValues): WaitTimes {
+  const anchors = step.wait.from.flatMap((id) => state.anchors[id] ?? []);
+  const startedAt = anchors.length > 0 ? Math.max(...anchors) : state.enteredAt;
+  const minAt = startedAt + 1000 * evaluateExpression(step.wait.min, params);
+  const after = (moment: number, expression: number | string | undefined) =>
+    expression === undefined ? undefined : moment + 1000 * evaluateExpression(expression, params);
+  const window = step.wait.window === undefined ? 0 : 1000 * evaluateExpression(step.wait.window, params);
+  const times: WaitTimes = { startedAt, minAt, trustedFrom: minAt - window };
+  const [amberAt, redAt, maxAt] = [after(minAt, step.wait.amber), after(minAt, step.wait.red), after(startedAt, step.wait.max)];
+  if (amberAt !== undefined) times.amberAt = amberAt;
+  if (redAt !== undefined) times.redAt = redAt;
+  if (maxAt !== undefined) times.maxAt = maxAt;
+  return times;
+}
+
+/** A wait that needs nobody any more: its time is over and, where the lamp counts, it was noted out. */
+function isOver(step: WaitStep, state: RunState, params: ParamValues, now: number): boolean {
+  if (now < waitTimes(step, state, params).minAt) return false;
+  return step.wait.and !== 'lampOut' || state.lamp.outAt !== undefined;
+}
+
+/** A wait that lies behind by itself, with its moments: its upper limit still counts for the step that follows. */
+export interface WaitBehind {
+  step: WaitStep;
+  times: WaitTimes;
+}
+
+/** The run as a person meets it at a moment: waits that are over by themselves lie behind. */
+export function present(program: Program, params: ParamValues, state: RunState, now: number): { state: RunState; behind?: WaitBehind } {
+  let here = state;
+  let behind: WaitBehind | undefined;
+  while (here.status === 'running') {
+    const { step: leaf, index } = leafAt(program, here.step);
+    if (!('wait' in leaf) || !isOver(leaf, here, params, now)) break;
+    const times = waitTimes(leaf, here, params);
+    behind = { step: leaf, times };
+    here = arrive(program, params, { ...here, anchors: { ...here.anchors, [leaf.id]: times.minAt } }, index + 1, times.minAt);
+  }
+  return behind ? { state: here, behind } : { state: here };
+}

@@ -1,0 +1,292 @@
+import { type Effect, fillText, type OnRecord, type ParamValues, type ResolvedParam, warnedBecause } from '../library';
+import { formatLeft, formatQuantity } from '../units';
+import { answersOf } from './answers';
+import { leafTitle } from './decide';
+import { type Interruption, type InterruptionPolicy, interruptions, kindOf, type StepKind } from './definition';
+import type { RunEvent } from './events';
+import { happyPath, placeOnPath } from './happyPath';
+import { leafAt, type Program } from './program';
+import { present, type RunState, waitTimes } from './state';
+
+/** How urgently a person is wanted: amber and red as in look.md. */
+export type Attention = 'none' | 'due' | 'amber' | 'red';
+
+export interface ShownAnswer {
+  id: string;
+  say: string;
+  hint?: string;
+}
+
+/** A running clock on the screen, as moments; the screen counts by itself. */
+export interface ShownWait {
+  startedAt: number;
+  /** Counted down to. */
+  until: number;
+  trustedFrom?: number;
+  amberAt?: number;
+  redAt?: number;
+  /** `least`: wait that long. `most`: act before it. */
+  kind: 'least' | 'most';
+  lampNoted: boolean;
+}
+
+export interface SequenceMark {
+  label: string;
+  place: 'past' | 'now' | 'ahead';
+  /** Share of the whole line, from the expected time. */
+  weight: number;
+  wait: boolean;
+  commitment: boolean;
+}
+
+/** What the screen shows of a run at one moment. */
+export interface RunView {
+  status: RunState['status'];
+  stop?: { name: string | null; text: string };
+  step: string;
+  kind: StepKind;
+  /** Small line above: which round. */
+  round?: string;
+  /** The one instruction. */
+  instruction: string;
+  hint?: string;
+  notice?: { kind: NonNullable<RunState['notice']>['kind']; text: string };
+  answers: ShownAnswer[];
+  value?: { unit: string; min: number; max: number; required?: string; last?: number };
+  waivable: boolean;
+  /** Ids of cautions to be seen before the act. */
+  cautions: string[];
+  lamp?: string;
+  wait?: ShownWait;
+  attention: Attention;
+  /** What a passed limit means. */
+  warning?: string;
+  /** Warnings from what is on record, before a commitment. */
+  warnings: string[];
+  sequence: SequenceMark[];
+  takeBack?: { event: string; say: string };
+  interruptions: { what: Interruption; policy: InterruptionPolicy }[];
+  effect: Effect;
+  key: string;
+  seq: number;
+}
+
+const noticeText: Record<NonNullable<RunState['notice']>['kind'], string> = {
+  questioned: 'That is early. Look again: is it really out?',
+  early: 'Out before the time is over: noted. Leave the key on until the time is over.',
+  late: 'Too late. The limit had passed.',
+  unmet: 'Not enough.',
+  restarted: 'Interrupted. Begin again here.',
+  waived: 'Waived by the lead. It stands in the report.',
+  goOn: 'Noted. The run goes on.',
+};
+
+/** Words for the names in braces that a procedure's texts may use. */
+function wordsAt(program: Program, state: RunState, params: Record<string, ResolvedParam>): { words: Record<string, string>; key: string } {
+  const { loops } = leafAt(program, state.step);
+  const words: Record<string, string> = { main: state.keys[0] ?? '', key: state.keys[0] ?? '' };
+  for (const node of program.nodes) {
+    if (node.op !== 'enter' || !loops.includes(node.id)) continue;
+    const round = state.counters[node.id] ?? 1;
+    words.round = String(round);
+    if ('each' in node.loop) words.key = state.keys[round] ?? '';
+  }
+  for (const p of Object.values(params)) words[p.name] = typeof p.value === 'number' ? formatQuantity(p.value, p.unit) : p.value;
+  return { words, key: words.key ?? '' };
+}
+
+export interface ViewInput {
+  program: Program;
+  params: Record<string, ResolvedParam>;
+  values: ParamValues;
+  record: OnRecord;
+}
+
+/** What is shown and due at `now` (milliseconds of the case's clock). */
+export function view({ program, params, values, record }: ViewInput, stored: RunState, now: number): RunView {
+  const { state, behind } = present(program, values, stored, now);
+  const { procedure } = program;
+  const { step } = leafAt(program, state.step);
+  const { words, key } = wordsAt(program, state, params);
+  const say = (text: string) => fillText(text, words);
+  const shown: RunView = {
+    status: state.status,
+    step: step.id,
+    kind: kindOf(step),
+    instruction: say(leafTitle(step)),
+    answers: Object.entries(answersOf(step)).map(([id, a]) => ({ id, say: say(a.say), ...(a.hint ? { hint: say(a.hint) } : {}) })),
+    waivable: 'waivable' in step && step.waivable,
+    cautions: step.cautions,
+    attention: 'none',
+    warnings: 'recheck' in step && step.recheck.includes('keys') ? warnedBecause(procedure.effect, record) : [],
+    sequence: sequenceOf(program, values, state),
+    interruptions: interruptions.map((what) => ({ what, policy: procedure.interrupted[what] ?? procedure.interrupted.default })),
+    effect: procedure.effect,
+    key,
+    seq: stored.seq,
+  };
+  if (state.stop) shown.stop = { name: state.stop.name, text: say(state.stop.text) };
+  if ('hint' in step && step.hint) shown.hint = say(step.hint);
+  if (step.lamp) shown.lamp = step.lamp;
+  if (state.notice) shown.notice = { kind: state.notice.kind, text: state.notice.text ? say(state.notice.text) : noticeText[state.notice.kind] };
+  const last = state.history.at(-1);
+  if (last && last.type !== 'started' && state.history.length > state.committed) shown.takeBack = { event: last.id, say: saidBy(program, last) };
+  if (state.status !== 'running') return { ...shown, answers: [], attention: 'none' };
+
+  const repeat = program.nodes.find((n) => n.op === 'enter' && 'repeat' in n.loop && leafAt(program, state.step).loops.includes(n.id));
+  if (repeat?.op === 'enter') shown.round = `Round ${state.counters[repeat.id] ?? 1}`;
+  if ('value' in step) {
+    const { unit, min, max, atLeast, atMost } = step.value;
+    shown.value = { unit, min, max };
+    const needed = [
+      atLeast === undefined ? '' : `at least ${quantity(atLeast, unit, values)}`,
+      atMost === undefined ? '' : `at most ${quantity(atMost, unit, values)}`,
+    ].filter(Boolean);
+    if (needed.length > 0) shown.value.required = needed.join(', ');
+    const measured = state.answers[step.id]?.value;
+    if (measured !== undefined) shown.value.last = measured;
+  }
+  if ('wait' in step) {
+    const t = waitTimes(step, state, values);
+    const lampNoted = state.lamp.outAt !== undefined;
+    shown.wait = { startedAt: t.startedAt, until: t.minAt, kind: 'least', lampNoted };
+    if (step.wait.and) {
+      shown.wait.trustedFrom = t.trustedFrom;
+      if (t.amberAt !== undefined) shown.wait.amberAt = t.amberAt;
+      if (t.redAt !== undefined) shown.wait.redAt = t.redAt;
+      const early = shown.answers.find((a) => a.id === 'lampOut');
+      if (early && now < t.minAt)
+        early.hint =
+          state.lamp.questionedAt !== undefined
+            ? 'Yes, I looked again'
+            : now < t.trustedFrom
+              ? 'It is early: we will ask twice'
+              : 'A little early: it is noted';
+      const on = shown.answers.find((a) => a.id === 'stillOn');
+      if (on) on.hint = now < t.minAt ? 'As expected' : t.redAt !== undefined && now >= t.redAt ? 'Stop and diagnose' : 'Go on waiting';
+      if (now >= t.minAt) shown.attention = 'due';
+      if (t.amberAt !== undefined && now >= t.amberAt) {
+        shown.attention = 'amber';
+        if (step.amberSay) shown.warning = say(step.amberSay);
+      }
+      if (t.redAt !== undefined && now >= t.redAt) {
+        shown.attention = 'red';
+        if (step.redSay) shown.warning = say(step.redSay);
+      }
+    }
+  } else if (behind?.times.maxAt !== undefined) {
+    const { startedAt, maxAt } = behind.times;
+    shown.wait = { startedAt, until: maxAt, kind: 'most', lampNoted: false };
+    shown.attention = now > maxAt ? 'red' : 'due';
+    if (now > maxAt)
+      shown.warning = `The limit of ${formatLeft(maxAt - startedAt)} has passed. Say so with the answer all the same: it will not count, and the run shows the way back.`;
+  } else {
+    shown.attention = 'due';
+  }
+  return shown;
+}
+
+function quantity(expression: number | string, unit: string, values: ParamValues): string {
+  const value = typeof expression === 'number' ? expression : values[expression.replace(/^\$/, '')];
+  return typeof value === 'number' ? formatQuantity(value, unit) : String(expression);
+}
+
+/** What an event recorded, in the words of the button that was pressed. */
+export function saidBy(program: Program, event: RunEvent): string {
+  switch (event.type) {
+    case 'answered': {
+      const { step } = leafAt(program, event.step);
+      if (event.value !== undefined && 'value' in step) return formatQuantity(event.value, step.value.unit);
+      return answersOf(step)[event.answer]?.say ?? event.answer;
+    }
+    case 'waived':
+      return 'Waived';
+    case 'interrupted':
+      return `Interrupted: ${event.what}`;
+    case 'stopped':
+      return 'Stopped';
+    case 'started':
+      return 'Run started';
+    case 'retracted':
+      return 'Taken back';
+  }
+}
+
+/** How many rounds of each loop to lay out: at least where the run is. */
+function roundsOf(state: RunState): Record<string, number> {
+  return state.counters;
+}
+
+function sequenceOf(program: Program, values: ParamValues, state: RunState): SequenceMark[] {
+  const path = happyPath(program, values, state.keys, state.answers, roundsOf(state));
+  const here = state.status === 'finished' ? path.length : placeOnPath(path, state.step, state.counters);
+  const marks: (SequenceMark & { until: number })[] = [];
+  let pending = 0;
+  path.forEach((entry, i) => {
+    const seconds = entry.attendedS + entry.waitS;
+    const previous = marks.at(-1);
+    if (!entry.step.label) {
+      if (previous) {
+        previous.weight += seconds;
+        previous.until = i;
+        previous.commitment ||= 'commitment' in entry.step;
+      } else pending += seconds;
+      return;
+    }
+    const round = Math.max(...Object.values(entry.counters), 0);
+    const label = fillText(entry.step.label, { round: String(round), key: entry.key, main: state.keys[0] ?? '' });
+    marks.push({ label, place: 'ahead', weight: seconds + pending, wait: 'wait' in entry.step, commitment: 'commitment' in entry.step, until: i });
+    pending = 0;
+  });
+  let from = 0;
+  for (const mark of marks) {
+    mark.place = here > mark.until ? 'past' : here >= from ? 'now' : 'ahead';
+    from = mark.until + 1;
+  }
+  return marks.map(({ until: _until, ...mark }) => mark);
+}
+
+/** A stretch of the coming hour for the Floor: hands needed, or a wait that runs by itself. */
+export interface ForecastSpan {
+  kind: 'hands' | 'wait';
+  from: number;
+  until: number;
+  label: string;
+}
+
+/** The likely course from now on: waits as they are set, acts as the content estimates them. Spans of the same kind are joined. */
+export function forecast(
+  { program, values }: Pick<ViewInput, 'program' | 'values'>,
+  stored: RunState,
+  now: number,
+  horizonMs: number,
+): ForecastSpan[] {
+  const { state } = present(program, values, stored, now);
+  if (state.status !== 'running') return [];
+  const path = happyPath(program, values, state.keys, state.answers, roundsOf(state));
+  const here = placeOnPath(path, state.step, state.counters);
+  const spans: ForecastSpan[] = [];
+  let at = now;
+  const add = (kind: ForecastSpan['kind'], ms: number, label: string) => {
+    if (ms <= 0 || at >= now + horizonMs) return;
+    const previous = spans.at(-1);
+    if (previous?.kind === kind && kind === 'hands') {
+      previous.until = at + ms;
+      if (label && !previous.label.includes(label)) previous.label = previous.label ? `${previous.label}, ${label}` : label;
+    } else spans.push({ kind, from: at, until: at + ms, label });
+    at += ms;
+  };
+  const lastDone: Record<string, number> = { ...state.anchors };
+  for (const entry of here < 0 ? [] : path.slice(here)) {
+    const label = entry.step.label
+      ? fillText(entry.step.label, { round: String(Math.max(...Object.values(entry.counters), 0)), key: entry.key }).toLowerCase()
+      : '';
+    if ('wait' in entry.step) {
+      const { minAt } = waitTimes(entry.step, { anchors: lastDone, enteredAt: entry === path[here] ? state.enteredAt : at }, values);
+      // Short waits are no time in which a person could go elsewhere.
+      add(minAt - at >= 60_000 ? 'wait' : 'hands', minAt - at, label);
+    } else add('hands', entry.attendedS * 1000, label);
+    lastDone[entry.step.id] = at;
+  }
+  return spans;
+}

@@ -1,0 +1,2 @@
+export { type Problem, type Result, failed, never, ok } from './result';
+export { formatDuration, formatLeft, formatQuantity } from './format';

@@ -1,0 +1,103 @@
+import js from '@eslint/js';
+import boundaries from 'eslint-plugin-boundaries';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Which folder may import which: docs/architecture.md. Tests may look at everything. */
+const imports = [
+  { from: 'core', to: ['core'] },
+  { from: 'content', to: ['content', 'core'] },
+  { from: 'server', to: ['server', 'core', 'content'] },
+  { from: 'app', to: ['app', 'server', 'core'] },
+  { from: 'cli', to: ['cli', 'core', 'content'] },
+];
+
+export default tseslint.config(
+  { ignores: ['build/', '.react-router/', 'node_modules/', 'server/db/migrations/', '.data/', '.cache/', 'test-results/', 'playwright-report/'] },
+  js.configs.recommended,
+  ...tseslint.configs.recommended,
+  {
+    rules: {
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      eqeqeq: 'error',
+    },
+  },
+  { files: ['app/**/*.{ts,tsx}'], ...reactHooks.configs.flat.recommended },
+  {
+    files: ['{core,content,server,app,cli}/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.{ts,tsx}', '**/*.testing.ts'],
+    plugins: { boundaries },
+    settings: {
+      'import/resolver': { node: { extensions: ['.ts', '.tsx', '.js'] } },
+      'boundaries/elements': imports.map(({ from }) => ({ type: from, pattern: from })),
+    },
+    rules: {
+      'boundaries/dependencies': [
+        'error',
+        {
+          default: 'disallow',
+          message: '{{from.type}} may not import {{to.type}} (docs/architecture.md, "Imports run one way")',
+          policies: [
+            ...imports.map(({ from, to }) => ({ from: { element: { type: from } }, allow: { to: { element: { types: { anyOf: to } } } } })),
+            { from: { element: { types: { anyOf: imports.map((i) => i.from) } } }, allow: { to: { module: { origin: ['external', 'core'] } } } },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              regex: '^(react|@mui|@emotion|drizzle|express|node:|fs$|path$|crypto$|pg$|@electric)',
+              message: 'core is pure: no interface, database or Node.',
+            },
+          ],
+        },
+      ],
+      'no-restricted-globals': ['error', 'Date', 'performance', 'process', 'setTimeout', 'setInterval', 'window', 'document', 'fetch', 'crypto'],
+      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Randomness comes in as an argument.' }],
+      'no-restricted-syntax': ['error', { selector: 'ImportExpression', message: 'core has no dynamic imports.' }],
+    },
+  },
+  {
+    files: ['core/**/*.ts'],
+    ignores: ['**/*.test.ts', '**/schema.ts', '**/parseWith.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              regex: '^(joi|react|@mui|@emotion|drizzle|express|node:|fs$|path$|crypto$|pg$|@electric)|(^|/)(schema|parseWith)$',
+              message: 'Schemas stay out of what reaches the browser; core is pure.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['app/**/*.{ts,tsx}'],
+    ignores: ['**/*.server.ts', '**/*.test.{ts,tsx}'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              regex: '^joi$|core/.*/(schema|parseWith)$|/content/|^(drizzle-orm|pg|@electric-sql)',
+              message: 'The browser gets validated data from loaders.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+);

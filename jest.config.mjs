@@ -1,0 +1,27 @@
+// Two projects: `unit` needs nothing but the sources; `system` drives the built server as a process of its own (scripts/test.mjs builds first).
+const shared = {
+  testEnvironment: 'node',
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: {
+    '^.+\\.tsx?$': [
+      '@swc/jest',
+      {
+        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
+        module: { type: 'es6' },
+      },
+    ],
+  },
+  modulePathIgnorePatterns: ['<rootDir>/build', '<rootDir>/.data'],
+};
+
+export default {
+  projects: [
+    {
+      ...shared,
+      displayName: 'unit',
+      testMatch: ['<rootDir>/{core,content,server,app,cli}/**/*.test.{ts,tsx}'],
+      testPathIgnorePatterns: ['/node_modules/', '\\.system\\.test\\.ts$'],
+    },
+    { ...shared, displayName: 'system', testMatch: ['<rootDir>/{server,cli}/**/*.system.test.ts'] },
+  ],
+};
