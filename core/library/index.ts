@@ -31,6 +31,19 @@ export {
 } from './condition';
 export { evaluateExpression, type Expression, type ParamValue, type ParamValues, parseExpression } from './expression';
 export { closedBecause, type Effect, effects, gates, type OnRecord, warnedBecause } from './gates';
-export { type ResolvedParam, resolveParams, usualRange, valuesOf } from './params';
+export { formatParams, type ResolvedParam, resolveParams, usualRange, valuesOf } from './params';
 export { fillText, placeholdersIn } from './text';
+export { lampTimeline, type LampSpan } from './lampTimeline';
 export { lintFamily } from './lintFamily';
+export {
+  type Ability,
+  abilities,
+  abilityResults,
+  type AbilityResult,
+  authorityKinds,
+  changes,
+  keyRoles,
+  type KeyRole,
+  mainFirst,
+  symptoms,
+} from './vocabulary';

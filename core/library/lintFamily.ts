@@ -1,6 +1,7 @@
 import type { Problem } from '../units';
 import { comparisonsIn, type Condition, subjectOf } from './condition';
 import type { Family } from './documents';
+import { changes, symptoms } from './vocabulary';
 
 /**
  * What a schema can't see in a family: names that point nowhere, and defaults outside the usual range.
@@ -23,6 +24,8 @@ export function lintFamily(family: Family, known: { procedures: ReadonlySet<stri
       if (subject === 'param' && !(name in family.params)) unknown(path, 'Parameter', name, Object.keys(family.params));
       if (subject === 'link' && !links.has(name)) unknown(path, 'Link', name, links);
       if (subject === 'run' && !known.procedures.has(name)) unknown(path, 'Procedure', name, known.procedures);
+      if (subject === 'changed' && !(name in changes)) unknown(path, 'Change', name, Object.keys(changes));
+      if (subject === 'symptom' && !(name in symptoms)) unknown(path, 'Symptom', name, Object.keys(symptoms));
       if (subject === 'evidence') {
         const test = tests.get(name);
         if (!test) unknown(path, 'Test', name, tests.keys());

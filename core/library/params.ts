@@ -1,3 +1,4 @@
+import { formatQuantity } from '../units';
 import type { Family, Param, Profile } from './documents';
 import type { ParamValue, ParamValues } from './expression';
 
@@ -38,4 +39,17 @@ export function resolveParams(family: Family, profile?: Profile): Record<string,
 
 export function valuesOf(params: Record<string, ResolvedParam>): ParamValues {
   return Object.fromEntries(Object.values(params).map((p) => [p.name, p.value]));
+}
+
+/** The parameters that a procedure names, in words, for reports and lists. */
+export function formatParams(
+  params: Record<string, ResolvedParam>,
+  names: readonly string[],
+): { name: string; label: string; value: string; status: ResolvedParam['status']; source: string }[] {
+  return names.flatMap((name) => {
+    const p = params[name];
+    return p
+      ? [{ name, label: p.label, value: typeof p.value === 'number' ? formatQuantity(p.value, p.unit) : p.value, status: p.status, source: p.source }]
+      : [];
+  });
 }

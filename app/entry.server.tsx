@@ -1,0 +1,53 @@
+import createCache from '@emotion/cache';
+import { CacheProvider } from '@emotion/react';
+import createEmotionServer from '@emotion/server/create-instance';
+import { PassThrough } from 'node:stream';
+import { renderToPipeableStream } from 'react-dom/server';
+import { type AppLoadContext, type EntryContext, type HandleErrorFunction, isRouteErrorResponse, ServerRouter } from 'react-router';
+import { log } from '../server/log';
+
+/** Renders the whole page into a buffer, then puts the styles that it used into its head: no flash, and the page works before any script. */
+export default function handleRequest(
+  request: Request,
+  status: number,
+  headers: Headers,
+  context: EntryContext,
+  load: AppLoadContext,
+): Promise<Response> {
+  const { nonce } = load;
+  const cache = createCache({ key: 'css', nonce });
+  const { extractCriticalToChunks, constructStyleTagsFromChunks } = createEmotionServer(cache);
+  return new Promise((resolve, reject) => {
+    const { pipe } = renderToPipeableStream(
+      <CacheProvider value={cache}>
+        <ServerRouter context={context} url={request.url} nonce={nonce} />
+      </CacheProvider>,
+      {
+        nonce,
+        onAllReady() {
+          const chunks: Buffer[] = [];
+          const body = new PassThrough();
+          body.on('data', (chunk: Buffer) => chunks.push(chunk));
+          body.on('end', () => {
+            const html = Buffer.concat(chunks).toString('utf8');
+            const styles = constructStyleTagsFromChunks(extractCriticalToChunks(html));
+            headers.set('Content-Type', 'text/html; charset=utf-8');
+            headers.set('Cache-Control', 'no-store');
+            resolve(new Response(html.replace('</head>', `${styles}</head>`), { status, headers }));
+          });
+          pipe(body);
+        },
+        onShellError: reject,
+        onError(error) {
+          log.error({ err: error }, 'render');
+        },
+      },
+    );
+  });
+}
+
+/** Unexpected errors of loaders, actions and renders go to the log under the reference that the error page shows. */
+export const handleError: HandleErrorFunction = (error, { context, request }) => {
+  if (request.signal.aborted || isRouteErrorResponse(error)) return;
+  log.error({ err: error, reference: (context as unknown as AppLoadContext).requestId }, 'unexpected');
+};

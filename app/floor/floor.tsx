@@ -1,0 +1,117 @@
+import Button from '@mui/material/Button';
+import { useEffect } from 'react';
+import { Link, useRevalidator } from 'react-router';
+import { horizonMs, type Lane, readFloor } from '../../server/floor';
+import { useNow, useTimes } from '../ui/clock';
+import type { Route } from './+types/floor';
+import styles from './floor.module.css';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Floor · Bloodstone' }];
+export const handle = { place: () => ({ title: 'Floor', detail: 'the cases in work and the hour ahead' }) };
+
+export const loader = ({ context }: Route.LoaderArgs) => readFloor(context.services);
+
+/** How often the lanes are drawn anew without any news: a minute is a sixtieth of the axis. */
+const redrawMs = 30_000;
+const ticks = [0, 10, 20, 30, 40, 50];
+
+export default function Floor({ loaderData: { lanes, touch, now: read } }: Route.ComponentProps) {
+  const { hm } = useTimes();
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    const timer = setInterval(() => void revalidate(), redrawMs);
+    return () => clearInterval(timer);
+  }, [revalidate]);
+  return (
+    <div>
+      <section className={styles.touch} aria-label="Touch next" data-attention={touch.attention}>
+        <div>
+          <p className="label">Touch next</p>
+          <h1>{touch.to ? <Link to={touch.to}>{touch.say}</Link> : touch.say}</h1>
+          <p>{touch.then}</p>
+        </div>
+        <Button component={Link} to="/cases/new" variant="contained" size="large" endIcon={<span className="keycap">n</span>}>
+          New case
+        </Button>
+      </section>
+      <div className={styles.axis} aria-hidden="true">
+        <span>where, what</span>
+        <div className={styles.ticks}>
+          {ticks.map((t) => (
+            <span key={t} style={{ left: `${(t / 60) * 100}%` }} className="mono">
+              {t === 0 ? 'now' : hm(read + t * 60_000)}
+            </span>
+          ))}
+        </div>
+        <span />
+      </div>
+      <ul className={styles.lanes}>
+        {lanes.map((lane, i) => (
+          <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} />
+        ))}
+      </ul>
+      <p className={styles.legend}>
+        <span>
+          <i data-kind="hands" /> hands needed
+        </span>
+        <span>
+          <i data-kind="wait" /> waits by itself
+        </span>
+        <span>
+          <i data-kind="due" /> due now
+        </span>
+      </p>
+    </div>
+  );
+}
+
+function LaneRow({ lane, read }: { lane: Lane; read: number }) {
+  const now = useNow();
+  const { hm } = useTimes();
+  const shift = Math.max(0, now - read);
+  const to = lane.case ? (lane.case.runId ? `/cases/${lane.case.id}/runs/${lane.case.runId}` : `/cases/${lane.case.id}`) : undefined;
+  return (
+    <li className={styles.lane}>
+      <div className={styles.what}>
+        {lane.case && to ? (
+          <Link to={to} className={styles.name}>
+            <b>{lane.bay}</b> {lane.case.vehicle}
+          </Link>
+        ) : (
+          <span className={styles.name}>
+            <b>{lane.bay}</b> <span className="quiet">free</span>
+          </span>
+        )}
+        {lane.case && <span className="quiet">{lane.case.doing}</span>}
+      </div>
+      <div className={styles.track}>
+        {ticks.map((t) => (
+          <i key={t} className={styles.tick} style={{ left: `${(t / 60) * 100}%` }} />
+        ))}
+        {lane.spans.map((span, i) => {
+          const from = Math.max(0, span.from - read - shift);
+          const until = Math.min(horizonMs, span.until - read - shift);
+          if (until <= 0 || from >= horizonMs) return null;
+          const dueNow = i === 0 && span.kind === 'hands' && lane.attention !== 'none';
+          const left = (from / horizonMs) * 100;
+          return (
+            <span
+              key={i}
+              className={styles.span}
+              data-kind={dueNow ? 'due' : span.kind}
+              style={{ left: `${left}%`, width: `max(6px, ${((until - from) / horizonMs) * 100}%)` }}
+            >
+              <span className={styles.label} data-end={left > 80 || undefined}>
+                <span className="hidden">
+                  {span.kind === 'wait' ? 'waits by itself' : 'hands needed'} from {hm(span.from)} to {hm(span.until)}:{' '}
+                </span>
+                {span.kind === 'hands' ? span.label : ''}
+              </span>
+            </span>
+          );
+        })}
+      </div>
+      <div className={styles.then}>{lane.then}</div>
+    </li>
+  );
+}

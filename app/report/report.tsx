@@ -1,0 +1,180 @@
+import Button from '@mui/material/Button';
+import { Link } from 'react-router';
+import { abilities, keyRoles } from '../../core/library';
+import { readReport } from '../../server/report';
+import { caseId } from '../cases/caseId.server';
+import { notThere } from '../respond.server';
+import { timesIn } from '../ui/clock';
+import { Mark } from '../ui/Mark';
+import type { Route } from './+types/report';
+import styles from './report.module.css';
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Report ${loaderData?.report.record.number ?? ''} · Bloodstone` }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const report =
+    (await readReport(context.services, caseId(params.caseId))) ?? notThere('There is no such case', `No case has the number ${params.caseId}.`);
+  return { report, printedAt: context.services.clock.now(), timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone };
+}
+
+const words = { yes: 'yes', no: 'no', cannotJudge: 'cannot be judged' };
+
+/** Everything that happened, made for A4 paper; on the screen the same sheet. */
+export default function Report({ loaderData: { report, printedAt, timeZone } }: Route.ComponentProps) {
+  const { record } = report;
+  const { hm, hms, day } = timesIn(timeZone);
+  return (
+    <div className={styles.desk}>
+      <p className={styles.tools}>
+        <Button component={Link} to={`/cases/${record.id}`} variant="outlined">
+          Back to the case
+        </Button>
+        <Button variant="contained" onClick={() => window.print()}>
+          Print
+        </Button>
+      </p>
+      <main className={styles.sheet}>
+        <header className={styles.head}>
+          <Mark size={44} />
+          <div>
+            <h1>
+              Case {record.number}: {record.vehicle}
+            </h1>
+            <p>
+              {day(record.openedAt)}, {record.closedAt === null ? 'still open' : `closed ${day(record.closedAt)} at ${hm(record.closedAt)}`}
+              {report.demo && ' · demo data, nothing here is real'}
+            </p>
+          </div>
+        </header>
+        <dl className={styles.facts}>
+          {record.customer && (
+            <>
+              <dt>Customer</dt>
+              <dd>{[record.customer.name, record.customer.phone].filter(Boolean).join(', ')}</dd>
+            </>
+          )}
+          <dt>Vehicle</dt>
+          <dd>
+            {[record.vehicle, record.year, record.plate && `plate ${record.plate}`].filter(Boolean).join(', ')}
+            {record.identification && <span className="mono"> {record.identification}</span>}
+          </dd>
+          <dt>Complaint</dt>
+          <dd>
+            {record.words}
+            {report.symptoms.length > 0 && ` (${report.symptoms.join(', ').toLowerCase()})`}
+          </dd>
+          {report.changed.length > 0 && (
+            <>
+              <dt>What changed</dt>
+              <dd>{report.changed.join(', ')}</dd>
+            </>
+          )}
+          <dt>System</dt>
+          <dd>
+            {report.system.title}.{' '}
+            {report.system.checked ? `Checked by ${report.system.checked.by}, ${report.system.checked.on}.` : 'Not checked against a source.'}
+          </dd>
+          {record.outcome && (
+            <>
+              <dt>Outcome</dt>
+              <dd>
+                <b>{record.outcome}</b>
+              </dd>
+            </>
+          )}
+        </dl>
+
+        <h2>Keys</h2>
+        {report.keys.length === 0 ? (
+          <p>No key came with the vehicle.</p>
+        ) : (
+          <table className={styles.table}>
+            <thead>
+              <tr>
+                <th scope="col">Tag</th>
+                <th scope="col">Key</th>
+                {Object.values(abilities).map((a) => (
+                  <th scope="col" key={a}>
+                    {a}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {report.keys.map((k) => (
+                <tr key={k.tag}>
+                  <th scope="row" className="mono">
+                    {k.tag}
+                  </th>
+                  <td>
+                    {keyRoles[k.role as keyof typeof keyRoles]}
+                    {k.note && `, ${k.note}`}
+                    {!k.present && ', was not here'}
+                  </td>
+                  {k.results.map((r, i) => (
+                    <td key={i}>{r ? words[r] : 'not tried'}</td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+
+        <h2>What happened</h2>
+        <table className={styles.table}>
+          <thead>
+            <tr>
+              <th scope="col">Time</th>
+              <th scope="col">What</th>
+              <th scope="col">Seen or done</th>
+              <th scope="col">By</th>
+            </tr>
+          </thead>
+          <tbody>
+            {report.lines.map((l, i) => (
+              <tr key={i} data-gone={l.gone || undefined}>
+                <td className="mono">{hms(l.at)}</td>
+                <td>{l.what}</td>
+                <td>
+                  {l.detail}
+                  {l.gone && ' (taken back)'}
+                </td>
+                <td>{l.by}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+
+        {report.runs.map((r) => (
+          <section key={r.id} className={styles.numbers}>
+            <h2>Numbers of the run</h2>
+            <p>
+              {r.title}, {r.pin}, {r.status}. {r.source}
+            </p>
+            <table className={styles.table}>
+              <tbody>
+                {r.numbers.map((n) => (
+                  <tr key={n.name}>
+                    <th scope="row">{n.label}</th>
+                    <td className="mono">{n.value}</td>
+                    <td>{n.status === 'verified' ? n.source : 'typical, not looked up for this vehicle'}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        ))}
+
+        <h2>Advice</h2>
+        <ul className={styles.advice}>
+          {report.advice.map((a) => (
+            <li key={a}>{a}</li>
+          ))}
+        </ul>
+        <footer className={styles.foot}>
+          Report of {day(printedAt)}, {hm(printedAt)}. Times in {timeZone}.
+        </footer>
+      </main>
+    </div>
+  );
+}

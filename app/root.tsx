@@ -1,0 +1,68 @@
+import './theme/fonts';
+import './theme/tokens.css';
+import CssBaseline from '@mui/material/CssBaseline';
+import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
+import { ThemeProvider } from '@mui/material/styles';
+import type { ReactNode } from 'react';
+import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError, useRouteLoaderData } from 'react-router';
+import type { Route } from './+types/root';
+import { theme } from './theme/theme';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Bloodstone' }];
+export const links: Route.LinksFunction = () => [{ rel: 'icon', href: '/favicon.svg', type: 'image/svg+xml' }];
+
+export function loader({ context }: Route.LoaderArgs) {
+  return { nonce: context.nonce, reference: context.requestId };
+}
+/** The nonce belongs to the document that was sent, so it is never loaded again. */
+export const shouldRevalidate = () => false;
+
+export function Layout({ children }: { children: ReactNode }) {
+  const loaded = useRouteLoaderData<typeof loader>('root');
+  // In the browser the attribute is empty by design; the server's value must not be compared with it.
+  const nonce = typeof document === 'undefined' ? loaded?.nonce : '';
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <meta name="color-scheme" content="light dark" />
+        <Meta />
+        <Links />
+      </head>
+      <body suppressHydrationWarning>
+        <InitColorSchemeScript attribute="data" defaultMode="system" nonce={nonce} />
+        <ThemeProvider theme={theme} defaultMode="system" disableTransitionOnChange>
+          <CssBaseline />
+          {children}
+        </ThemeProvider>
+        <ScrollRestoration nonce={nonce} />
+        <Scripts nonce={nonce} />
+      </body>
+    </html>
+  );
+}
+
+export default function App() {
+  return <Outlet />;
+}
+
+/** Last resort, outside the shell: says what happened and where to go. */
+export function ErrorBoundary() {
+  const error = useRouteError();
+  const loaded = useRouteLoaderData<typeof loader>('root');
+  const expected = isRouteErrorResponse(error);
+  return (
+    <main style={{ padding: 32, maxWidth: 720 }}>
+      <h1>{expected ? error.statusText || 'Not found' : 'Something went wrong'}</h1>
+      <p style={{ marginTop: 16 }}>
+        {expected
+          ? String(error.data)
+          : `Bloodstone met something it did not expect. Nothing that was confirmed is lost. Reload the page; if it comes again, tell the reference ${loaded?.reference ?? 'in the server log'}.`}
+      </p>
+      <p style={{ marginTop: 16 }}>
+        <a href="/">Go to the Floor</a>
+      </p>
+    </main>
+  );
+}

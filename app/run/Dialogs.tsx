@@ -1,0 +1,146 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import TextField from '@mui/material/TextField';
+import { type ReactNode, useState } from 'react';
+import { type Interruption, type InterruptionPolicy, maxReason, type RunView } from '../../core/procedure';
+import styles from './Dialogs.module.css';
+import type { Commands } from './run';
+
+type Send = Commands['send'];
+
+const happened: Record<Interruption, string> = {
+  keyOff: 'The key went off',
+  started: 'The engine was started',
+  supplyLow: 'The supply is getting low',
+  supplyLost: 'The supply was lost',
+  locked: 'The vehicle locked itself',
+  left: 'I had to go away',
+};
+const follows: Record<InterruptionPolicy, string> = {
+  goOn: 'It is noted, and the run goes on.',
+  restartStep: 'This step begins again.',
+  restartCycle: 'This round begins again.',
+  restart: 'The rounds begin again from the first.',
+  stop: 'The run stops.',
+};
+
+/** What the procedure answers to what happened is shown before it is recorded. */
+export function SomethingElse({ open, onClose, shown, send }: { open: boolean; onClose: () => void; shown: RunView; send: Send }) {
+  return (
+    <Dialog open={open} onClose={onClose} aria-labelledby="else-title" fullWidth maxWidth="sm">
+      <DialogTitle id="else-title">What happened?</DialogTitle>
+      <DialogContent>
+        <ul className={styles.list}>
+          {shown.interruptions.map(({ what, policy }) => (
+            <li key={what}>
+              <button
+                type="button"
+                className={styles.choice}
+                onClick={() => {
+                  send({ type: 'interrupt', what });
+                  onClose();
+                }}
+              >
+                <b>{happened[what]}</b>
+                <span>{follows[policy]}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose} color="inherit">
+          Nothing happened
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+export function StopRun({ open, onClose, send }: { open: boolean; onClose: () => void; send: Send }) {
+  return (
+    <WithReason
+      open={open}
+      onClose={onClose}
+      title="Stop the run?"
+      label="Why"
+      keep="Keep running"
+      act="Stop the run"
+      danger
+      onAct={(reason) => send({ type: 'stop', reason })}
+    >
+      <p>A stopped run is not taken up again. Its events stay in the report.</p>
+    </WithReason>
+  );
+}
+
+export function Waive({ open, onClose, step, send }: { open: boolean; onClose: () => void; step: string; send: Send }) {
+  return (
+    <WithReason
+      open={open}
+      onClose={onClose}
+      title="Waive this precondition?"
+      label="Reason, signed by the lead"
+      keep="Don’t waive"
+      act="Waive it"
+      onAct={(reason) => send({ type: 'waive', step, reason })}
+    >
+      <p>Only a lead may do this. Name and reason stand in the report. Authority is never waived.</p>
+    </WithReason>
+  );
+}
+
+interface WithReasonProps {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  label: string;
+  keep: string;
+  act: string;
+  danger?: boolean;
+  onAct: (reason: string) => void;
+  children: ReactNode;
+}
+
+function WithReason({ open, onClose, title, label, keep, act, danger, onAct, children }: WithReasonProps) {
+  const [reason, setReason] = useState('');
+  const [missing, setMissing] = useState(false);
+  return (
+    <Dialog open={open} onClose={onClose} aria-labelledby="reason-title" fullWidth maxWidth="sm">
+      <DialogTitle id="reason-title">{title}</DialogTitle>
+      <DialogContent className={styles.content!}>
+        {children}
+        <TextField
+          label={label}
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+          multiline
+          minRows={2}
+          autoFocus
+          error={missing}
+          helperText={missing ? 'Say it in a few words.' : ' '}
+          slotProps={{ htmlInput: { maxLength: maxReason } }}
+        />
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose} color="inherit">
+          {keep}
+        </Button>
+        <Button
+          variant="contained"
+          color={danger ? 'error' : 'primary'}
+          onClick={() => {
+            if (reason.trim() === '') return setMissing(true);
+            onAct(reason);
+            onClose();
+          }}
+        >
+          {act}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

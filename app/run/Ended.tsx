@@ -1,0 +1,33 @@
+import Button from '@mui/material/Button';
+import { Link } from 'react-router';
+import type { RunView } from '../../core/procedure';
+import type { Commands, RunData } from './run';
+import styles from './run.module.css';
+
+/** A run that is over says how it ended and what follows. */
+export function Ended({ shown, data, commands }: { shown: RunView; data: RunData; commands: Commands }) {
+  const finished = shown.status === 'finished';
+  return (
+    <div className={styles.step}>
+      <div className={styles.act}>
+        <p className={styles.round}>{finished ? 'Finished' : 'Stopped'}</p>
+        <h1 className={styles.instruction}>{finished ? 'Learned. Now verify every key.' : (shown.stop?.text ?? 'The run was stopped.')}</h1>
+        <div className={styles.tools}>
+          <Button component={Link} to={finished ? `/cases/${data.run.caseId}/verify` : `/cases/${data.run.caseId}`} variant="contained" size="large">
+            {finished ? 'Verify the keys' : 'Back to the case, and diagnose'}
+          </Button>
+          {shown.takeBack && (
+            <Button
+              variant="outlined"
+              color="inherit"
+              disabled={commands.busy}
+              onClick={() => shown.takeBack && commands.send({ type: 'takeBack', event: shown.takeBack.event })}
+            >
+              Take back “{shown.takeBack.say}”
+            </Button>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}

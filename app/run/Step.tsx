@@ -1,0 +1,150 @@
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import type { RunView } from '../../core/procedure';
+import { formatDuration, formatLeft } from '../../core/units';
+import { Cautions, useCautions } from '../ui/Cautions';
+import { useKeys } from '../ui/keys';
+import { Lamp } from '../ui/Lamp';
+import { SomethingElse, StopRun, Waive } from './Dialogs';
+import type { Commands, RunData } from './run';
+import styles from './run.module.css';
+import { ValueEntry } from './ValueEntry';
+import { WaitColumn } from './WaitColumn';
+
+interface Props {
+  shown: RunView;
+  now: number;
+  data: RunData;
+  commands: Commands;
+}
+
+/** One instruction, what should be seen, the time, and what can be answered. */
+export function Step({ shown, now, data, commands }: Props) {
+  const { busy, send } = commands;
+  const cautions = useCautions(shown.cautions, data.cautions);
+  const [dialog, open] = useState<'else' | 'stop' | 'waive' | null>(null);
+  const lamp = data.lamps.find((l) => l.id === shown.lamp);
+  const { wait } = shown;
+  const answer = (id: string, value?: number) => {
+    if (!busy && cautions.clear) send({ type: 'answer', step: shown.step, answer: id, ...(value === undefined ? {} : { value }) });
+  };
+  const takeBack = () => {
+    if (!busy && shown.takeBack) send({ type: 'takeBack', event: shown.takeBack.event });
+  };
+  const byKey: Record<string, string> = { lampOut: 'o', stillOn: 's' };
+  const keyOf = (id: string, i: number) => byKey[id] ?? String(i + 1);
+  const first = shown.answers[0];
+  useKeys([
+    ...(shown.value ? [] : shown.answers.map((a, i) => ({ keys: keyOf(a.id, i), shown: keyOf(a.id, i), say: a.say, act: () => answer(a.id) }))),
+    ...(first && !shown.value && shown.answers.length === 1 ? [{ keys: 'Enter', shown: 'Enter', say: first.say, act: () => answer(first.id) }] : []),
+    ...(shown.takeBack ? [{ keys: 'u', shown: 'u', say: `take back “${shown.takeBack.say}”`, act: takeBack }] : []),
+  ]);
+
+  return (
+    <div className={styles.step} data-wait={wait ? '' : undefined}>
+      {wait && <WaitColumn wait={wait} now={now} attention={shown.attention} />}
+      <div className={styles.act}>
+        <p className={styles.round}>
+          {shown.round ?? ' '}
+          {shown.notice && (
+            <span className={styles.notice} data-kind={shown.notice.kind} role="status">
+              {shown.notice.text}
+            </span>
+          )}
+        </p>
+        <h1 className={styles.instruction}>{shown.instruction}</h1>
+        {wait && <WaitTime shown={shown} now={now} />}
+        {shown.hint && <p className={styles.hint}>{shown.hint}</p>}
+        {lamp && (
+          <div className={styles.lamp}>
+            <Lamp pattern={lamp} size="large" />
+            <p>should be: {lamp.title.toLowerCase()}</p>
+          </div>
+        )}
+        {shown.warning && (
+          <p className={styles.warning} data-attention={shown.attention} role="alert">
+            {shown.warning}
+          </p>
+        )}
+        <Cautions state={cautions} />
+        {shown.warnings.map((w) => (
+          <p key={w} className={styles.warning} data-attention="amber">
+            {w}
+          </p>
+        ))}
+        {shown.value ? (
+          <ValueEntry value={shown.value} busy={busy} onRecord={(value) => answer('measured', value)} />
+        ) : (
+          <div className={styles.answers}>
+            {shown.answers.map((a, i) => (
+              <button key={a.id} type="button" className={styles.answer} disabled={busy || !cautions.clear} onClick={() => answer(a.id)}>
+                <span className="keycap" aria-hidden="true">
+                  {keyOf(a.id, i)}
+                </span>
+                <span>
+                  {a.say}
+                  {a.hint && <small>{a.hint}</small>}
+                </span>
+              </button>
+            ))}
+          </div>
+        )}
+        <div className={styles.tools}>
+          {shown.takeBack && (
+            <Button variant="outlined" color="inherit" onClick={takeBack} disabled={busy} startIcon={<span className="keycap">u</span>}>
+              Take back “{shown.takeBack.say}”
+            </Button>
+          )}
+          <Button variant="outlined" color="inherit" onClick={() => open('else')}>
+            Something else happened
+          </Button>
+          {shown.waivable && (
+            <Button variant="outlined" color="inherit" onClick={() => open('waive')}>
+              Waive, as lead
+            </Button>
+          )}
+          <Button variant="outlined" color="error" onClick={() => open('stop')} className={styles.stop!}>
+            Stop the run
+          </Button>
+        </div>
+        <SomethingElse open={dialog === 'else'} onClose={() => open(null)} shown={shown} send={send} />
+        <StopRun open={dialog === 'stop'} onClose={() => open(null)} send={send} />
+        <Waive open={dialog === 'waive'} onClose={() => open(null)} step={shown.step} send={send} />
+      </div>
+    </div>
+  );
+}
+
+/** The count itself, with what it counts to. */
+function WaitTime({ shown, now }: { shown: RunView; now: number }) {
+  const wait = shown.wait!;
+  const over = now >= wait.until;
+  const length = formatDuration((wait.until - wait.startedAt) / 1000);
+  return (
+    <div className={styles.time}>
+      <span className={`mono ${styles.count}`} data-attention={shown.attention} role="timer" aria-label={over ? 'Time over' : 'Time left'}>
+        {over ? `+${formatDuration((now - wait.until) / 1000)}` : formatLeft(wait.until - now)}
+      </span>
+      <span className={styles.until}>
+        {wait.kind === 'most' ? (
+          <>act before {length} are over</>
+        ) : (
+          <>
+            {over
+              ? `${length} are over`
+              : wait.lampNoted
+                ? `until ${length} are over; the lamp is noted out`
+                : `until ${length} are over${wait.amberAt === undefined ? '' : ' and the lamp is out'}`}
+            {wait.amberAt !== undefined && wait.redAt !== undefined && (
+              <>
+                <br />
+                first limit {formatDuration((wait.amberAt - wait.startedAt) / 1000)} · second limit{' '}
+                {formatDuration((wait.redAt - wait.startedAt) / 1000)}
+              </>
+            )}
+          </>
+        )}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,85 @@
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import { valuesOf } from '../../core/library';
+import { compile, fold, view } from '../../core/procedure';
+import { loadCase, onRecord } from '../../server/cases';
+import { parseRecordId } from '../../server/forms';
+import { loadRun } from '../../server/runs';
+import { caseId } from '../cases/caseId.server';
+import { notThere } from '../respond.server';
+import { useNow, useReadClock } from '../ui/clock';
+import type { Route } from './+types/run';
+import { Ended } from './Ended';
+import styles from './run.module.css';
+import { Sequence } from './Sequence';
+import { Step } from './Step';
+import { useCommands } from './useCommands';
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.run.procedure.title ?? 'Run'} · Bloodstone` }];
+export const handle = {
+  place: ({ run, vehicle, bay, number, key }: Route.ComponentProps['loaderData']) => ({
+    title: `${run.procedure.title}${bay ? `, ${bay.toLowerCase()}` : ''}`,
+    detail: `${vehicle} · case ${number} · tag ${key} first`,
+  }),
+};
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { services } = context;
+  const { db } = services.database;
+  const id = caseId(params.caseId);
+  const none = () => notThere('There is no such run', `Case ${params.caseId} has no run ${params.runId}. Open the case and choose the run there.`);
+  const run = await loadRun(db, services.documents, parseRecordId(params.runId) ?? none());
+  if (!run || run.caseId !== id) return none();
+  const record = (await loadCase(db, id))!;
+  const family = await services.documents.family(record.family);
+  const first = run.events[0]!;
+  return {
+    run,
+    record: onRecord(record),
+    vehicle: record.vehicle,
+    bay: record.bay,
+    number: record.number,
+    key: first.type === 'started' ? (first.keys[0] ?? '') : '',
+    cautions: Object.fromEntries(services.library.cautions),
+    lamps: family.lamps,
+  };
+}
+
+/** The run is folded here from its definition and events, so that times go on without the server; the server decides. */
+export default function Run({ loaderData }: Route.ComponentProps) {
+  const { run, record } = loaderData;
+  const now = useNow();
+  const readClock = useReadClock();
+  const program = useMemo(() => compile(run.procedure), [run.procedure]);
+  const values = useMemo(() => valuesOf(run.params), [run.params]);
+  const state = useMemo(() => fold(program, values, run.events), [program, values, run.events]);
+  const shown = view({ program, params: run.params, values, record }, state, now);
+  const commands = useCommands(run.id, state.seq, readClock);
+
+  return (
+    <div className={styles.page} data-attention={shown.attention}>
+      <Sequence marks={shown.sequence} wait={shown.wait} now={now} />
+      {commands.unsent && (
+        <p className={styles.banner} role="alert">
+          Not sent yet: no connection. It is kept here and sent again by itself. Times go on.
+        </p>
+      )}
+      {commands.problem && (
+        <p className={styles.banner} role="alert">
+          {commands.problem.message}
+        </p>
+      )}
+      {shown.status === 'running' ? (
+        <Step key={`${shown.step} ${shown.round ?? ''} ${shown.key}`} shown={shown} now={now} data={loaderData} commands={commands} />
+      ) : (
+        <Ended shown={shown} data={loaderData} commands={commands} />
+      )}
+      <p className={styles.back}>
+        <Link to={`/cases/${run.caseId}`}>Case {loaderData.number}</Link>
+      </p>
+    </div>
+  );
+}
+
+export type RunData = Route.ComponentProps['loaderData'];
+export type Commands = ReturnType<typeof useCommands>;

@@ -1,0 +1,123 @@
+import ContrastOutlined from '@mui/icons-material/ContrastOutlined';
+import { useColorScheme } from '@mui/material/styles';
+import { useEffect, useRef } from 'react';
+import { Link, useMatch, useNavigate, useRevalidator } from 'react-router';
+import { formatDuration, formatLeft } from '../../core/units';
+import type { StripClock } from '../../server/floor';
+import { useConnected, useNow, useTimes } from '../ui/clock';
+import { useKeys } from '../ui/keys';
+import { usePlace } from './place';
+import styles from './Strip.module.css';
+
+interface Props {
+  clocks: StripClock[];
+  person: { name: string; initials: string };
+  demo: boolean;
+  wallSince: number | null;
+}
+
+/** One line over every page: where am I, the running waits of the shop, find, who, colour scheme. */
+export function Strip({ clocks, person, demo, wallSince }: Props) {
+  const { title, detail } = usePlace();
+  const navigate = useNavigate();
+  const connected = useConnected();
+  const here = useMatch('/cases/:caseId/runs/:runId')?.params.runId;
+  const others = clocks.filter((c) => String(c.runId) !== here);
+  useKeys([{ keys: '/', shown: '/', say: 'find', act: () => void navigate('/find') }]);
+  return (
+    <header className={styles.strip}>
+      <div className={styles.place}>
+        <span className={styles.title}>{title}</span>
+        <span className={styles.detail}>{detail}</span>
+      </div>
+      {!connected && (
+        <span className={styles.alone} role="status">
+          No connection. Times go on here.
+        </span>
+      )}
+      {wallSince !== null && <WallNote since={wallSince} />}
+      {demo && <span className={styles.demo}>Demo data</span>}
+      <ul className={styles.clocks} aria-label="Running waits">
+        {others.map((c) => (
+          <li key={c.runId}>
+            <StripClockLink clock={c} />
+          </li>
+        ))}
+      </ul>
+      <Link to="/find" className={styles.tool} aria-label="Find">
+        <span className="mono" aria-hidden="true">
+          /
+        </span>
+      </Link>
+      <SchemeSwitch />
+      <span className={`${styles.tool} ${styles.person}`} title={person.name}>
+        <span aria-hidden="true">{person.initials}</span>
+        <span className="hidden">Working as {person.name}</span>
+      </span>
+    </header>
+  );
+}
+
+function WallNote({ since }: { since: number }) {
+  const { hm } = useTimes();
+  return <span className={styles.alone}>The computer was restarted: since {hm(since)} times rest on its wall clock.</span>;
+}
+
+/** Attention grows with time by itself, so it is worked out here from the moments and not only on the server. */
+function StripClockLink({ clock }: { clock: StripClock }) {
+  const now = useNow();
+  const { revalidate } = useRevalidator();
+  const { wait } = clock;
+  const over = wait !== null && now >= wait.until;
+  const asked = useRef(false);
+  useEffect(() => {
+    // A wait that needs nobody ends by itself: ask once what comes next.
+    if (over && clock.attention === 'none' && !asked.current) {
+      asked.current = true;
+      void revalidate();
+    }
+    if (!over) asked.current = false;
+  }, [over, clock.attention, revalidate]);
+  const attention = !wait
+    ? clock.attention
+    : wait.redAt !== null && now >= wait.redAt
+      ? 'red'
+      : wait.amberAt !== null && now >= wait.amberAt
+        ? 'amber'
+        : over
+          ? wait.kind === 'most'
+            ? 'red'
+            : 'due'
+          : clock.attention;
+  const share = wait ? Math.min(1, Math.max(0, (wait.until - now) / Math.max(1, wait.until - wait.startedAt))) : 0;
+  return (
+    <Link to={`/cases/${clock.caseId}/runs/${clock.runId}`} className={styles.clock} data-attention={attention}>
+      <span className={styles.line}>
+        <span className={`mono ${styles.time}`}>
+          {wait ? (over ? `+${formatDuration((now - wait.until) / 1000)}` : formatLeft(wait.until - now)) : 'now'}
+        </span>
+        <span className={styles.where}>{clock.where}</span>
+      </span>
+      <span className={styles.act}>
+        {clock.round ? `${clock.round.toLowerCase()}, ` : ''}
+        {clock.instruction}
+      </span>
+      <span className={styles.bar} style={{ width: `${100 * share}%` }} />
+    </Link>
+  );
+}
+
+function SchemeSwitch() {
+  const { mode, systemMode, setMode } = useColorScheme();
+  const shown = mode === 'system' ? systemMode : mode;
+  return (
+    <button
+      type="button"
+      className={styles.tool}
+      aria-label={shown === 'dark' ? 'Light colours' : 'Dark colours'}
+      onClick={() => setMode(shown === 'dark' ? 'light' : 'dark')}
+    >
+      <ContrastOutlined fontSize="small" aria-hidden="true" />
+    </button>
+  );
+}

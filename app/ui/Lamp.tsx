@@ -1,0 +1,62 @@
+import { useEffect, useMemo, useRef } from 'react';
+import { type LampPattern, type LampSegment, lampTimeline } from '../../core/library';
+import styles from './Lamp.module.css';
+
+/** How much of a pattern one turn of the moving picture shows, seconds. */
+const turnS = 8;
+
+/** The guard lamp as it should be seen, moving in its own time; with reduced motion only the still line of its time is shown. */
+export function Lamp({ pattern, size = 'small' }: { pattern: LampPattern; size?: 'small' | 'large' }) {
+  const glow = useRef<SVGGElement>(null);
+  // By content, not by object: new data with the same pattern must not restart the picture.
+  const written = JSON.stringify(pattern.segments);
+  const spans = useMemo(() => lampTimeline(JSON.parse(written) as LampSegment[], turnS), [written]);
+  useEffect(() => {
+    const element = glow.current;
+    if (!element || window.matchMedia('(prefers-reduced-motion: reduce)').matches) return;
+    const total = spans.reduce((sum, s) => sum + s.seconds, 0);
+    let at = 0;
+    const frames = spans.map((s) => {
+      const frame = { opacity: s.lit ? 1 : 0, offset: at / total, easing: 'steps(1, end)' };
+      at += s.seconds;
+      return frame;
+    });
+    frames.push({ opacity: spans.at(-1)!.lit ? 1 : 0, offset: 1, easing: 'linear' });
+    const animation = element.animate(frames, { duration: total * 1000, iterations: Infinity });
+    return () => animation.cancel();
+  }, [spans]);
+
+  return (
+    <span className={styles.lamp} data-size={size} role="img" aria-label={`Lamp: ${pattern.title.toLowerCase()}`}>
+      <svg viewBox="0 0 64 48" aria-hidden="true" focusable="false">
+        <KeyShape colour="var(--lamp-off)" />
+        <g ref={glow} opacity={spans[0]?.lit ? 1 : 0}>
+          <circle cx="32" cy="24" r="21" fill="var(--lamp)" opacity="0.18" />
+          <circle cx="32" cy="24" r="15" fill="var(--lamp)" opacity="0.2" />
+          <KeyShape colour="var(--lamp)" />
+        </g>
+      </svg>
+      <svg className={styles.time} viewBox={`0 0 ${turnS} 1`} preserveAspectRatio="none" aria-hidden="true" focusable="false">
+        {spans.map((s, i) => (
+          <rect
+            key={i}
+            x={spans.slice(0, i).reduce((sum, e) => sum + e.seconds, 0)}
+            width={s.seconds}
+            y={s.lit ? 0 : 0.82}
+            height={s.lit ? 1 : 0.18}
+            fill={s.lit ? 'var(--lamp)' : 'var(--lamp-off)'}
+          />
+        ))}
+      </svg>
+    </span>
+  );
+}
+
+function KeyShape({ colour }: { colour: string }) {
+  return (
+    <g fill="none" stroke={colour} strokeWidth="3.4" strokeLinecap="square">
+      <circle cx="23" cy="24" r="6" />
+      <path d="M29 24h16M40 25v5M45 24v6" />
+    </g>
+  );
+}

@@ -1,0 +1,147 @@
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { useRevalidator } from 'react-router';
+import type { ClockReading } from '../../server/clock';
+
+/**
+ * The page's copy of the shop's clock. Between readings it counts by the browser's monotonic clock, which stops while a lid is closed, so the
+ * reading is taken anew whenever the page wakes, and with every message of the server.
+ */
+class PageClock {
+  #anchor: ClockReading;
+  #at: number | null = null;
+  #listeners = new Set<() => void>();
+  #shown: number;
+
+  constructor(reading: ClockReading) {
+    this.#anchor = reading;
+    this.#shown = reading.now;
+  }
+
+  /** @param at monotonic moment that the reading belongs to */
+  set(reading: ClockReading, at = performance.now()) {
+    this.#anchor = reading;
+    this.#at = at;
+    this.tick();
+  }
+
+  now(): number {
+    return this.#at === null ? this.#anchor.now : Math.round(this.#anchor.now + this.#anchor.rate * (performance.now() - this.#at));
+  }
+
+  tick() {
+    this.#shown = this.now();
+    for (const listener of this.#listeners) listener();
+  }
+
+  subscribe = (listener: () => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+  shown = () => this.#shown;
+
+  /** Asks the server; half of the way there and back is taken as the answer's age. */
+  async measure() {
+    const before = performance.now();
+    try {
+      const response = await fetch('/clock', { cache: 'no-store' });
+      if (!response.ok) return;
+      const reading = (await response.json()) as ClockReading;
+      const after = performance.now();
+      this.set(reading, (before + after) / 2);
+    } catch {
+      // No connection: the page counts on by itself; the strip says that it is alone.
+    }
+  }
+}
+
+const Clock = createContext<PageClock | null>(null);
+const Connection = createContext(true);
+const Zone = createContext('UTC');
+
+/** How often running times are drawn. */
+const tickMs = 250;
+/** How often the offset is measured anew without any other reason. */
+const measureMs = 60_000;
+
+export function ClockProvider({ reading, timeZone, children }: { reading: ClockReading; timeZone: string; children: ReactNode }) {
+  const [clock] = useState(() => new PageClock(reading));
+  const [connected, setConnected] = useState(true);
+  const { revalidate } = useRevalidator();
+
+  useEffect(() => {
+    void clock.measure();
+    const tick = setInterval(() => clock.tick(), tickMs);
+    const measure = setInterval(() => void clock.measure(), measureMs);
+    const wake = () => {
+      if (document.visibilityState !== 'visible') return;
+      void clock.measure();
+      void revalidate();
+    };
+    const events = ['visibilitychange', 'pageshow', 'focus', 'online'] as const;
+    for (const name of events) (name === 'visibilitychange' ? document : window).addEventListener(name, wake);
+    return () => {
+      clearInterval(tick);
+      clearInterval(measure);
+      for (const name of events) (name === 'visibilitychange' ? document : window).removeEventListener(name, wake);
+    };
+  }, [clock, revalidate]);
+
+  useEffect(() => {
+    const source = new EventSource('/live');
+    let lost = false;
+    source.addEventListener('open', () => {
+      setConnected(true);
+      // What happened while the line was down was not heard.
+      if (lost) void revalidate();
+      lost = false;
+    });
+    source.addEventListener('error', () => {
+      lost = true;
+      setConnected(false);
+    });
+    source.addEventListener('clock', (event) => clock.set(JSON.parse((event as MessageEvent<string>).data) as ClockReading));
+    source.addEventListener('change', () => void revalidate());
+    return () => source.close();
+  }, [clock, revalidate]);
+
+  return (
+    <Clock value={clock}>
+      <Zone value={timeZone}>
+        <Connection value={connected}>{children}</Connection>
+      </Zone>
+    </Clock>
+  );
+}
+
+function usePageClock(): PageClock {
+  const clock = useContext(Clock);
+  if (!clock) throw new Error('No clock above this part');
+  return clock;
+}
+
+/** The present moment, drawn four times a second. */
+export function useNow(): number {
+  const clock = usePageClock();
+  return useSyncExternalStore(clock.subscribe, clock.shown, clock.shown);
+}
+
+/** Reads the clock at the moment of an act. */
+export function useReadClock(): () => number {
+  const clock = usePageClock();
+  return useMemo(() => () => clock.now(), [clock]);
+}
+
+export const useConnected = (): boolean => useContext(Connection);
+
+/** Clock times as hh:mm in the shop's time zone, the same on server and page. */
+export function useTimes(): { hm(ms: number): string; day(ms: number): string } {
+  const zone = useContext(Zone);
+  return useMemo(() => timesIn(zone), [zone]);
+}
+
+export function timesIn(timeZone: string): { hm(ms: number): string; hms(ms: number): string; day(ms: number): string } {
+  const hm = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
+  const hms = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit', second: '2-digit' });
+  const day = new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' });
+  return { hm: (ms) => hm.format(ms), hms: (ms) => hms.format(ms), day: (ms) => day.format(ms) };
+}

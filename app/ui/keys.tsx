@@ -1,0 +1,108 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
+import { tinykeys } from 'tinykeys';
+
+interface Shortcut {
+  /** As the key library writes it: `n`, `g f`, `Shift+?`. */
+  keys: string;
+  /** As it is shown. */
+  shown: string;
+  say: string;
+  act: () => void;
+}
+
+interface Registry {
+  add(shortcuts: Shortcut[]): () => void;
+}
+const Keys = createContext<Registry>({ add: () => () => {} });
+
+/** Typing in a field is typing, not a command; a dialog keeps its keys to itself. */
+function isTyping(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role="dialog"]') !== null)
+  );
+}
+
+/** Keeps the keys of the screen, and shows them with `?`. */
+export function KeysProvider({ children }: { children: ReactNode }) {
+  const [groups, setGroups] = useState<Shortcut[][]>([]);
+  const [open, setOpen] = useState(false);
+  const add = useCallback((shortcuts: Shortcut[]) => {
+    setGroups((g) => [...g, shortcuts]);
+    return () => setGroups((g) => g.filter((other) => other !== shortcuts));
+  }, []);
+  const registry = useMemo(() => ({ add }), [add]);
+
+  useEffect(() => {
+    const bindings: Record<string, (event: KeyboardEvent) => void> = {
+      'Shift+?': (event) => {
+        if (!isTyping(event.target)) setOpen(true);
+      },
+    };
+    for (const group of groups) {
+      for (const shortcut of group) {
+        bindings[shortcut.keys] = (event) => {
+          if (isTyping(event.target) || event.repeat) return;
+          event.preventDefault();
+          shortcut.act();
+        };
+      }
+    }
+    return tinykeys(window, bindings);
+  }, [groups]);
+
+  return (
+    <Keys value={registry}>
+      {children}
+      <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="keys-title">
+        <DialogTitle id="keys-title">Keys of this screen</DialogTitle>
+        <DialogContent>
+          <KeyList groups={groups} />
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setOpen(false)}>Close</Button>
+        </DialogActions>
+      </Dialog>
+    </Keys>
+  );
+}
+
+function KeyList({ groups }: { groups: Shortcut[][] }) {
+  return (
+    <ul>
+      {groups.flat().map((s) => (
+        <li key={s.keys} style={{ display: 'flex', gap: 16, padding: '6px 0' }}>
+          <span className="keycap" style={{ minWidth: 48 }}>
+            {s.shown}
+          </span>
+          {s.say}
+        </li>
+      ))}
+      <li style={{ display: 'flex', gap: 16, padding: '6px 0' }}>
+        <span className="keycap" style={{ minWidth: 48 }}>
+          ?
+        </span>
+        these keys
+      </li>
+    </ul>
+  );
+}
+
+/** Binds keys while the part is shown. `shortcuts` may change with every render; the latest act is called. */
+export function useKeys(shortcuts: Shortcut[]): void {
+  const { add } = useContext(Keys);
+  const latest = useRef(shortcuts);
+  useEffect(() => {
+    latest.current = shortcuts;
+  });
+  const signature = shortcuts.map((s) => `${s.keys}=${s.say}`).join('\n');
+  useEffect(() => {
+    const bound = latest.current.map((s) => ({ ...s, act: () => latest.current.find((l) => l.keys === s.keys)?.act() }));
+    return add(bound);
+  }, [add, signature]);
+}

@@ -1,0 +1,31 @@
+#!/usr/bin/env node
+// Starts the built server. Settings come from the environment (README).
+import { existsSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath, pathToFileURL } from 'node:url';
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+const built = join(root, 'build/server/index.js');
+if (!existsSync(built)) {
+  console.error('There is no build yet. Run: npm ci && npm run build');
+  process.exit(1);
+}
+process.env.NODE_ENV ??= 'production';
+const { start } = await import(pathToFileURL(built).href);
+const env = process.env;
+const port = Number(env.PORT ?? 4600);
+if (!Number.isInteger(port) || port < 0 || port > 65535) {
+  console.error(`PORT=${env.PORT}: expected a port number from 0 to 65535.`);
+  process.exit(1);
+}
+const { url } = await start({
+  root,
+  host: env.HOST ?? '127.0.0.1',
+  port,
+  templates: join(root, 'build/templates'),
+  manualClock: env.BLOODSTONE_CLOCK === 'manual',
+  demo: env.BLOODSTONE_DEMO === '1',
+  ...(env.BLOODSTONE_URL ? { address: env.BLOODSTONE_URL } : {}),
+  ...(env.DATABASE_URL ? { url: env.DATABASE_URL } : { folder: resolve(env.BLOODSTONE_DATA ?? join(root, '.data/shop')) }),
+});
+console.log(`Bloodstone is ready at ${url}`);

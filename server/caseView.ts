@@ -1,0 +1,50 @@
+import { closedBecause, gates, resolveParams, valuesOf, warnedBecause } from '../core/library';
+import { lint } from '../core/procedure';
+import { loadCase, onRecord } from './cases';
+import { assessCase } from './floor';
+import type { Services } from './services';
+
+/** Everything the page of a case shows. */
+export async function readCasePage(services: Services, caseId: number) {
+  const record = await loadCase(services.database.db, caseId);
+  if (!record) return undefined;
+  const { documents, library } = services;
+  const family = await documents.family(record.family);
+  const profile = record.profile ? await documents.profile(record.profile) : undefined;
+  const params = resolveParams(family, profile);
+  const cautions = Object.fromEntries(library.cautions);
+  const assessment = await assessCase(services, record);
+  const procedures = [...library.procedures.values()]
+    .filter((p) => p.family === family.id)
+    .map((p) => ({
+      id: p.id,
+      title: p.title,
+      text: p.text,
+      effect: gates[p.effect].says,
+      cautions: p.cautions,
+      source: p.source,
+      checked: p.checked !== null,
+      minutes: lint(p, valuesOf(params), { cautions: new Set(library.cautions.keys()) }).expectedMinutes,
+      shut: closedBecause(p.effect, onRecord(record)),
+      warned: warnedBecause(p.effect, onRecord(record)),
+    }));
+  return {
+    record,
+    assessment,
+    procedures,
+    cautions,
+    lamps: family.lamps,
+    tests: Object.fromEntries(family.tests.map((t) => [t.id, t])),
+    links: Object.fromEntries(family.chain.map((l) => [l.id, l.title])),
+    system: {
+      title: profile?.title ?? family.title,
+      family: family.title,
+      known: profile !== undefined,
+      checked: (profile ?? family).checked,
+      source: (profile ?? family).source,
+    },
+    typical: Object.values(params).filter((p) => p.status === 'typical').length,
+    effects: Object.fromEntries(family.tests.map((t) => [t.id, gates[t.effect].says])),
+  };
+}
+export type CasePage = NonNullable<Awaited<ReturnType<typeof readCasePage>>>;

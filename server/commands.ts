@@ -1,0 +1,41 @@
+import { createHash } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import type { Db, Tx } from './db/open';
+import { audit, command } from './db/schema';
+import { refused } from './expected';
+import { may, type Person, type Right } from './rights';
+
+/** How every act begins: who, by which right, under which browser-made id. */
+export interface Act {
+  id: string;
+  actor: Person;
+  /** The moment it was received, on the case's clock. */
+  now: number;
+}
+
+/**
+ * Does an act once. In one transaction: the command's id is looked up (the same id with the same payload is answered as before, with another
+ * payload refused), the right is checked, the work is done, and command and audit line are written.
+ */
+export async function actOnce<T>(
+  db: Db,
+  act: Act,
+  what: { right: Right; action: string; payload: unknown; caseId?: number },
+  work: (tx: Tx) => Promise<T>,
+): Promise<T> {
+  if (!may(act.actor, what.right)) throw refused(403, 'notAllowed', `${act.actor.name} may not do this. Ask somebody who may.`);
+  const hash = createHash('sha256')
+    .update(JSON.stringify([what.action, what.payload]))
+    .digest('hex');
+  return db.transaction(async (tx) => {
+    const before = (await tx.select().from(command).where(eq(command.id, act.id)))[0];
+    if (before) {
+      if (before.hash !== hash) throw refused(409, 'idReused', 'This act was already recorded with other content. Reload the page and do it again.');
+      return before.answer as T;
+    }
+    const answer = await work(tx);
+    await tx.insert(command).values({ id: act.id, hash, answer: answer ?? null, at: act.now });
+    await tx.insert(audit).values({ at: act.now, by: act.actor.id, action: what.action, caseId: what.caseId ?? null, detail: { command: act.id } });
+    return answer;
+  });
+}

@@ -1,0 +1,241 @@
+import { createCase, closeCase, recordVerification } from './cases';
+import { answersOf, type CommandBody, leafAt, present, waitTimes } from '../core/procedure';
+import { abilities, valuesOf } from '../core/library';
+import { parseNewCase, type RunCommand } from './forms';
+import { recordEvidence } from './ledger';
+import { commandRun, foldRun, loadRun, programOf, startRun } from './runs';
+import type { Services } from './services';
+
+/** Minutes before the demo starts, as milliseconds of the clock. */
+const minute = 60_000;
+
+/** Puts the demo world into an empty database: through the same functions as a person's acts, with moments in the past. */
+export async function seedDemo(services: Services): Promise<void> {
+  const seed = new Seeder(services);
+  const start = services.clock.now();
+  await seed.closedCases(start);
+  await seed.readyToHandOver(start);
+  await seed.inSecondDwell(start);
+  await seed.triage(start);
+  await seed.waitsForAuthority(start);
+  await seed.intakeJustStarted(start);
+}
+
+class Seeder {
+  #count = 0;
+  constructor(private readonly services: Services) {}
+
+  private async act(now: number) {
+    this.#count += 1;
+    return { id: `demo-${String(this.#count).padStart(6, '0')}`, actor: await this.services.actor(), now: Math.round(now) };
+  }
+
+  private async open(now: number, form: Record<string, unknown>): Promise<number> {
+    const { database, library } = this.services;
+    return (await createCase(database.db, library, await this.act(now), parseNewCase(form))).id;
+  }
+
+  private async saw(caseId: number, now: number, test: string, outcome: string, key?: string) {
+    await recordEvidence(this.services.database.db, this.services.documents, await this.act(now), caseId, {
+      test,
+      outcome,
+      note: '',
+      ...(key ? { key } : {}),
+    });
+  }
+
+  /** Begins the relearn and answers its steps with the good answers, until `stopAt` says that it is far enough. */
+  private async relearn(caseId: number, from: number, stopAt: (step: string, counters: Record<string, number>) => boolean): Promise<number> {
+    const { database, documents, library } = this.services;
+    const { db } = database;
+    const { id } = await startRun(db, documents, library, await this.act(from), caseId, 'relearn-ignition-on');
+    let now = from;
+    const good: Record<string, { answer: string; value?: number; after: number }> = {
+      rested: { answer: 'measured', value: 12.62, after: 40 },
+      loaded: { answer: 'measured', value: 12.24, after: 80 },
+      origin: { answer: 'new', after: 6 },
+      lit: { answer: 'lit', after: 4 },
+      dwell: { answer: 'lampOut', after: 9 },
+      start: { answer: 'runs', after: 12 },
+      taken: { answer: 'out', after: 6 },
+    };
+    for (;;) {
+      const current = (await loadRun(db, documents, id))!;
+      const state = foldRun(current);
+      if (state.status !== 'running') return now;
+      const program = programOf(current.procedure);
+      const values = valuesOf(current.params);
+      const { step } = leafAt(program, state.step);
+      if ('wait' in step) {
+        if (stopAt(state.step, state.counters)) return now;
+        now = Math.max(now, waitTimes(step, state, values).minAt);
+      }
+      const here = present(program, values, state, now).state;
+      const leaf = leafAt(program, here.step).step;
+      const given = good[leaf.id] ?? { answer: Object.keys(answersOf(leaf))[0]!, after: 5 };
+      now += given.after * 1000;
+      const body: CommandBody = { type: 'answer', step: leaf.id, answer: given.answer, ...(given.value === undefined ? {} : { value: given.value }) };
+      const act = await this.act(now);
+      await commandRun(db, documents, act, id, { ...body, id: act.id, expectedSeq: state.seq, occurredAt: now } as RunCommand);
+    }
+  }
+
+  private async verifyAll(caseId: number, now: number, tags: string[], odd: Record<string, string> = {}) {
+    const results = Object.fromEntries(tags.map((t) => [t, Object.fromEntries(Object.keys(abilities).map((a) => [a, odd[`${t} ${a}`] ?? 'yes']))]));
+    await recordVerification(this.services.database.db, await this.act(now), caseId, results);
+  }
+
+  async closedCases(start: number) {
+    const { db } = this.services.database;
+    const yesterday = start - 26 * 60 * minute;
+    const van = await this.open(yesterday, {
+      vehicle: 'Calder Parcel van, white',
+      year: '2014',
+      plate: '2-60-MVR',
+      customer: 'Odalys Prenn',
+      phone: '555-0143',
+      words: 'After a jump start at the harbour it cranks and does not fire.',
+      symptoms: ['cranksNoStart'],
+      changed: ['jumpStart'],
+      changedNote: 'Saturday, by a neighbour',
+      system: 'family:transponder-dwell',
+      keys: [{ tag: 'A', role: 'main', note: 'worn head', here: 'on' }],
+      authority: { kind: 'fleetOrder', note: 'order 88' },
+    });
+    await this.saw(van, yesterday + 4 * minute, 'lamp', 'accepted', 'A');
+    await this.saw(van, yesterday + 6 * minute, 'engine', 'cranks', 'A');
+    await this.saw(van, yesterday + 20 * minute, 'interlockLook', 'fine');
+    await this.saw(van, yesterday + 70 * minute, 'engine', 'runs', 'A');
+    await this.verifyAll(van, yesterday + 75 * minute, ['A'], { 'A remote': 'cannotJudge' });
+    await closeCase(db, await this.act(yesterday + 80 * minute), van, {
+      outcome: 'Guard accepted from the start. The jump start had blown the fuel pump fuse; fuse replaced, runs.',
+      reason: '',
+    });
+    const estate = await this.open(yesterday + 90 * minute, {
+      vehicle: 'Tarn Sluice estate, blue',
+      plate: '7-31-QOD',
+      words: 'Refused on and off since the key fell into the sink.',
+      symptoms: ['intermittent'],
+      changed: ['keyDropped'],
+      system: 'profile:tarn-sluice',
+      keys: [
+        { tag: 'A', role: 'main', note: 'stamped notch', here: 'on' },
+        { tag: 'B', role: 'user', note: '', here: 'on' },
+      ],
+    });
+    await this.saw(estate, yesterday + 95 * minute, 'lamp', 'refused', 'A');
+    await this.saw(estate, yesterday + 97 * minute, 'secondKey', 'accepted', 'B');
+    await this.saw(estate, yesterday + 104 * minute, 'keyRead', 'silent', 'A');
+    await closeCase(db, await this.act(yesterday + 120 * minute), estate, {
+      outcome: 'Chip of tag A is dead. Customer drives on with tag B and orders a new key.',
+      reason: 'The dead key cannot be verified; the customer was told.',
+    });
+  }
+
+  async readyToHandOver(start: number) {
+    const from = start - 75 * minute;
+    const id = await this.open(from, {
+      vehicle: 'Dunmore Crag, green',
+      year: '2011',
+      plate: '5-04-LUH',
+      customer: 'Imre Valdane',
+      phone: '555-0117',
+      words: 'Engine module was replaced last week. It starts and dies.',
+      symptoms: ['startsAndDies'],
+      changed: ['engineModule'],
+      changedNote: 'new part, fitted by us on Friday',
+      system: 'profile:tarn-gantry',
+      bay: 'van',
+      keys: [
+        { tag: 'A', role: 'main', note: 'ring stamped on the blade', here: 'on' },
+        { tag: 'B', role: 'user', note: '', here: 'on' },
+      ],
+      authority: { kind: 'registration', note: 'papers and identity seen' },
+    });
+    await this.saw(id, from + 3 * minute, 'lamp', 'accepted', 'A');
+    const end = await this.relearn(id, from + 6 * minute, () => false);
+    await this.verifyAll(id, end + 4 * minute, ['A', 'B']);
+  }
+
+  async inSecondDwell(start: number) {
+    const from = start - 26 * minute;
+    const id = await this.open(from, {
+      vehicle: 'Tarn Gantry pick-up, grey',
+      year: '2016',
+      identification: '00BTG5R3XGW004182',
+      plate: '4-18-THB',
+      customer: 'Saoirse Keld',
+      phone: '555-0168',
+      words: 'New engine module from the dealer, starts for a second and dies.',
+      symptoms: ['startsAndDies'],
+      changed: ['engineModule'],
+      changedNote: 'yesterday, new part',
+      system: 'profile:tarn-gantry',
+      bay: 'bay-1',
+      keys: [
+        { tag: 'A', role: 'main', note: 'notch stamped on the head', here: 'on' },
+        { tag: 'B', role: 'user', note: 'sister’s key', here: 'on' },
+      ],
+      authority: { kind: 'registration', note: 'papers and identity seen' },
+    });
+    await this.saw(id, from + 2 * minute, 'lamp', 'accepted', 'A');
+    // The relearn begins so that its second wait has a good five minutes left when the demo starts.
+    const runStart = start - 18.36 * minute;
+    await this.relearn(id, runStart, (step, counters) => step === 'dwell' && counters.rounds === 2);
+  }
+
+  async triage(start: number) {
+    const from = start - 12 * minute;
+    const id = await this.open(from, {
+      vehicle: 'Orrin Thimble, red',
+      year: '2018',
+      plate: '1-77-KEO',
+      customer: 'Bram Ostrander',
+      words: 'Refused since Sunday; a new key cover was put on on Saturday.',
+      symptoms: ['noCrank'],
+      changed: ['cover'],
+      changedNote: 'foil-lined cover on tags A and B',
+      system: 'family:transponder-dwell',
+      bay: 'bay-2',
+      keys: [
+        { tag: 'A', role: 'main', note: 'in a cover', here: 'on' },
+        { tag: 'B', role: 'user', note: 'in a cover', here: 'on' },
+        { tag: 'C', role: 'valet', note: 'bare', here: 'on' },
+      ],
+    });
+    await this.saw(id, from + 4 * minute, 'battery', 'healthy');
+    await this.saw(id, from + 6 * minute, 'lamp', 'refused', 'A');
+    await this.saw(id, from + 8 * minute, 'secondKey', 'refused', 'B');
+  }
+
+  async waitsForAuthority(start: number) {
+    const id = await this.open(start - 20 * minute, {
+      vehicle: 'Veskar Almanac, black',
+      plate: '6-92-UBI',
+      customer: 'Wendeline Ruck',
+      words: 'Engine module swapped in another shop. Cranks, never fires.',
+      symptoms: ['cranksNoStart'],
+      changed: ['engineModule'],
+      changedNote: 'used part from another vehicle',
+      system: 'profile:tarn-sluice',
+      bay: 'bay-3',
+      keys: [
+        { tag: 'A', role: 'main', note: '', here: 'on' },
+        { tag: 'B', role: 'user', note: 'at home' },
+      ],
+    });
+    await this.saw(id, start - 15 * minute, 'lamp', 'steady', 'A');
+  }
+
+  async intakeJustStarted(start: number) {
+    await this.open(start - 2 * minute, {
+      vehicle: 'Calder Parcel van, yellow',
+      plate: '3-25-ZAP',
+      words: 'Dead in the morning. Nothing happens when the key is turned.',
+      symptoms: ['noCrank'],
+      system: 'family:transponder-dwell',
+      bay: 'bay-4',
+      keys: [{ tag: 'A', role: 'unknown', note: '', here: 'on' }],
+    });
+  }
+}

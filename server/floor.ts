@@ -1,0 +1,174 @@
+import { asc, eq } from 'drizzle-orm';
+import { resolveParams, valuesOf } from '../core/library';
+import { assess, type Assessment, type CaseFacts } from '../core/diagnosis';
+import { type Attention, forecast, type ForecastSpan, view } from '../core/procedure';
+import { caseNumber, type CaseRecord, isVerified, listBays, loadCase } from './cases';
+import { caseFile } from './db/schema';
+import { foldRun, type OpenRun, openRuns, programOf } from './runs';
+import type { Services } from './services';
+
+/** A running run as the clock strip shows it: moments, so that the page counts by itself. */
+export interface StripClock {
+  runId: number;
+  caseId: number;
+  where: string;
+  instruction: string;
+  round: string | null;
+  attention: Attention;
+  wait: { startedAt: number; until: number; amberAt: number | null; redAt: number | null; kind: 'least' | 'most' } | null;
+}
+
+export async function stripClocks(services: Services): Promise<StripClock[]> {
+  const now = services.clock.now();
+  return (await openRuns(services.database.db, services.documents)).map((r) => stripClock(r, now));
+}
+
+function stripClock(open: OpenRun, now: number): StripClock {
+  const shown = showRun(open, now);
+  return {
+    runId: open.id,
+    caseId: open.caseId,
+    where: `${open.bay ?? `Case ${caseNumber(open.caseId)}`} ${open.vehicle}`,
+    instruction: shown.instruction,
+    round: shown.round ?? null,
+    attention: shown.attention,
+    wait: shown.wait
+      ? {
+          startedAt: shown.wait.startedAt,
+          until: shown.wait.until,
+          amberAt: shown.wait.amberAt ?? null,
+          redAt: shown.wait.redAt ?? null,
+          kind: shown.wait.kind,
+        }
+      : null,
+  };
+}
+
+const showRun = (open: OpenRun, now: number) =>
+  view({ program: programOf(open.procedure), params: open.params, values: valuesOf(open.params), record: open.record }, foldRun(open), now);
+
+/** What the rule makes of a case: its family's words, its facts, its evidence. */
+export async function assessCase(services: Services, record: CaseRecord): Promise<Assessment> {
+  const family = await services.documents.family(record.family);
+  const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
+  return assess(
+    family,
+    valuesOf(resolveParams(family, profile)),
+    factsOf(record),
+    record.evidence.map((e) => ({
+      id: e.id,
+      test: e.test,
+      outcome: e.outcome,
+      ...(e.key ? { key: e.key } : {}),
+      ...(e.replaces ? { replaces: e.replaces } : {}),
+    })),
+  );
+}
+
+function factsOf(record: CaseRecord): CaseFacts {
+  return {
+    changed: record.changed.map((c) => c.what),
+    symptoms: record.symptoms,
+    keys: record.keys.filter((k) => k.present).map((k) => k.tag),
+    runs: Object.fromEntries(record.runs.map((r) => [r.procedure.id, r.status])),
+    verified: isVerified(record),
+  };
+}
+
+/** One bay with the case in it and the hour ahead. */
+export interface Lane {
+  bay: string;
+  case: { id: number; number: string; vehicle: string; doing: string; runId: number | null } | null;
+  spans: ForecastSpan[];
+  attention: Attention;
+  then: string;
+}
+
+export interface Floor {
+  now: number;
+  lanes: Lane[];
+  /** What to touch next, and when. */
+  touch: { say: string; then: string; to: string | null; attention: Attention };
+}
+
+/** How far ahead the lanes look, milliseconds. */
+export const horizonMs = 60 * 60_000;
+
+export async function readFloor(services: Services): Promise<Floor> {
+  const { db } = services.database;
+  const now = services.clock.now();
+  const open = await openRuns(db, services.documents);
+  const rows = await db.select({ id: caseFile.id, bayId: caseFile.bayId }).from(caseFile).where(eq(caseFile.state, 'open')).orderBy(asc(caseFile.id));
+  const lanes: Lane[] = [];
+  const wants: { at: number; say: string; to: string; attention: Attention }[] = [];
+  const place = async (name: string, caseId: number) => {
+    const record = (await loadCase(db, caseId))!;
+    const run = open.find((r) => r.caseId === caseId);
+    if (run) {
+      const shown = showRun(run, now);
+      const spans = forecast({ program: programOf(run.procedure), values: valuesOf(run.params) }, foldRun(run), now, horizonMs);
+      const to = `/cases/${caseId}/runs/${run.id}`;
+      lanes.push({
+        bay: name,
+        case: {
+          id: caseId,
+          number: record.number,
+          vehicle: record.vehicle,
+          doing: `relearn${shown.round ? `, ${shown.round.toLowerCase()}` : ''}`,
+          runId: run.id,
+        },
+        spans,
+        attention: shown.attention,
+        then: 'then verify',
+      });
+      const firstHands = spans.find((s) => s.kind === 'hands')?.from ?? now;
+      wants.push({
+        at: shown.attention === 'none' ? (shown.wait?.until ?? firstHands) : now,
+        say: `${name}, ${record.vehicle}: ${shown.attention === 'none' ? 'look at the run' : shown.instruction}`,
+        to,
+        attention: shown.attention,
+      });
+      return;
+    }
+    const assessment = await assessCase(services, record);
+    const next = assessment.next[0]!;
+    const doing =
+      next.kind === 'test'
+        ? `next: ${next.test.title.toLowerCase()}`
+        : { procedure: 'next: relearn', verify: 'next: verify the keys', handOver: 'ready to hand over', nothing: 'nothing left to test' }[next.kind];
+    const minutes = next.kind === 'test' ? next.test.minutes : next.kind === 'verify' ? 6 : next.kind === 'handOver' ? 5 : 0;
+    const gateShut = next.kind === 'procedure' && record.authority.length === 0;
+    const title =
+      next.kind === 'test' ? next.test.title.toLowerCase() : next.kind === 'verify' ? 'verify' : next.kind === 'handOver' ? 'hand over' : '';
+    lanes.push({
+      bay: name,
+      case: { id: caseId, number: record.number, vehicle: record.vehicle, doing: gateShut ? 'waits for authority' : doing, runId: null },
+      spans: minutes > 0 ? [{ kind: 'hands', from: now, until: now + minutes * 60_000, label: title }] : [],
+      attention: 'none',
+      then: next.kind === 'procedure' ? (gateShut ? 'relearn when authority is seen' : 'relearn, when you start it') : '',
+    });
+    wants.push({
+      at: now + 1,
+      say: `${name}, ${record.vehicle}: ${next.kind === 'test' ? next.test.title.toLowerCase() : doing}`,
+      to: `/cases/${caseId}`,
+      attention: 'none',
+    });
+  };
+  for (const { id, name } of await listBays(db)) {
+    const here = rows.filter((r) => r.bayId === id);
+    if (here.length === 0) lanes.push({ bay: name, case: null, spans: [], attention: 'none', then: '' });
+    for (const row of here) await place(name, row.id);
+  }
+  for (const row of rows.filter((r) => r.bayId === null)) await place('No bay', row.id);
+
+  const rank: Record<Attention, number> = { red: 0, amber: 1, due: 2, none: 3 };
+  wants.sort((a, b) => rank[a.attention] - rank[b.attention] || a.at - b.at);
+  const [first, second] = wants;
+  return {
+    now,
+    lanes,
+    touch: first
+      ? { say: `${first.say}.`, then: second ? `Then ${second.say}.` : 'Nothing else is waiting.', to: first.to, attention: first.attention }
+      : { say: 'No case is in work.', then: 'Open the first one when a vehicle comes in.', to: null, attention: 'none' },
+  };
+}

@@ -1,0 +1,103 @@
+import { randomUUID } from 'node:crypto';
+import { eq, max } from 'drizzle-orm';
+import { closedBecause, type Family } from '../core/library';
+import { type CaseRecord, onRecord, openCaseForChange } from './cases';
+import { type Act, actOnce } from './commands';
+import type { Db, Tx } from './db/open';
+import { evidence } from './db/schema';
+import type { Documents } from './documents';
+import { refused } from './expected';
+import type { NewEvidence } from './forms';
+import { notify } from './live';
+
+type NewEntry = Omit<typeof evidence.$inferInsert, 'seq' | 'id'>;
+
+/** Adds lines at the end of a case's ledger; the caller holds the case's lock. */
+export async function append(tx: Tx, caseId: number, entries: NewEntry[]): Promise<void> {
+  if (entries.length === 0) return;
+  const [last] = await tx
+    .select({ seq: max(evidence.seq) })
+    .from(evidence)
+    .where(eq(evidence.caseId, caseId));
+  const next = (last?.seq ?? 0) + 1;
+  await tx.insert(evidence).values(entries.map((e, i) => ({ ...e, id: randomUUID(), seq: next + i })));
+}
+
+/** Records what a test showed. A correction names the entry it replaces. */
+export async function recordEvidence(db: Db, documents: Documents, act: Act, caseId: number, form: NewEvidence): Promise<void> {
+  await actOnce(db, act, { right: 'recordEvidence', action: 'evidence recorded', payload: [caseId, form], caseId }, async (tx) => {
+    const record = await openCaseForChange(tx, caseId);
+    const family = await documents.family(record.family);
+    check(record, family, form);
+    await append(tx, caseId, [
+      {
+        caseId,
+        test: form.test,
+        outcome: form.outcome,
+        keyTag: form.key ?? null,
+        note: form.note,
+        replaces: form.replaces ?? null,
+        familyHash: record.family.hash,
+        by: act.actor.id,
+        occurredAt: act.now,
+        receivedAt: act.now,
+      },
+    ]);
+    await notify(tx, { what: 'case', id: caseId });
+    return null;
+  });
+}
+
+/** Withdraws an entry that was recorded by mistake: it stays in the ledger, struck out. */
+export async function withdrawEvidence(db: Db, act: Act, caseId: number, entryId: string): Promise<void> {
+  await actOnce(db, act, { right: 'recordEvidence', action: 'evidence withdrawn', payload: [caseId, entryId], caseId }, async (tx) => {
+    const record = await openCaseForChange(tx, caseId);
+    const entry = record.evidence.find((e) => e.id === entryId);
+    if (!entry || entry.outcome === null) throw refused(404, 'noEntry', 'This line is not in the ledger of this case.');
+    if (record.evidence.some((e) => e.replaces === entryId)) throw refused(409, 'replaced', 'This line was corrected before. Look again.');
+    await append(tx, caseId, [withdrawal(record, entry, act)]);
+    await notify(tx, { what: 'case', id: caseId });
+    return null;
+  });
+}
+
+export function withdrawal(record: CaseRecord, entry: { id: string; test: string; key: string | null }, act: Act): NewEntry {
+  return {
+    caseId: record.id,
+    test: entry.test,
+    outcome: null,
+    keyTag: entry.key,
+    note: '',
+    replaces: entry.id,
+    familyHash: record.family.hash,
+    by: act.actor.id,
+    occurredAt: act.now,
+    receivedAt: act.now,
+  };
+}
+
+function check(record: CaseRecord, family: Family, form: NewEvidence): void {
+  const test = family.tests.find((t) => t.id === form.test);
+  if (!test)
+    throw refused(400, 'unknownTest', `"${form.test}" is no test of this family. Use one of: ${family.tests.map((t) => t.id).join(', ')}.`, 'test');
+  if (!(form.outcome in test.outcomes))
+    throw refused(
+      400,
+      'unknownOutcome',
+      `"${form.outcome}" is no outcome of "${test.title}". Use one of: ${Object.keys(test.outcomes).join(', ')}.`,
+      'outcome',
+    );
+  if (test.perKey) {
+    const here = record.keys.filter((k) => k.present).map((k) => k.tag);
+    if (form.key === undefined || !here.includes(form.key))
+      throw refused(400, 'keyMissing', `Say with which key it was seen. Here are: ${here.join(', ') || 'none'}.`, 'key');
+  } else if (form.key !== undefined) throw refused(400, 'keyNotMeant', `"${test.title}" does not belong to a key. Leave the key out.`, 'key');
+  const shut = closedBecause(test.effect, onRecord(record));
+  if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
+  if (form.replaces !== undefined) {
+    const old = record.evidence.find((e) => e.id === form.replaces);
+    if (!old) throw refused(400, 'noEntry', 'The line to be corrected is not in the ledger of this case. Look again.', 'replaces');
+    if (record.evidence.some((e) => e.replaces === form.replaces))
+      throw refused(409, 'replaced', 'This line was corrected before. Look again.', 'replaces');
+  }
+}
