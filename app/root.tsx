@@ -32,7 +32,7 @@ export function Layout({ children }: { children: ReactNode }) {
       </head>
       <body suppressHydrationWarning>
         <InitColorSchemeScript attribute="data" defaultMode="system" nonce={nonce} />
-        <ThemeProvider theme={theme} defaultMode="system" disableTransitionOnChange>
+        <ThemeProvider theme={theme} defaultMode="system">
           <CssBaseline />
           {children}
         </ThemeProvider>

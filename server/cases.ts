@@ -2,7 +2,7 @@ import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import type { Library } from '../content/reader';
 import { type Ability, abilities, type AbilityResult, type DocumentPin, type OnRecord } from '../core/library';
 import { type Act, actOnce } from './commands';
-import type { Db, Tx } from './db/open';
+import type { Db, Reader, Tx } from './db/open';
 import { ability, authority, bay, caseFile, caseKey, customer, evidence, person, run } from './db/schema';
 import { refused } from './expected';
 import type { NewCase } from './forms';
@@ -81,7 +81,7 @@ export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'run
   return present.length > 0 && present.every((k) => Object.keys(abilities).every((a) => (latest.get(`${k.tag} ${a}`)?.at ?? -1) >= since));
 }
 
-export async function loadCase(db: Pick<Db, 'select'>, id: number): Promise<CaseRecord | undefined> {
+export async function loadCase(db: Reader, id: number): Promise<CaseRecord | undefined> {
   const [row] = await db
     .select()
     .from(caseFile)
@@ -176,7 +176,7 @@ export async function listCases(db: Db, state: 'open' | 'closed'): Promise<CaseR
   return rows.map((r) => ({ ...r, number: caseNumber(r.id) }));
 }
 
-export async function listBays(db: Db): Promise<{ id: string; name: string }[]> {
+export async function listBays(db: Reader): Promise<{ id: string; name: string }[]> {
   return db.select({ id: bay.id, name: bay.name }).from(bay).orderBy(asc(bay.position));
 }
 
@@ -196,7 +196,7 @@ function systemPins(library: Library, system: string): { family: DocumentPin; pr
 export async function createCase(db: Db, library: Library, act: Act, form: NewCase): Promise<{ id: number }> {
   return actOnce(db, act, { right: 'openCase', action: 'case opened', payload: form }, async (tx) => {
     const { family, profile } = systemPins(library, form.system);
-    const bays = await listBays(tx as unknown as Db);
+    const bays = await listBays(tx);
     if (form.bay !== '' && !bays.some((b) => b.id === form.bay))
       throw refused(400, 'unknownBay', 'This bay does not exist. Choose one of the list.', 'bay');
     const customerId =
@@ -242,7 +242,7 @@ export async function openCaseForChange(tx: Tx, id: number): Promise<CaseRecord>
   const [row] = await tx.select({ state: caseFile.state }).from(caseFile).where(eq(caseFile.id, id)).for('update');
   if (!row) throw refused(404, 'noCase', `There is no case ${caseNumber(id)}.`);
   if (row.state === 'closed') throw refused(409, 'closed', `Case ${caseNumber(id)} is closed. Nothing more can be recorded in it.`);
-  return (await loadCase(tx as unknown as Db, id))!;
+  return (await loadCase(tx, id))!;
 }
 
 export async function recordAuthority(db: Db, act: Act, caseId: number, form: { kind: string; note: string }): Promise<void> {

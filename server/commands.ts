@@ -31,10 +31,10 @@ export async function actOnce<T>(
     const before = (await tx.select().from(command).where(eq(command.id, act.id)))[0];
     if (before) {
       if (before.hash !== hash) throw refused(409, 'idReused', 'This act was already recorded with other content. Reload the page and do it again.');
-      return before.answer as T;
+      return before.answer.value as T;
     }
     const answer = await work(tx);
-    await tx.insert(command).values({ id: act.id, hash, answer: answer ?? null, at: act.now });
+    await tx.insert(command).values({ id: act.id, hash, answer: { value: answer }, at: act.now });
     await tx.insert(audit).values({ at: act.now, by: act.actor.id, action: what.action, caseId: what.caseId ?? null, detail: { command: act.id } });
     return answer;
   });

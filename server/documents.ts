@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { type DocumentBody, type DocumentKind, type Library, readContent } from '../content/reader';
 import type { DocumentPin, Family, Profile } from '../core/library';
 import type { Procedure } from '../core/procedure';
-import type { Db } from './db/open';
+import type { Db, Reader } from './db/open';
 import { document } from './db/schema';
 
 /** Content that can't be used stops the start; the message is for the person who edits it. */
@@ -30,21 +30,22 @@ export async function enterContent(db: Db, folder: string, now: number): Promise
   return library;
 }
 
+/** `on` is the transaction, where there is one: another connection would wait for it for ever. */
 export interface Documents {
-  family(pin: DocumentPin): Promise<Family>;
-  profile(pin: DocumentPin): Promise<Profile>;
-  procedure(pin: DocumentPin): Promise<Procedure>;
+  family(pin: DocumentPin, on?: Reader): Promise<Family>;
+  profile(pin: DocumentPin, on?: Reader): Promise<Profile>;
+  procedure(pin: DocumentPin, on?: Reader): Promise<Procedure>;
 }
 
 /** Pinned versions from the database. They never change, so what was read once is kept. */
 export function openDocuments(db: Db): Documents {
   const cache = new Map<string, DocumentBody>();
-  const get = async <T extends DocumentBody>(kind: DocumentKind, pin: DocumentPin): Promise<T> => {
+  const get = async <T extends DocumentBody>(kind: DocumentKind, pin: DocumentPin, on: Reader = db): Promise<T> => {
     const name = `${kind} ${pin.id} ${pin.version}`;
     const cached = cache.get(name);
     if (cached) return cached as T;
     const row = (
-      await db
+      await on
         .select()
         .from(document)
         .where(and(eq(document.kind, kind), eq(document.id, pin.id), eq(document.version, pin.version)))
@@ -54,8 +55,8 @@ export function openDocuments(db: Db): Documents {
     return row.body as T;
   };
   return {
-    family: (pin) => get<Family>('family', pin),
-    profile: (pin) => get<Profile>('profile', pin),
-    procedure: (pin) => get<Procedure>('procedure', pin),
+    family: (pin, on) => get<Family>('family', pin, on),
+    profile: (pin, on) => get<Profile>('profile', pin, on),
+    procedure: (pin, on) => get<Procedure>('procedure', pin, on),
   };
 }

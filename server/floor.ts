@@ -88,7 +88,7 @@ export interface Floor {
   now: number;
   lanes: Lane[];
   /** What to touch next, and when. */
-  touch: { say: string; then: string; to: string | null; attention: Attention };
+  touch: { say: string; then: string; be: { where: string; at: number }[]; to: string | null; attention: Attention };
 }
 
 /** How far ahead the lanes look, milliseconds. */
@@ -100,7 +100,7 @@ export async function readFloor(services: Services): Promise<Floor> {
   const open = await openRuns(db, services.documents);
   const rows = await db.select({ id: caseFile.id, bayId: caseFile.bayId }).from(caseFile).where(eq(caseFile.state, 'open')).orderBy(asc(caseFile.id));
   const lanes: Lane[] = [];
-  const wants: { at: number; say: string; to: string; attention: Attention }[] = [];
+  const wants: { at: number; where: string; say: string; to: string; attention: Attention }[] = [];
   const place = async (name: string, caseId: number) => {
     const record = (await loadCase(db, caseId))!;
     const run = open.find((r) => r.caseId === caseId);
@@ -123,6 +123,7 @@ export async function readFloor(services: Services): Promise<Floor> {
       });
       const firstHands = spans.find((s) => s.kind === 'hands')?.from ?? now;
       wants.push({
+        where: name,
         at: shown.attention === 'none' ? (shown.wait?.until ?? firstHands) : now,
         say: `${name}, ${record.vehicle}: ${shown.attention === 'none' ? 'look at the run' : shown.instruction}`,
         to,
@@ -147,12 +148,14 @@ export async function readFloor(services: Services): Promise<Floor> {
       attention: 'none',
       then: next.kind === 'procedure' ? (gateShut ? 'relearn when authority is seen' : 'relearn, when you start it') : '',
     });
-    wants.push({
-      at: now + 1,
-      say: `${name}, ${record.vehicle}: ${next.kind === 'test' ? next.test.title.toLowerCase() : doing}`,
-      to: `/cases/${caseId}`,
-      attention: 'none',
-    });
+    if (!gateShut)
+      wants.push({
+        at: now,
+        where: name,
+        say: `${name}, ${record.vehicle}: ${next.kind === 'test' ? next.test.title.toLowerCase() : doing.replace('next: ', '')}`,
+        to: `/cases/${caseId}`,
+        attention: 'none',
+      });
   };
   for (const { id, name } of await listBays(db)) {
     const here = rows.filter((r) => r.bayId === id);
@@ -163,12 +166,19 @@ export async function readFloor(services: Services): Promise<Floor> {
 
   const rank: Record<Attention, number> = { red: 0, amber: 1, due: 2, none: 3 };
   wants.sort((a, b) => rank[a.attention] - rank[b.attention] || a.at - b.at);
-  const [first, second] = wants;
+  const [first, ...rest] = wants;
+  const second = rest.find((w) => w.at <= now);
   return {
     now,
     lanes,
     touch: first
-      ? { say: `${first.say}.`, then: second ? `Then ${second.say}.` : 'Nothing else is waiting.', to: first.to, attention: first.attention }
-      : { say: 'No case is in work.', then: 'Open the first one when a vehicle comes in.', to: null, attention: 'none' },
+      ? {
+          say: first.at <= now ? `${first.say}.` : `Nothing now. ${first.where} is next.`,
+          then: second ? `Then ${second.say}.` : '',
+          be: wants.filter((w) => w.at > now).map((w) => ({ where: w.where.toLowerCase(), at: w.at })),
+          to: first.to,
+          attention: first.attention,
+        }
+      : { say: 'No case is in work.', then: 'Open the first one when a vehicle comes in.', be: [], to: null, attention: 'none' },
   };
 }

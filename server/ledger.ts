@@ -27,7 +27,7 @@ export async function append(tx: Tx, caseId: number, entries: NewEntry[]): Promi
 export async function recordEvidence(db: Db, documents: Documents, act: Act, caseId: number, form: NewEvidence): Promise<void> {
   await actOnce(db, act, { right: 'recordEvidence', action: 'evidence recorded', payload: [caseId, form], caseId }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
-    const family = await documents.family(record.family);
+    const family = await documents.family(record.family, tx);
     check(record, family, form);
     await append(tx, caseId, [
       {

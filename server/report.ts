@@ -1,5 +1,5 @@
-import { abilities, authorityKinds, changes, fillText, formatParams, symptoms } from '../core/library';
-import { leafAt, leafTitle, type RunEvent, saidBy } from '../core/procedure';
+import { abilities, authorityKinds, changes, formatParams, symptoms } from '../core/library';
+import { tell, type ToldEvent } from '../core/procedure';
 import { grid } from './cases';
 import { caseWithRuns, programOf, type RunRecord } from './runs';
 import type { Services } from './services';
@@ -95,25 +95,21 @@ export async function readReport(services: Services, caseId: number) {
 }
 
 function runLines(r: RunRecord): ReportLine[] {
-  const program = programOf(r.procedure);
-  const retracted = new Set(r.events.flatMap((e) => (e.type === 'retracted' ? [e.event] : [])));
-  return r.events.map((event): ReportLine => {
-    const { what, detail } = say(program, r, event);
-    return { at: event.occurredAt, what, detail, by: event.actor.name, gone: retracted.has(event.id), run: true };
+  return tell(programOf(r.procedure), r.params, r.events).map((told): ReportLine => {
+    const { what, detail } = say(r, told);
+    return { at: told.event.occurredAt, what, detail, by: told.event.actor.name, gone: told.retracted, run: true };
   });
 }
 
-function say(program: ReturnType<typeof programOf>, r: RunRecord, event: RunEvent): { what: string; detail: string } {
-  const main = r.events[0]?.type === 'started' ? (r.events[0].keys[0] ?? '') : '';
-  const words = { main, ...Object.fromEntries(formatParams(r.params, r.procedure.params).map((p) => [p.name, p.value])) };
-  const step = (id: string) => fillText(leafTitle(leafAt(program, id).step), words);
+function say(r: RunRecord, { event, instruction, round, said }: ToldEvent): { what: string; detail: string } {
+  const what = round && event.type === 'answered' ? `${instruction} (${round})` : instruction;
   switch (event.type) {
     case 'started':
       return { what: r.procedure.title, detail: `Run started with ${event.keys.map((k) => `tag ${k}`).join(', ')}` };
     case 'answered':
-      return { what: step(event.step), detail: saidBy(program, event) + (event.remark ? ` (${remarks[event.remark]})` : '') };
+      return { what, detail: said + (event.remark ? ` (${remarks[event.remark]})` : '') };
     case 'waived':
-      return { what: step(event.step), detail: `Waived: ${event.reason}` };
+      return { what, detail: `Waived: ${event.reason}` };
     case 'interrupted':
       return { what: 'Interrupted', detail: `${happened[event.what]}${event.note ? `: ${event.note}` : ''}` };
     case 'retracted':

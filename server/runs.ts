@@ -4,7 +4,7 @@ import { closedBecause, type DocumentPin, mainFirst, type OnRecord, type Resolve
 import { apply, compile, decide, evidenceOf, fold, type Procedure, type Program, type RunEvent, type RunState } from '../core/procedure';
 import { type CaseRecord, loadCase, onRecord, openCaseForChange } from './cases';
 import { type Act, actOnce } from './commands';
-import type { Db, Tx } from './db/open';
+import type { Db, Reader, Tx } from './db/open';
 import { bay, caseFile, run, runEvent } from './db/schema';
 import type { Documents } from './documents';
 import { refused } from './expected';
@@ -35,14 +35,14 @@ export const foldRun = (r: RunRecord): RunState => fold(programOf(r.procedure), 
 
 const pinOf = (row: typeof run.$inferSelect): DocumentPin => ({ id: row.procedureId, version: row.procedureVersion, hash: row.procedureHash });
 
-export async function loadRun(db: Db | Tx, documents: Documents, id: number): Promise<RunRecord | undefined> {
+export async function loadRun(db: Reader, documents: Documents, id: number): Promise<RunRecord | undefined> {
   const [row] = await db.select().from(run).where(eq(run.id, id));
   if (!row) return undefined;
   const rows = await db.select({ event: runEvent.event }).from(runEvent).where(eq(runEvent.runId, id)).orderBy(asc(runEvent.seq));
   return {
     id,
     caseId: row.caseId,
-    procedure: await documents.procedure(pinOf(row)),
+    procedure: await documents.procedure(pinOf(row), db),
     params: row.params,
     events: rows.map((r) => r.event),
     status: row.status,
@@ -112,8 +112,8 @@ export async function startRun(
     if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
     const keys = mainFirst(record.keys.filter((k) => k.present)).map((k) => k.tag);
     if (keys.length === 0) throw refused(409, 'noKeys', 'No key is here. The run needs the main key in your hand.');
-    const family = await documents.family(record.family);
-    const params = resolveParams(family, record.profile ? await documents.profile(record.profile) : undefined);
+    const family = await documents.family(record.family, tx);
+    const params = resolveParams(family, record.profile ? await documents.profile(record.profile, tx) : undefined);
     const [created] = await tx
       .insert(run)
       .values({

@@ -28,10 +28,16 @@ export default function Floor({ loaderData: { lanes, touch, now: read } }: Route
         <div>
           <p className="label">Touch next</p>
           <h1>{touch.to ? <Link to={touch.to}>{touch.say}</Link> : touch.say}</h1>
-          <p>{touch.then}</p>
+          <p>
+            {touch.then}
+            {touch.be.map((b) => ` Be at ${b.where} at ${hm(b.at)}.`)}
+          </p>
         </div>
-        <Button component={Link} to="/cases/new" variant="contained" size="large" endIcon={<span className="keycap">n</span>}>
-          New case
+        <Button component={Link} to="/cases/new" variant="contained" size="large">
+          New case{' '}
+          <span className="keycap" aria-hidden="true" style={{ marginLeft: 12 }}>
+            n
+          </span>
         </Button>
       </section>
       <div className={styles.axis} aria-hidden="true">

@@ -91,7 +91,10 @@ export function Step({ shown, now, data, commands }: Props) {
         )}
         <div className={styles.tools}>
           {shown.takeBack && (
-            <Button variant="outlined" color="inherit" onClick={takeBack} disabled={busy} startIcon={<span className="keycap">u</span>}>
+            <Button variant="outlined" color="inherit" onClick={takeBack} disabled={busy}>
+              <span className="keycap" aria-hidden="true" style={{ marginRight: 12 }}>
+                u
+              </span>
               Take back “{shown.takeBack.say}”
             </Button>
           )}

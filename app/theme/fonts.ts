@@ -1,5 +1,6 @@
 import '@fontsource/barlow/latin-400.css';
 import '@fontsource/barlow/latin-600.css';
+import '@fontsource/barlow-condensed/latin-400.css';
 import '@fontsource/barlow-condensed/latin-600.css';
 import '@fontsource/jetbrains-mono/latin-400.css';
 import '@fontsource/jetbrains-mono/latin-600.css';

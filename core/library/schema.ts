@@ -18,7 +18,12 @@ export const expression = Joi.any().custom((value: unknown) => {
     throw new Error('expected a number, or $parameter with an optional + or - number');
   return value;
 });
-export const checked = Joi.object({ by: shortText.required(), on: Joi.string().isoDate().required() }).allow(null);
+export const checked = Joi.object({
+  by: shortText.required(),
+  on: Joi.string()
+    .pattern(/^\d{4}-\d{2}-\d{2}$/, 'a date such as 2026-03-04')
+    .required(),
+}).allow(null);
 export const effect = Joi.string().valid(...effects);
 export const ids = Joi.array().items(id).max(60).default([]);
 

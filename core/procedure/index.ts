@@ -10,12 +10,12 @@ export {
   forecast,
   type ForecastSpan,
   type RunView,
-  saidBy,
   type SequenceMark,
   type ShownAnswer,
   type ShownWait,
   view,
   type ViewInput,
 } from './view';
+export { saidBy, tell, type ToldEvent } from './words';
 export { evidenceOf } from './evidence';
 export { replay, type ReplayReport } from './replay';

@@ -3,8 +3,8 @@ import { formatLeft, formatQuantity } from '../units';
 import { answersOf } from './answers';
 import { leafTitle } from './decide';
 import { type Interruption, type InterruptionPolicy, interruptions, kindOf, type StepKind } from './definition';
-import type { RunEvent } from './events';
 import { happyPath, placeOnPath } from './happyPath';
+import { saidBy, wordsAt } from './words';
 import { leafAt, type Program } from './program';
 import { present, type RunState, waitTimes } from './state';
 
@@ -80,20 +80,6 @@ const noticeText: Record<NonNullable<RunState['notice']>['kind'], string> = {
   waived: 'Waived by the lead. It stands in the report.',
   goOn: 'Noted. The run goes on.',
 };
-
-/** Words for the names in braces that a procedure's texts may use. */
-function wordsAt(program: Program, state: RunState, params: Record<string, ResolvedParam>): { words: Record<string, string>; key: string } {
-  const { loops } = leafAt(program, state.step);
-  const words: Record<string, string> = { main: state.keys[0] ?? '', key: state.keys[0] ?? '' };
-  for (const node of program.nodes) {
-    if (node.op !== 'enter' || !loops.includes(node.id)) continue;
-    const round = state.counters[node.id] ?? 1;
-    words.round = String(round);
-    if ('each' in node.loop) words.key = state.keys[round] ?? '';
-  }
-  for (const p of Object.values(params)) words[p.name] = typeof p.value === 'number' ? formatQuantity(p.value, p.unit) : p.value;
-  return { words, key: words.key ?? '' };
-}
 
 export interface ViewInput {
   program: Program;
@@ -191,27 +177,6 @@ function quantity(expression: number | string, unit: string, values: ParamValues
   return typeof value === 'number' ? formatQuantity(value, unit) : String(expression);
 }
 
-/** What an event recorded, in the words of the button that was pressed. */
-export function saidBy(program: Program, event: RunEvent): string {
-  switch (event.type) {
-    case 'answered': {
-      const { step } = leafAt(program, event.step);
-      if (event.value !== undefined && 'value' in step) return formatQuantity(event.value, step.value.unit);
-      return answersOf(step)[event.answer]?.say ?? event.answer;
-    }
-    case 'waived':
-      return 'Waived';
-    case 'interrupted':
-      return `Interrupted: ${event.what}`;
-    case 'stopped':
-      return 'Stopped';
-    case 'started':
-      return 'Run started';
-    case 'retracted':
-      return 'Taken back';
-  }
-}
-
 /** How many rounds of each loop to lay out: at least where the run is. */
 function roundsOf(state: RunState): Record<string, number> {
   return state.counters;
@@ -222,6 +187,8 @@ function sequenceOf(program: Program, values: ParamValues, state: RunState): Seq
   const here = state.status === 'finished' ? path.length : placeOnPath(path, state.step, state.counters);
   const marks: (SequenceMark & { until: number })[] = [];
   let pending = 0;
+  // The point of no return is drawn where the act begins that follows it.
+  let noReturn = false;
   path.forEach((entry, i) => {
     const seconds = entry.attendedS + entry.waitS;
     const previous = marks.at(-1);
@@ -229,14 +196,15 @@ function sequenceOf(program: Program, values: ParamValues, state: RunState): Seq
       if (previous) {
         previous.weight += seconds;
         previous.until = i;
-        previous.commitment ||= 'commitment' in entry.step;
       } else pending += seconds;
+      noReturn ||= 'commitment' in entry.step;
       return;
     }
     const round = Math.max(...Object.values(entry.counters), 0);
     const label = fillText(entry.step.label, { round: String(round), key: entry.key, main: state.keys[0] ?? '' });
     marks.push({ label, place: 'ahead', weight: seconds + pending, wait: 'wait' in entry.step, commitment: 'commitment' in entry.step, until: i });
     pending = 0;
+    noReturn = false;
   });
   let from = 0;
   for (const mark of marks) {

@@ -12,6 +12,8 @@ import { lockFolder } from './lock';
 import * as schema from './schema';
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
+/** Reads on the database, or inside a transaction. */
+export type Reader = Pick<Db, 'select'>;
 export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
 
 /** The one opened database of a server: queries, notifications and a clean end. */

@@ -193,7 +193,7 @@ export const command = pgTable('command', {
   id: text().primaryKey(),
   /** SHA-256 of what was asked: the same id with another payload is a conflict. */
   hash: text().notNull(),
-  answer: json().$type<unknown>().notNull(),
+  answer: json().$type<{ value?: unknown }>().notNull(),
   at: moment('at').notNull(),
 });
 

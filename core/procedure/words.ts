@@ -1,0 +1,77 @@
+import { fillText, formatParams, type ResolvedParam, valuesOf } from '../library';
+import { formatQuantity } from '../units';
+import { answersOf } from './answers';
+import { leafTitle } from './decide';
+import type { RunEvent } from './events';
+import { leafAt, type Program } from './program';
+import { apply, fold, present, type RunState } from './state';
+
+/** Words for the names in braces that a procedure's texts may use, and the key concerned. */
+export function wordsAt(
+  program: Program,
+  state: Pick<RunState, 'step' | 'counters' | 'keys'>,
+  params: Record<string, ResolvedParam>,
+): { words: Record<string, string>; key: string } {
+  const { loops } = leafAt(program, state.step);
+  const words: Record<string, string> = { main: state.keys[0] ?? '', key: state.keys[0] ?? '' };
+  for (const node of program.nodes) {
+    if (node.op !== 'enter' || !loops.includes(node.id)) continue;
+    const round = state.counters[node.id] ?? 1;
+    words.round = String(round);
+    if ('each' in node.loop) words.key = state.keys[round] ?? '';
+  }
+  for (const p of formatParams(params, Object.keys(params))) words[p.name] = p.value;
+  return { words, key: words.key ?? '' };
+}
+
+/** What an event recorded, in the words of the button that was pressed. */
+export function saidBy(program: Program, event: RunEvent): string {
+  switch (event.type) {
+    case 'answered': {
+      const { step } = leafAt(program, event.step);
+      if (event.value !== undefined && 'value' in step) return formatQuantity(event.value, step.value.unit);
+      return answersOf(step)[event.answer]?.say ?? event.answer;
+    }
+    case 'waived':
+      return 'Waived';
+    case 'interrupted':
+      return `Interrupted: ${event.what}`;
+    case 'stopped':
+      return 'Stopped';
+    case 'started':
+      return 'Run started';
+    case 'retracted':
+      return 'Taken back';
+  }
+}
+
+/** One event with the instruction it answered, as it stood on the screen then. */
+export interface ToldEvent {
+  event: RunEvent;
+  /** Empty for events that answer no instruction. */
+  instruction: string;
+  /** Round of the innermost loop, where there is one. */
+  round: string;
+  said: string;
+  retracted: boolean;
+}
+
+/** The whole list of events, the taken-back ones included, for a report. */
+export function tell(program: Program, params: Record<string, ResolvedParam>, events: readonly RunEvent[]): ToldEvent[] {
+  const values = valuesOf(params);
+  const retracted = new Set(events.flatMap((e) => (e.type === 'retracted' ? [e.event] : [])));
+  let state = fold(program, values, events.slice(0, 1));
+  return events.map((event, i) => {
+    const before = state;
+    if (i > 0) state = apply(program, values, state, event);
+    let instruction = '';
+    let round = '';
+    if (event.type === 'answered' || event.type === 'waived') {
+      const here = present(program, values, before, event.occurredAt).state;
+      const { words } = wordsAt(program, { ...here, step: event.step }, params);
+      instruction = fillText(leafTitle(leafAt(program, event.step).step), words);
+      round = words.round ?? '';
+    }
+    return { event, instruction, round, said: saidBy(program, event), retracted: retracted.has(event.id) };
+  });
+}
