@@ -190,6 +190,16 @@ function ProcedureCard({ page, id, why }: { page: CasePage; id: string; why: str
       <p className={styles.meta}>
         about {Math.round(procedure.minutes)} min · {procedure.effect}
       </p>
+      {procedure.shut.length > 0 && (
+        <p className={styles.shut} role="status">
+          <b>Shut.</b> {procedure.shut.join(' ')} <a href="#authority">Record it here</a>
+        </p>
+      )}
+      {procedure.warned.map((w) => (
+        <p key={w} className={styles.warned}>
+          {w}
+        </p>
+      ))}
       {page.typical > 0 && (
         <p className={styles.meta}>
           <span className="typical">{page.typical} of its numbers are typical</span>, not looked up for this vehicle. Compare them with its service
@@ -198,16 +208,7 @@ function ProcedureCard({ page, id, why }: { page: CasePage; id: string; why: str
       )}
       {!procedure.checked && <p className={styles.meta}>Not checked against a source: {procedure.source}</p>}
       <Cautions state={cautions} />
-      {procedure.warned.map((w) => (
-        <p key={w} className={styles.warned}>
-          {w}
-        </p>
-      ))}
-      {procedure.shut.length > 0 ? (
-        <p className={styles.shut} role="status">
-          <b>Shut.</b> {procedure.shut.join(' ')} <a href="#authority">Record it here</a>
-        </p>
-      ) : (
+      {procedure.shut.length === 0 && (
         <Button
           variant="contained"
           size="large"

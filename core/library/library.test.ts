@@ -1,0 +1,137 @@
+import {
+  type Condition,
+  closedBecause,
+  effects,
+  evaluateExpression,
+  type FactLookup,
+  fillText,
+  formatParams,
+  gates,
+  holds,
+  lampTimeline,
+  mainFirst,
+  parseExpression,
+  placeholdersIn,
+  resolveParams,
+  warnedBecause,
+} from '.';
+import type { Family, Profile } from './documents';
+
+describe('expressions', () => {
+  test.each([
+    [60, 60],
+    ['$dwell', 560],
+    ['$dwell + 60', 620],
+    ['$dwell-90', 470],
+    ['$dwell +0.5', 560.5],
+  ])('%s is %d', (expression, value) => expect(evaluateExpression(expression, { dwell: 560 })).toBe(value));
+
+  test.each(['dwell', '$dwell * 2', '$Dwell', '$dwell + $off', '$dwell + -3', '', '60', Number.NaN, Infinity])('%s is no expression', (text) =>
+    expect(parseExpression(text)).toBeUndefined(),
+  );
+
+  test('a missing parameter is a programmer’s error and names it', () => {
+    expect(() => evaluateExpression('$gone', {})).toThrow('Parameter "gone" of expression "$gone" is not a number');
+    expect(() => evaluateExpression('$cut', { cut: 'fuel' })).toThrow('Parameter "cut"');
+  });
+});
+
+describe('conditions', () => {
+  const known: Record<string, string | number | boolean> = {
+    'answer lit': 'lit',
+    'counter rounds': 3,
+    'changed cover': true,
+    'changed water': false,
+  };
+  const facts: FactLookup = (subject, name) => known[`${subject} ${name}`];
+  test.each<[Condition, boolean]>([
+    [{ answer: 'lit', is: 'lit' }, true],
+    [{ answer: 'lit', is: 'dark' }, false],
+    [{ answer: 'unknown', is: 'lit' }, false],
+    [{ counter: 'rounds', atLeast: 3 }, true],
+    [{ counter: 'rounds', atLeast: '$cycles' }, true],
+    [{ counter: 'rounds', gt: '$cycles' }, false],
+    [{ counter: 'rounds', gt: 2 }, true],
+    [{ counter: 'rounds', lt: 3 }, false],
+    [{ counter: 'rounds', lt: 4 }, true],
+    [{ changed: 'cover' }, true],
+    [{ changed: 'water' }, false],
+    [{ changed: 'fire' }, false],
+    [{ param: 'cut', is: 'fuel' }, true],
+    [{ not: { answer: 'lit', is: 'lit' } }, false],
+    [{ all: [{ changed: 'cover' }, { changed: 'water' }] }, false],
+    [{ any: [{ changed: 'cover' }, { changed: 'water' }] }, true],
+  ])('%j is %s', (condition, expected) => expect(holds(condition, facts, { cycles: 3, cut: 'fuel' })).toBe(expected));
+});
+
+describe('gates', () => {
+  const record = { authority: false, keysAbsent: ['B'] };
+  test('everything but none, lock-out and alarm needs authority on record', () => {
+    expect(effects.filter((e) => !gates[e].authority)).toEqual(['none', 'lockout', 'alarm']);
+    for (const effect of effects) expect([effect, closedBecause(effect, record).length]).toEqual([effect, gates[effect].authority ? 1 : 0]);
+    for (const effect of effects) expect(closedBecause(effect, { ...record, authority: true })).toEqual([]);
+  });
+  test('only what replaces keys warns of absent ones', () => {
+    expect(effects.filter((e) => warnedBecause(e, record).length > 0)).toEqual(['replacesKeys']);
+    expect(warnedBecause('replacesKeys', { authority: true, keysAbsent: [] })).toEqual([]);
+  });
+});
+
+describe('texts and parameters', () => {
+  test('a name without a word stays visible', () =>
+    expect(fillText('Tag {key} within {swapMax}, {gone}', { key: 'B', swapMax: '14 s' })).toBe('Tag B within 14 s, {gone}'));
+  test('names are found in order', () => expect(placeholdersIn('{a} {b} {not a name} {a}')).toEqual(['a', 'b', 'a']));
+
+  const family = {
+    source: 'general',
+    params: {
+      dwell: { label: 'Dwell', unit: 's', min: 400, max: 900, default: 630 },
+      cut: { label: 'Cut', oneOf: ['fuel', 'starter'], default: 'fuel' },
+    },
+  } as unknown as Family;
+  test('without a profile everything is typical', () => {
+    const params = resolveParams(family);
+    expect(params.dwell).toEqual({
+      name: 'dwell',
+      label: 'Dwell',
+      unit: 's',
+      value: 630,
+      status: 'typical',
+      source: 'typical for the family: general',
+      usual: '400 to 900 s',
+    });
+    expect(params.cut).toMatchObject({ value: 'fuel', usual: 'fuel or starter' });
+  });
+  test('a profile’s number is verified and carries its source and person', () => {
+    const profile = { values: { dwell: { value: 560, source: 'sheet 7', by: 'Ines Marrow' } } } as unknown as Profile;
+    expect(resolveParams(family, profile).dwell).toMatchObject({ value: 560, status: 'verified', source: 'sheet 7 (Ines Marrow)' });
+    expect(formatParams(resolveParams(family, profile), ['dwell', 'cut', 'none']).map((p) => p.value)).toEqual(['9:20', 'fuel']);
+  });
+  test('the main key first, then by tag', () => {
+    expect(
+      mainFirst([
+        { tag: 'C', role: 'user' },
+        { tag: 'A', role: 'valet' },
+        { tag: 'B', role: 'main' },
+      ]).map((k) => k.tag),
+    ).toEqual(['B', 'A', 'C']);
+  });
+});
+
+describe('lamp time lines', () => {
+  test('groups repeat until the length is filled, to the very end', () => {
+    const spans = lampTimeline([{ on: 2 }, { repeat: [{ on: 0.5 }, { off: 0.5 }] }], 4);
+    expect(spans).toEqual([
+      { lit: true, seconds: 2.5 },
+      { lit: false, seconds: 0.5 },
+      { lit: true, seconds: 0.5 },
+      { lit: false, seconds: 0.5 },
+    ]);
+  });
+  test('a pattern longer than the length is cut', () => expect(lampTimeline([{ on: 10 }], 8)).toEqual([{ lit: true, seconds: 8 }]));
+  test('a shorter one stays short', () =>
+    expect(lampTimeline([{ on: 1 }, { off: 2 }], 8)).toEqual([
+      { lit: true, seconds: 1 },
+      { lit: false, seconds: 2 },
+    ]));
+});

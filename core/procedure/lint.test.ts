@@ -1,0 +1,224 @@
+import { compile, lint, type Procedure, replay } from '.';
+import { parseProcedure } from './schema';
+
+const base = {
+  kind: 'procedure',
+  id: 'x',
+  version: 1,
+  title: 'X',
+  family: 'f',
+  source: 's',
+  checked: null,
+  text: 't',
+  effect: 'none',
+  interrupted: { default: 'goOn' },
+  params: [] as string[],
+};
+const values = { dwell: 100, off: 5, cycles: 2 };
+
+function parse(more: Record<string, unknown>): Procedure {
+  const parsed = parseProcedure({ ...base, ...more });
+  if (!parsed.ok) throw new Error(parsed.problems.map((p) => `${p.path}: ${p.message}`).join('\n'));
+  return parsed.value;
+}
+const problems = (more: Record<string, unknown>) =>
+  lint(parse(more), values, { cautions: new Set(['park']) }).problems.map((p) => `${p.severity} ${p.path}: ${p.message}`);
+const done = { id: 'a', do: 'Do it.' };
+
+test('a clean procedure has no problems', () => expect(problems({ steps: [done] })).toEqual([]));
+
+test.each<[string, Record<string, unknown>, string]>([
+  ['an id twice', { steps: [done, done] }, 'error steps[1].id: "a" stands twice. Give each step and loop its own id.'],
+  [
+    'an unknown caution',
+    { steps: [{ ...done, cautions: ['fire'] }] },
+    'error steps[0].cautions[0]: Caution "fire" does not exist here. Use one of: park.',
+  ],
+  [
+    'a target that is no stop',
+    { steps: [{ id: 'o', observe: '?', answers: { a: { say: 'a', to: 'stop.gone' }, b: { say: 'b', to: 'next' } } }] },
+    'error steps[0].answers.a.to: Stop "gone" does not exist here. Use one of: (none).',
+  ],
+  [
+    'a stop nothing leads to',
+    { steps: [done], stops: { never: { text: 't' } } },
+    'warning stops.never: Nothing leads to stop "never". Remove it or lead to it.',
+  ],
+  [
+    'an undeclared parameter',
+    { steps: [{ id: 'w', do: 'Wait.', wait: { min: '$dwell' } }] },
+    'error steps[0].wait.min: "$dwell" is not among the procedure\'s params. Add it there.',
+  ],
+  [
+    'a parameter of no family',
+    { params: ['gone'], steps: [{ id: 'w', do: 'Wait.', wait: { min: '$gone' } }] },
+    'error steps[0].wait.min: Family "f" has no number "gone". Use one of: dwell, off, cycles.',
+  ],
+  ['a parameter never used', { params: ['dwell'], steps: [done] }, 'warning params[0]: Parameter "dwell" is never used. Remove it or use it.'],
+  [
+    'limits in the wrong order',
+    {
+      params: ['dwell'],
+      steps: [{ id: 'w', do: 'Wait.', wait: { min: '$dwell', and: 'lampOut', amber: 60, red: 60 }, redSay: 'r', redTo: 'restart' }],
+    },
+    'error steps[0].wait: amber and red: 60 s is not below 60 s. Correct one of them.',
+  ],
+  [
+    'a window as long as the wait',
+    { params: ['dwell'], steps: [{ id: 'w', do: 'Wait.', wait: { min: '$dwell', and: 'lampOut', window: 100 } }] },
+    'error steps[0].wait: window and min: 100 s is not below 100 s. Correct one of them.',
+  ],
+  [
+    'an upper limit without a consequence',
+    { steps: [{ id: 'w', do: 'Wait.', wait: { min: 1, max: 2 } }, done] },
+    'error steps[0].late: The wait has an upper limit, but nothing says where a late act leads. Add late.',
+  ],
+  [
+    'a second limit without a meaning',
+    { steps: [{ id: 'w', do: 'Wait.', wait: { min: 9, and: 'lampOut', amber: 1, red: 2 } }] },
+    'error steps[0]: The wait has a second limit. Add redSay (what it means) and redTo (where "still on" leads).',
+  ],
+  [
+    'rounds the wrong way round',
+    { steps: [{ repeat: { id: 'r', min: 3, max: 2 }, steps: [done] }] },
+    'error steps[0].repeat: min 3 is above max 2. Turn them round.',
+  ],
+  [
+    'a loop that asks an unknown step',
+    { steps: [{ repeat: { id: 'r', min: 1, max: 2, until: { answer: 'gone', is: 'x' } }, exhausted: 'next', steps: [done] }] },
+    'error steps.repeat.until.answer: Step "gone" does not exist here. Use one of: a.',
+  ],
+  [
+    'a wait from an unknown step',
+    { steps: [{ id: 'w', do: 'Wait.', wait: { min: 1, from: 'gone' } }] },
+    'error steps[0].wait.from[0]: Step "gone" does not exist here. Use one of: w.',
+  ],
+  [
+    'an unknown placeholder',
+    { steps: [{ id: 'a', do: 'Take {thing}.' }] },
+    'error steps[0]: Placeholder "thing" does not exist here. Use one of: key, main, round.',
+  ],
+  [
+    'a replacing sequence without a point of no return',
+    { effect: 'replacesKeys', steps: [done] },
+    'error steps: The effect is "replacesKeys", but no step is a commitment. Mark the point of no return.',
+  ],
+  [
+    'two places to restart',
+    {
+      steps: [
+        { ...done, restartHere: true },
+        { id: 'b', do: 'x', restartHere: true },
+      ],
+    },
+    'error steps: More than one step has restartHere. Keep one.',
+  ],
+  [
+    'a condition on an unknown loop',
+    { steps: [{ ...done, when: { counter: 'gone', atLeast: 1 } }] },
+    'error steps[0].when: Loop "gone" does not exist here. Use one of: (none).',
+  ],
+])('%s', (_what, more, message) => expect(problems(more)).toContain(message));
+
+test('minutes: waits of the shortest good way, and with hands and a second key', () => {
+  const procedure = parse({
+    params: ['dwell', 'off', 'cycles'],
+    steps: [
+      {
+        repeat: { id: 'r', min: '$cycles', max: 4, until: { answer: 's', is: 'runs' } },
+        exhausted: 'next',
+        steps: [
+          { id: 'on', do: 'On.', takes: 10 },
+          { id: 'w', do: 'Wait.', wait: { min: '$dwell', from: 'on' }, takes: 0 },
+          {
+            id: 's',
+            observe: '?',
+            when: { counter: 'r', atLeast: '$cycles' },
+            answers: { runs: { say: 'runs', to: 'next' }, no: { say: 'no', to: 'next' } },
+            takes: 20,
+          },
+        ],
+      },
+      { each: { id: 'k', keys: 'further' }, steps: [{ id: 'put', do: 'Put {key} in.', takes: 30 }] },
+      { id: 'rest', do: 'Rest.', wait: { min: '$off' }, takes: 0 },
+    ],
+  });
+  // 2 × 100 s + 5 s = 205 s; with 2 × 10 s, 20 s and 30 s of hands 275 s
+  expect(lint(procedure, values, { cautions: new Set() })).toEqual({ problems: [], minMinutes: 3.4, expectedMinutes: 4.6 });
+});
+
+describe('the schema', () => {
+  const said = (steps: unknown[]) => {
+    const parsed = parseProcedure({ ...base, steps });
+    return parsed.ok ? [] : parsed.problems.map((p) => `${p.path}: ${p.message}`);
+  };
+  test('an unknown kind of step lists the known ones', () => {
+    expect(said([{ id: 'b', hold: { min: 1 } }])).toEqual([
+      'steps[0]: Found {"id":"b","hold":{"min":1}}: no known kind of step. Known kinds: do, confirm, value, wait, observe, repeat, each, choice, commitment.',
+    ]);
+  });
+  test.each<[string, unknown, string]>([
+    ['an unknown field', { ...done, colour: 1 }, 'steps[0].colour: "colour" is not a field that is known here. Remove it or correct its name.'],
+    ['a missing text', { id: 'a', confirm: '' }, 'steps[0].confirm: Nothing is written here. Write something.'],
+    ['one answer only', { id: 'a', observe: '?', answers: { x: { say: 'x', to: 'next' } } }, 'steps[0].answers: Too few entries. Give at least 2.'],
+    [
+      'arithmetic',
+      { id: 'a', do: 'x', wait: { min: '$dwell*2' } },
+      'steps[0].wait.min: Found "$dwell*2": expected a number, or $parameter with an optional + or - number.',
+    ],
+    [
+      'a target of nowhere',
+      { id: 'a', observe: '?', answers: { x: { say: 'x', to: 'home' }, y: { say: 'y', to: 'next' } } },
+      'steps[0].answers.x.to: Found "home". Write next, restartStep, restartCycle, restart or stop.NAME.',
+    ],
+    [
+      'an upper limit together with a lamp',
+      { id: 'a', do: 'x', wait: { min: 1, max: 2, and: 'lampOut' } },
+      'steps[0].wait: Only one of these may stand together: max, and. Keep one.',
+    ],
+  ])('%s', (_what, step, message) => expect(said([step])).toContain(message));
+  test('every kind inside every nesting keeps its own errors', () => {
+    expect(
+      said([
+        {
+          repeat: { id: 'r', min: 1, max: 2 },
+          steps: [
+            {
+              choice: { ask: '?' },
+              id: 'c',
+              cases: { p: { say: 'p', steps: [{ id: 'q', value: { unit: 'V', min: 1 }, ask: 'v', unmet: 'u' }] }, r: { say: 'r' } },
+            },
+          ],
+        },
+      ]),
+    ).toEqual(['steps[0].steps[0].cases.p.steps[0].value.max: "max" is missing. Add it.']);
+  });
+});
+
+test.each([
+  ['hand', 'h'],
+  ['tool', 't'],
+])('a choice that a parameter decides is not asked: %s', (way, step) => {
+  const procedure = parse({
+    params: ['way'],
+    steps: [
+      {
+        id: 'c',
+        choice: { ask: '?', param: 'way' },
+        cases: { hand: { say: 'h', steps: [{ id: 'h', do: 'hand' }] }, tool: { say: 't', steps: [{ id: 't', do: 'tool' }] } },
+      },
+      done,
+    ],
+  });
+  const replayed = (lines: Parameters<typeof replay>[3]) => {
+    const result = replay(compile(procedure), {}, { way }, lines, { record: { authority: true, keysAbsent: [] }, mayWaive: true });
+    return result.ok ? result.value.step : result.problems;
+  };
+  expect(replayed([{ at: 0, type: 'start', keys: ['A'] }])).toBe(step);
+  expect(
+    replayed([
+      { at: 0, type: 'start', keys: ['A'] },
+      { at: 1, type: 'answer', step, answer: 'done' },
+    ]),
+  ).toBe('a');
+});

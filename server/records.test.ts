@@ -1,0 +1,461 @@
+import { join } from 'node:path';
+import { eq, sql } from 'drizzle-orm';
+import { closeCase, createCase, isVerified, listCases, loadCase, recordAuthority, recordVerification } from './cases';
+import { type Clock, type Machine, openClock } from './clock';
+import { ensureTemplate } from './db/open';
+import { appendOnly, audit, clockDomain, command, document, evidence, runEvent } from './db/schema';
+import { BrokenContent, enterContent } from './documents';
+import { Refused } from './expected';
+import { findCases } from './find';
+import { readFloor, stripClocks } from './floor';
+import { fieldsOf, type NewCase, parseNewCase, parseRecordId, parseRunCommand } from './forms';
+import { recordEvidence, withdrawEvidence } from './ledger';
+import { readReport } from './report';
+import { may, type Person, rights } from './rights';
+import { commandRun, loadRun, startRun } from './runs';
+import { openServices, type Services } from './services';
+
+const root = process.cwd();
+const templates = join(root, '.cache/templates');
+let services: Services;
+let count = 0;
+const technician: Person = { id: 'im', name: 'Ines Marrow', initials: 'IM', roles: ['technician'] };
+const lead: Person = { ...technician, roles: ['technician', 'lead'] };
+const act = (actor: Person = lead, now = services.clock.now()) => ({ id: `test-${String((count += 1)).padStart(8, '0')}`, actor, now });
+const db = () => services.database.db;
+
+const intake = (more: Record<string, unknown> = {}): NewCase =>
+  parseNewCase({
+    vehicle: 'Tarn Gantry, grey',
+    words: 'It does not start.',
+    system: 'profile:tarn-gantry',
+    keys: [
+      { tag: 'b', role: 'user', here: 'on' },
+      { tag: 'a', role: 'main', here: 'on' },
+    ],
+    ...more,
+  });
+const open = async (more: Record<string, unknown> = {}) => (await createCase(db(), services.library, act(), intake(more))).id;
+const withAuthority = { authority: { kind: 'registration', note: '' }, changed: ['engineModule'] };
+const refusal = async (work: Promise<unknown>) => {
+  try {
+    await work;
+  } catch (error) {
+    if (error instanceof Refused) return { status: error.status, code: error.problems[0]?.code, message: error.message };
+    throw error;
+  }
+  return 'accepted';
+};
+
+beforeAll(async () => {
+  await ensureTemplate(templates, join(root, 'server/db/migrations'));
+  services = await openServices({ root, templates, manualClock: true });
+}, 60_000);
+afterAll(() => services.close());
+
+describe('a case', () => {
+  test('is opened with its keys, pins and authority, and is found again', async () => {
+    const id = await open({ ...withAuthority, plate: '9-99-XYZ', customer: 'Bram Ostrander', words: 'Made 50%_ worse.' });
+    const record = (await loadCase(db(), id))!;
+    expect(record).toMatchObject({
+      state: 'open',
+      vehicle: 'Tarn Gantry, grey',
+      keys: [{ tag: 'A', role: 'main', present: true }, { tag: 'B' }],
+      authority: [{ kind: 'registration', by: expect.any(String) }],
+    });
+    expect(record.family.hash).toHaveLength(64);
+    expect(record.profile).toMatchObject({ id: 'tarn-gantry', version: 1 });
+    for (const query of ['9-99', 'gantry', '50%_', record.number]) expect((await findCases(db(), query)).map((r) => r.id)).toContain(id);
+    for (const query of ['50%x', '\\', '\u0000\u0000zz']) expect((await findCases(db(), query)).map((r) => r.id)).not.toContain(id);
+  });
+
+  test('the same command id is done once; with another payload it is a conflict', async () => {
+    const once = act();
+    const first = await createCase(db(), services.library, once, intake());
+    const before = (await listCases(db(), 'open')).length;
+    expect(await createCase(db(), services.library, once, intake())).toEqual(first);
+    expect((await listCases(db(), 'open')).length).toBe(before);
+    expect(await refusal(createCase(db(), services.library, once, intake({ words: 'Other words.' })))).toMatchObject({
+      status: 409,
+      code: 'idReused',
+    });
+  });
+
+  test('what is not in the library or the shop is refused with its field', async () => {
+    expect(await refusal(createCase(db(), services.library, act(), intake({ system: 'profile:gone' })))).toMatchObject({
+      status: 400,
+      message: '"gone" is not in the library. Choose one of the list.',
+    });
+    expect(await refusal(createCase(db(), services.library, act(), intake({ bay: 'bay-9' })))).toMatchObject({ status: 400, code: 'unknownBay' });
+  });
+
+  test('a closed case takes nothing more', async () => {
+    const id = await open();
+    await recordVerification(
+      db(),
+      act(),
+      id,
+      Object.fromEntries(['A', 'B'].map((t) => [t, { turns: 'yes', remote: 'cannotJudge', accepted: 'yes', cranks: 'yes', runs: 'yes' }])),
+    );
+    expect(isVerified((await loadCase(db(), id))!)).toBe(true);
+    await closeCase(db(), act(technician), id, { outcome: 'Runs.', reason: '' });
+    expect((await listCases(db(), 'closed')).map((r) => r.id)).toContain(id);
+    expect(await refusal(recordAuthority(db(), act(), id, { kind: 'registration', note: '' }))).toMatchObject({ status: 409, code: 'closed' });
+  });
+
+  test('without proof it is closed only by a lead, with a reason', async () => {
+    const id = await open();
+    expect(await refusal(closeCase(db(), act(lead), id, { outcome: 'Sent away.', reason: '' }))).toMatchObject({ status: 400, code: 'notVerified' });
+    expect(await refusal(closeCase(db(), act(technician), id, { outcome: 'Sent away.', reason: 'no key' }))).toMatchObject({
+      status: 403,
+      code: 'notAllowed',
+    });
+    await closeCase(db(), act(lead), id, { outcome: 'Sent away.', reason: 'no key' });
+    expect((await loadCase(db(), id))!.outcome).toBe('Sent away. Closed without proof: no key');
+  });
+
+  test('one half of the abilities is no verification, and a run ends the old one', async () => {
+    const id = await open(withAuthority);
+    await recordVerification(db(), act(), id, { A: { turns: 'yes' } });
+    expect(isVerified((await loadCase(db(), id))!)).toBe(false);
+    expect(await refusal(recordVerification(db(), act(), id, {}))).toMatchObject({ code: 'nothing' });
+    expect(await refusal(recordVerification(db(), act(), id, { Z: { turns: 'yes' } }))).toMatchObject({ code: 'unknownKey' });
+  });
+});
+
+describe('the ledger', () => {
+  test.each<[string, Record<string, string>, string]>([
+    ['an unknown test', { test: 'gone', outcome: 'x' }, 'unknownTest'],
+    ['an unknown outcome', { test: 'lamp', outcome: 'purple', key: 'A' }, 'unknownOutcome'],
+    ['a test without its key', { test: 'lamp', outcome: 'refused' }, 'keyMissing'],
+    ['a key of another case', { test: 'lamp', outcome: 'refused', key: 'Q' }, 'keyMissing'],
+    ['a key where none is meant', { test: 'battery', outcome: 'healthy', key: 'A' }, 'keyNotMeant'],
+    ['a correction of nothing', { test: 'lamp', outcome: 'refused', key: 'A', replaces: 'none' }, 'noEntry'],
+  ])('refuses %s', async (_what, form, code) => {
+    const id = await open();
+    expect(await refusal(recordEvidence(db(), services.documents, act(), id, { note: '', ...form } as never))).toMatchObject({ code });
+    expect((await loadCase(db(), id))!.evidence).toEqual([]);
+  });
+
+  test('a correction and a withdrawal are further lines, and a line is replaced once', async () => {
+    const id = await open();
+    await recordEvidence(db(), services.documents, act(), id, { test: 'lamp', outcome: 'refused', key: 'A', note: '' });
+    const [first] = (await loadCase(db(), id))!.evidence;
+    await recordEvidence(db(), services.documents, act(), id, { test: 'lamp', outcome: 'accepted', key: 'A', note: '', replaces: first!.id });
+    expect(await refusal(withdrawEvidence(db(), act(), id, first!.id))).toMatchObject({ status: 409, code: 'replaced' });
+    const second = (await loadCase(db(), id))!.evidence[1]!;
+    await withdrawEvidence(db(), act(), id, second.id);
+    expect((await loadCase(db(), id))!.evidence.map((e) => e.outcome)).toEqual(['refused', 'accepted', null]);
+  });
+});
+
+test.each(appendOnly)('rows of %s are only ever added', async (table) => {
+  const id = await open(withAuthority);
+  await recordEvidence(db(), services.documents, act(), id, { test: 'lamp', outcome: 'refused', key: 'A', note: '' });
+  await recordVerification(db(), act(), id, { A: { turns: 'yes' } });
+  await startRun(db(), services.documents, services.library, act(), id, 'relearn-ignition-on');
+  const because = async (work: Promise<unknown>) =>
+    work.then(
+      () => 'done',
+      (error: { cause?: { message?: string } }) => error.cause?.message,
+    );
+  expect(await because(db().execute(sql.raw(`delete from "${table}"`)))).toBe(`rows of ${table} are only ever added`);
+  expect(
+    await because(
+      db().execute(
+        sql.raw(
+          `update "${table}" set ${table === 'document' ? 'hash' : 'id'} = ${table === 'document' ? 'hash' : 'id'}`.replace(
+            'set id = id',
+            table === 'run_event' ? 'set seq = seq' : 'set id = id',
+          ),
+        ),
+      ),
+    ),
+  ).toBe(`rows of ${table} are only ever added`);
+});
+
+describe('a run', () => {
+  const start = async (id: number) => (await startRun(db(), services.documents, services.library, act(), id, 'relearn-ignition-on')).id;
+  const send = (runId: number, body: Record<string, unknown>, actor = lead) => {
+    const a = act(actor);
+    return commandRun(db(), services.documents, a, runId, parseRunCommand({ id: a.id, occurredAt: a.now, ...body }));
+  };
+
+  test('needs authority, keys, the right family, and no other run', async () => {
+    expect(await refusal(open({ changed: ['engineModule'] }).then(start))).toMatchObject({ status: 403, code: 'gateClosed' });
+    expect(await refusal(open({ ...withAuthority, keys: [] }).then(start))).toMatchObject({ status: 409, code: 'noKeys' });
+    const id = await open(withAuthority);
+    expect(await refusal(startRun(db(), services.documents, services.library, act(), id, 'gone'))).toMatchObject({ code: 'unknownProcedure' });
+    const runId = await start(id);
+    expect(await refusal(start(id))).toMatchObject({ status: 409, code: 'running' });
+    expect((await loadRun(db(), services.documents, runId))!.events[0]).toMatchObject({ type: 'started', keys: ['A', 'B'] });
+    expect(await refusal(closeCase(db(), act(), id, { outcome: 'x', reason: 'y' }))).toMatchObject({ status: 409, code: 'running' });
+  });
+
+  test('takes each command once and refuses what does not fit, in a sentence', async () => {
+    const runId = await start(await open(withAuthority));
+    const first = act();
+    const body = parseRunCommand({
+      id: first.id,
+      expectedSeq: 1,
+      occurredAt: first.now,
+      type: 'answer',
+      step: 'rested',
+      answer: 'measured',
+      value: 12.6,
+    });
+    expect(await commandRun(db(), services.documents, first, runId, body)).toEqual({ seq: 2 });
+    expect(await commandRun(db(), services.documents, first, runId, body)).toEqual({ seq: 2 });
+    expect((await loadRun(db(), services.documents, runId))!.events).toHaveLength(2);
+    expect(await refusal(send(runId, { expectedSeq: 1, type: 'answer', step: 'rested', answer: 'measured', value: 12.5 }))).toMatchObject({
+      status: 409,
+      code: 'stale',
+    });
+    expect(await refusal(send(runId, { expectedSeq: 2, type: 'answer', step: 'dwell', answer: 'lampOut' }))).toMatchObject({
+      status: 409,
+      code: 'wrongStep',
+    });
+    expect(await refusal(send(999_999, { expectedSeq: 2, type: 'stop', reason: 'x' }))).toMatchObject({ status: 404 });
+  });
+
+  test('two browsers at the same moment: one is taken, the other is told', async () => {
+    const runId = await start(await open(withAuthority));
+    const both = await Promise.all(
+      [12.6, 12.5].map((value) => refusal(send(runId, { expectedSeq: 1, type: 'answer', step: 'rested', answer: 'measured', value }))),
+    );
+    expect(both).toContain('accepted');
+    expect(both).toContainEqual(expect.objectContaining({ status: 409, code: 'stale' }));
+  });
+
+  test('only a lead waives', async () => {
+    const runId = await start(await open(withAuthority));
+    await send(runId, { expectedSeq: 1, type: 'answer', step: 'rested', answer: 'measured', value: 12 });
+    expect(await refusal(send(runId, { expectedSeq: 2, type: 'waive', step: 'rested', reason: 'supply' }, technician))).toMatchObject({
+      code: 'notAllowed',
+    });
+    expect(await send(runId, { expectedSeq: 2, type: 'waive', step: 'rested', reason: 'supply' })).toEqual({ seq: 3 });
+  });
+
+  test('an answer that says something becomes evidence; taken back, its line is withdrawn', async () => {
+    const id = await open({ ...withAuthority, keys: [{ tag: 'A', role: 'main', here: 'on' }] });
+    const runId = await start(id);
+    let seq = 1;
+    const answer = async (step: string, given: string, value?: number) => {
+      seq = (await send(runId, { expectedSeq: seq, type: 'answer', step, answer: given, ...(value === undefined ? {} : { value }) })).seq;
+    };
+    await answer('rested', 'measured', 12.6);
+    await answer('loads', 'done');
+    await answer('loaded', 'measured', 12.2);
+    for (const step of ['window', 'allKeys']) await answer(step, 'done');
+    await answer('origin', 'remanufactured');
+    for (const step of ['noScan', 'begin']) await answer(step, 'done');
+    await services.clock.advance(8000);
+    await answer('on', 'done');
+    await answer('lit', 'dark');
+    let record = (await loadCase(db(), id))!;
+    expect(record.runs[0]).toMatchObject({ status: 'stopped', endedAt: services.clock.now() });
+    expect(record.evidence).toMatchObject([{ test: 'lamp', outcome: 'dark', key: 'A', runId }]);
+    const last = (await loadRun(db(), services.documents, runId))!.events.at(-1)!;
+    await send(runId, { expectedSeq: seq, type: 'takeBack', event: last.id });
+    record = (await loadCase(db(), id))!;
+    expect(record.runs[0]).toMatchObject({ status: 'running', endedAt: null });
+    expect(record.evidence.map((e) => e.outcome)).toEqual(['dark', null]);
+    const report = (await readReport(services, id))!;
+    expect(report.lines.filter((l) => l.gone)).toMatchObject([{ what: 'Is the guard lamp lit? (1)', detail: 'Lamp is dark' }]);
+    expect(report.runs[0]!.numbers.find((n) => n.name === 'dwell')).toMatchObject({ value: '9:20', status: 'verified' });
+  });
+
+  test('stands in the strip and on the Floor with its moments', async () => {
+    const id = await open({ ...withAuthority, bay: 'bay-3' });
+    const runId = await start(id);
+    expect((await stripClocks(services)).find((c) => c.runId === runId)).toMatchObject({
+      caseId: id,
+      instruction: 'Measure the battery, rested.',
+      attention: 'due',
+      wait: null,
+    });
+    const floor = await readFloor(services);
+    const lane = floor.lanes.find((l) => l.case?.id === id)!;
+    expect(lane).toMatchObject({ bay: 'Bay 3', attention: 'due' });
+    expect(lane.spans.map((s) => s.kind)).toEqual(['hands', 'wait', 'hands', 'wait', 'hands', 'wait', 'hands']);
+    expect(lane.spans.filter((s) => s.kind === 'wait').map((s) => Math.round((s.until - s.from) / 1000))).toEqual([555, 555, 555]);
+  });
+});
+
+test('every act is in the audit with person and case', async () => {
+  const id = await open();
+  const lines = await db().select().from(audit).where(eq(audit.caseId, id));
+  expect(lines).toEqual([]);
+  await recordAuthority(db(), act(), id, { kind: 'fleetOrder', note: '' });
+  expect(await db().select().from(audit).where(eq(audit.caseId, id))).toMatchObject([{ action: 'authority recorded', by: 'im' }]);
+});
+
+test('a refused act leaves nothing behind', async () => {
+  const before = (await db().select().from(command)).length;
+  const id = await open();
+  await refusal(recordEvidence(db(), services.documents, act(), id, { test: 'lamp', outcome: 'purple', key: 'A', note: '' }));
+  expect((await db().select().from(command)).length).toBe(before + 1);
+  expect(await db().select().from(evidence).where(eq(evidence.caseId, id))).toEqual([]);
+  expect((await db().select().from(runEvent)).length).toBeGreaterThan(0);
+});
+
+test('who may do nothing is refused', async () => {
+  const nobody: Person = { ...technician, roles: ['owner'] };
+  expect(await refusal(createCase(db(), services.library, act(nobody), intake()))).toMatchObject({ status: 403 });
+  expect(Object.keys(rights).filter((r) => may(technician, r as keyof typeof rights))).not.toEqual(
+    expect.arrayContaining(['waivePrecondition', 'closeWithoutProof']),
+  );
+});
+
+test('a document that changed under the same version stops the start', async () => {
+  await db()
+    .insert(document)
+    .values({ kind: 'profile', id: 'tarn-old', version: 1, hash: 'x', origin: 'shop', body: {} as never, enteredAt: 0 });
+  const shipped = services.library.documents.find((d) => d.id === 'tarn-gantry')!;
+  expect(shipped.hash).toHaveLength(64);
+  await db().execute(sql`alter table document disable trigger document_append_only`);
+  await db().execute(sql`update document set hash = 'other' where id = 'tarn-gantry'`);
+  await expect(enterContent(db(), join(root, 'content'), 0)).rejects.toThrow(
+    new BrokenContent(
+      'content/profiles/tarn-gantry.yaml: version: profile "tarn-gantry" version 1 was entered before with other content. Give the changed document version 2.',
+    ),
+  );
+  await db().execute(sql`update document set hash = ${shipped.hash} where id = 'tarn-gantry'`);
+  await db().execute(sql`alter table document enable trigger document_append_only`);
+  await expect(enterContent(db(), join(root, 'content'), 0)).resolves.toBeDefined();
+});
+
+describe('the clock', () => {
+  /** A machine moved by hand: wall clock, uptime and boot each by itself. */
+  class TestMachine implements Machine {
+    constructor(
+      public wallMs: number,
+      public upMs: number,
+      public boot: string | null,
+    ) {}
+    wall = () => this.wallMs;
+    uptime = () => (this.boot === null ? null : { bootId: this.boot, ms: this.upMs });
+    pass(ms: number) {
+      this.wallMs += ms;
+      this.upMs += ms;
+    }
+  }
+  let domain = 0;
+  const name = () => `test-${(domain += 1)}`;
+
+  test('goes on over a restart of the server, whatever the wall clock does', async () => {
+    const id = name();
+    const machine = new TestMachine(1_000_000, 5000, 'a');
+    const before = await openClock(db(), id, false, machine);
+    machine.pass(30_000);
+    expect(before.now()).toBe(1_030_000);
+    machine.wallMs -= 3_600_000;
+    const after = await openClock(db(), id, false, machine);
+    expect(after.read()).toEqual({ now: 1_030_000, rate: 1, wallSince: null });
+    machine.wallMs += 7_200_000;
+    machine.upMs += 1000;
+    expect(after.now()).toBe(1_031_000);
+  });
+
+  test('after a reboot the wall clock counts, and the reading says since when', async () => {
+    const id = name();
+    const machine = new TestMachine(1_000_000, 5000, 'a');
+    await openClock(db(), id, false, machine);
+    const rebooted = new TestMachine(1_600_000, 100, 'b');
+    expect((await openClock(db(), id, false, rebooted)).read()).toEqual({ now: 1_600_000, rate: 1, wallSince: 1_000_000 });
+  });
+
+  test('never runs backwards when the wall clock was set back over a reboot', async () => {
+    const id = name();
+    await openClock(db(), id, false, new TestMachine(1_000_000, 5000, 'a'));
+    expect((await openClock(db(), id, false, new TestMachine(400_000, 100, 'b'))).now()).toBe(1_000_000);
+  });
+
+  test('a manual clock stands still, is moved, and is found where it was', async () => {
+    const id = name();
+    const machine = new TestMachine(1_000_000, 5000, 'a');
+    const clock: Clock = await openClock(db(), id, true, machine);
+    machine.pass(60_000);
+    expect(clock.read()).toEqual({ now: 1_000_000, rate: 0, wallSince: null });
+    await clock.advance(9000);
+    expect((await openClock(db(), id, true, machine)).now()).toBe(1_009_000);
+    const real = await openClock(db(), name(), false, machine);
+    await expect(real.advance(1)).rejects.toThrow('Only a manual clock can be advanced');
+    expect(await db().select().from(clockDomain).where(eq(clockDomain.id, id))).toMatchObject([{ anchorClock: 1_009_000, rate: 0 }]);
+  });
+});
+
+describe('forms', () => {
+  const problems = (form: Record<string, unknown>) => {
+    try {
+      parseNewCase({ vehicle: 'x', words: 'y', system: 'family:transponder-dwell', ...form });
+    } catch (error) {
+      return (error as Refused).problems.map((p) => `${p.path}: ${p.message}`);
+    }
+    return [];
+  };
+  test.each<[string, Record<string, unknown>, string[]]>([
+    ['nothing wrong', {}, []],
+    ['no words', { words: '  ' }, ['words: Nothing is written here. Write something.']],
+    ['the longest words', { words: 'x'.repeat(2000) }, []],
+    ['longer words', { words: 'x'.repeat(2001) }, ['words: 2001 characters are too long. Write at most 2000.']],
+    ['the earliest year', { year: '1950' }, []],
+    ['an earlier year', { year: '1949' }, ['year: Found 1949. Use 1950 or more.']],
+    ['a year in letters', { year: 'old' }, ['year: Found "old". Use a number.']],
+    ['an empty year', { year: '' }, []],
+    [
+      'a number with I, O or Q',
+      { identification: '00BTG5R3XGWOO4182' },
+      ['identification: Found "00BTG5R3XGWOO4182". Write 5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle.'],
+    ],
+    [
+      'an unknown choice',
+      { changed: ['weather'] },
+      [expect.stringMatching(/^changed\[0\]: Found "weather"\. Use one of: engineModule, /) as unknown as string],
+    ],
+    [
+      'a tag of no form',
+      { keys: [{ tag: '1A', here: 'on' }] },
+      ['keys[0].tag: Found "1A". Write a short tag: a letter, then up to two letters or digits.'],
+    ],
+    ['a tag twice', { keys: [{ tag: 'a' }, { tag: 'A' }] }, ['keys[1]: This entry stands here twice. Give each its own.']],
+    ['thirteen keys', { keys: Array.from({ length: 13 }, (_, i) => ({ tag: `A${i}` })) }, ['keys: Too many entries. Give at most 12.']],
+    ['a field nobody knows', { owner: 'me' }, ['owner: "owner" is not a field that is known here. Remove it or correct its name.']],
+    ['a list where a text is meant', { vehicle: ['a', 'b'] }, ['vehicle: vehicle must be a string. Found ["a","b"].']],
+  ])('%s', (_what, form, expected) => expect(problems(form)).toEqual(expected));
+
+  test('names with points become lists and objects, repeated names lists', () => {
+    const form = new FormData();
+    for (const [k, v] of [
+      ['keys.1.tag', 'B'],
+      ['keys.0.tag', 'A'],
+      ['keys.0.here', 'on'],
+      ['changed', 'x'],
+      ['changed', 'y'],
+      ['results.A.turns', 'yes'],
+      ['__proto__.polluted', 'yes'],
+    ] as const)
+      form.append(k, v);
+    const fields = fieldsOf(form);
+    expect(fields).toEqual({ keys: [{ tag: 'A', here: 'on' }, { tag: 'B' }], changed: ['x', 'y'], results: { A: { turns: 'yes' } } });
+    expect(({} as { polluted?: string }).polluted).toBeUndefined();
+  });
+  test('more fields than a form has, or a file, are refused', () => {
+    const many = new FormData();
+    for (let i = 0; i < 401; i += 1) many.append(`f${i}`, '');
+    expect(() => fieldsOf(many)).toThrow('This form was not filled in on its own page.');
+    const file = new FormData();
+    file.append('words', new Blob(['x']), '../../etc/passwd');
+    expect(() => fieldsOf(file)).toThrow(Refused);
+  });
+  test.each([
+    ['1', 1],
+    ['0417', undefined],
+    ['999999999', 999999999],
+    ['1000000000', undefined],
+    ['-1', undefined],
+    ['1e3', undefined],
+    ['', undefined],
+    [undefined, undefined],
+  ])('%j as a record’s id is %j', (text, id) => expect(parseRecordId(text)).toBe(id));
+});
