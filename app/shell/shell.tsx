@@ -1,11 +1,8 @@
-import { isRouteErrorResponse, Outlet, useRouteError, useRouteLoaderData } from 'react-router';
+import { isRouteErrorResponse, Outlet, useRouteError } from 'react-router';
 import { stripClocks } from '../../server/floor';
-import { ClockProvider } from '../ui/clock';
-import { KeysProvider } from '../ui/keys';
 import type { Route } from './+types/shell';
-import { Rail } from './Rail';
+import { Frame } from './Frame';
 import styles from './shell.module.css';
-import { Strip } from './Strip';
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { services } = context;
@@ -20,25 +17,11 @@ export async function loader({ context }: Route.LoaderArgs) {
   };
 }
 
-/** What every page with rail and strip is told. */
-export const useShell = () => useRouteLoaderData<typeof loader>('shell/shell')!;
-
-export default function Shell({ loaderData, children }: Route.ComponentProps & { children?: React.ReactNode }) {
+export default function Shell({ loaderData }: Route.ComponentProps) {
   return (
-    <ClockProvider reading={loaderData.clock} timeZone={loaderData.timeZone}>
-      <KeysProvider>
-        <div className={styles.shell}>
-          <a className={styles.skip} href="#main">
-            To the content
-          </a>
-          <Rail />
-          <Strip clocks={loaderData.clocks} person={loaderData.person} demo={loaderData.demo} wallSince={loaderData.clock.wallSince} />
-          <main id="main" className={styles.main} tabIndex={-1}>
-            {children ?? <Outlet />}
-          </main>
-        </div>
-      </KeysProvider>
-    </ClockProvider>
+    <Frame shell={loaderData}>
+      <Outlet />
+    </Frame>
   );
 }
 
@@ -61,10 +44,5 @@ export function ErrorBoundary(props: Route.ErrorBoundaryProps) {
       </p>
     </div>
   );
-  if (!props.loaderData) return <main className={styles.main}>{page}</main>;
-  return (
-    <Shell {...(props as unknown as Route.ComponentProps)} loaderData={props.loaderData}>
-      {page}
-    </Shell>
-  );
+  return props.loaderData ? <Frame shell={props.loaderData}>{page}</Frame> : <main className={styles.main}>{page}</main>;
 }

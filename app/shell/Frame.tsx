@@ -1,0 +1,36 @@
+import type { ReactNode } from 'react';
+import type { StripClock } from '../../server/floor';
+import type { ClockReading } from '../../server/clock';
+import { ClockProvider } from '../ui/clock';
+import { KeysProvider } from '../ui/keys';
+import { Rail } from './Rail';
+import styles from './shell.module.css';
+import { Strip } from './Strip';
+
+export interface ShellData {
+  clocks: StripClock[];
+  clock: ClockReading;
+  person: { name: string; initials: string };
+  timeZone: string;
+  demo: boolean;
+}
+
+/** Rail and strip round every page, errors of a page included. */
+export function Frame({ shell, children }: { shell: ShellData; children: ReactNode }) {
+  return (
+    <ClockProvider reading={shell.clock} timeZone={shell.timeZone}>
+      <KeysProvider>
+        <div className={styles.shell}>
+          <a className={styles.skip} href="#main">
+            To the content
+          </a>
+          <Rail />
+          <Strip clocks={shell.clocks} person={shell.person} demo={shell.demo} wallSince={shell.clock.wallSince} />
+          <main id="main" className={styles.main} tabIndex={-1}>
+            {children}
+          </main>
+        </div>
+      </KeysProvider>
+    </ClockProvider>
+  );
+}

@@ -1,0 +1,243 @@
+import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync, cpSync, existsSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { asc } from 'drizzle-orm';
+import { openDatabase } from './db/open';
+import { caseFile, evidence, runEvent } from './db/schema';
+import { serve, type ServerProcess } from './process.testing';
+
+let folder: string;
+let server: ServerProcess | undefined;
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'bloodstone-'));
+});
+afterEach(async () => {
+  await server?.kill();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+let count = 0;
+const commandId = () => `crash-${String((count += 1)).padStart(6, '0')}`;
+/** What is left on a page's countdown, seconds. */
+const secondsLeft = async (s: ServerProcess, runPath: string) => {
+  const html = await (await s.get(runPath)).text();
+  const shown = /role="timer"[^>]*>(\d+):(\d\d)</.exec(html);
+  if (!shown) throw new Error('no countdown on the page');
+  return Number(shown[1]) * 60 + Number(shown[2]);
+};
+
+const instructionOn = (html: string) => /<h1[^>]*>([^<]*)</.exec(html)?.[1];
+
+/** Kills the server right after an acknowledged write and starts it again on the same folder; the clock must have gone on by the real time. */
+async function crash(): Promise<ServerProcess> {
+  const before = await server!.clock();
+  const real = performance.now();
+  await server!.kill();
+  server = await serve(folder);
+  const after = await server.clock();
+  const passed = performance.now() - real;
+  expect(Math.abs(after - before - passed)).toBeLessThan(400);
+  return server;
+}
+
+test('SIGKILL right after each kind of acknowledged write and in the middle of waits loses nothing, and the clock is right', async () => {
+  server = await serve(folder);
+  const created = await server.post('/cases/new', {
+    commandId: commandId(),
+    vehicle: 'Tarn Gantry, grey',
+    words: 'It starts and dies.',
+    system: 'profile:tarn-gantry',
+    changed: 'engineModule',
+    'keys.0.tag': 'A',
+    'keys.0.role': 'main',
+    'keys.0.here': 'on',
+  });
+  expect([created.status, created.headers.get('location')]).toEqual([302, '/cases/1']);
+  let s = await crash();
+  const report = async () => (await s.get('/cases/1/report')).text();
+  expect(await report()).toContain('It starts and dies.');
+
+  expect((await s.post('/cases/1', { intent: 'authority', commandId: commandId(), kind: 'registration', note: 'papers seen' })).status).toBe(200);
+  s = await crash();
+  expect(await report()).toContain('papers seen');
+
+  expect((await s.post('/cases/1', { intent: 'evidence', commandId: commandId(), test: 'lamp', outcome: 'accepted', key: 'A' })).status).toBe(200);
+  s = await crash();
+  expect(await report()).toContain('Guard lamp, tag A');
+
+  expect((await s.post('/cases/1', { intent: 'startRun', commandId: commandId(), procedure: 'relearn-ignition-on' })).status).toBe(200);
+  s = await crash();
+  expect(await report()).toContain('Run started with tag A');
+
+  const acknowledged: string[] = [];
+  let seq = 1;
+  const send = async (body: Record<string, unknown>) => {
+    const id = commandId();
+    const answer = await s.command(1, { id, expectedSeq: seq, occurredAt: await s.clock(), ...body });
+    expect([body, answer.status]).toEqual([body, 200]);
+    seq = ((await answer.json()) as { seq: number }).seq;
+    acknowledged.push(id);
+  };
+  const answer = (step: string, given: string, value?: number) =>
+    send({ type: 'answer', step, answer: given, ...(value === undefined ? {} : { value }) });
+  await answer('rested', 'measured', 12.1);
+  s = await crash();
+  await send({ type: 'waive', step: 'rested', reason: 'stable supply connected' });
+  s = await crash();
+  await answer('loads', 'done');
+  await answer('loaded', 'measured', 12.3);
+  await send({ type: 'takeBack', event: acknowledged.at(-1) });
+  s = await crash();
+  await answer('loaded', 'measured', 12.2);
+  await answer('window', 'done');
+  await answer('allKeys', 'done');
+  await answer('origin', 'new');
+  await answer('codesNew', 'done');
+  await answer('begin', 'done');
+
+  // In the middle of the off time of 8 s.
+  const offLeft = await secondsLeft(s, '/cases/1/runs/1');
+  const offReal = performance.now();
+  s = await crash();
+  const stillLeft = await secondsLeft(s, '/cases/1/runs/1').catch(() => 0);
+  expect(Math.abs(offLeft - stillLeft - (performance.now() - offReal) / 1000)).toBeLessThan(1.6);
+  // The real clock has to reach the end of the off time; the page itself says when.
+  while (instructionOn(await (await s.get('/cases/1/runs/1')).text()) === 'Leave the key off.') await new Promise((resolve) => setImmediate(resolve));
+  await answer('on', 'done');
+  await answer('lit', 'lit');
+
+  // In the middle of the wait of 9:20.
+  const left = await secondsLeft(s, '/cases/1/runs/1');
+  const real = performance.now();
+  s = await crash();
+  expect(Math.abs(left - (await secondsLeft(s, '/cases/1/runs/1')) - (performance.now() - real) / 1000)).toBeLessThan(1.6);
+
+  await send({ type: 'interrupt', what: 'left' });
+  s = await crash();
+  await send({ type: 'stop', reason: 'customer came for the vehicle' });
+  s = await crash();
+  expect((await s.post('/cases/1/verify', { commandId: commandId(), 'results.A.turns': 'yes' })).status).toBe(302);
+  s = await crash();
+  expect((await s.post('/cases/1/hand-over', { commandId: commandId(), outcome: 'Not done.', reason: 'customer left' })).status).toBe(302);
+  s = await crash();
+  expect(await report()).toContain('Not done. Closed without proof: customer left');
+  expect(await report()).toContain('turns the lock: yes');
+
+  await s.kill();
+  const database = await openDatabase({ folder, migrations: 'server/db/migrations' });
+  const events = await database.db.select().from(runEvent).orderBy(asc(runEvent.seq));
+  expect(events.map((e) => e.id).slice(1)).toEqual(acknowledged);
+  expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i));
+  expect(await database.db.select({ test: evidence.test }).from(evidence)).toEqual([{ test: 'lamp' }]);
+  expect(await database.db.select({ state: caseFile.state }).from(caseFile)).toEqual([{ state: 'closed' }]);
+  await database.close();
+  server = undefined;
+});
+
+test('a second server on the folder refuses with a clear message, and the first goes on', async () => {
+  server = await serve(folder);
+  await expect(serve(folder)).rejects.toThrow(
+    `already in use by the server with process id ${server.child.pid}. Two servers on one folder destroy data.`,
+  );
+  expect(await (await server.get('/healthz')).json()).toEqual({ status: 'ok' });
+});
+
+test('SIGTERM closes cleanly, with an event stream open', async () => {
+  server = await serve(folder);
+  const stream = await server.get('/live');
+  expect(stream.headers.get('content-type')).toBe('text/event-stream');
+  expect(await server.stop()).toBe(0);
+  expect(existsSync(join(folder, 'bloodstone.lock'))).toBe(false);
+});
+
+test('broken YAML stops the start with file, path and mend', () => {
+  const root = join(folder, 'root');
+  mkdirSync(join(root, 'server'), { recursive: true });
+  symlinkSync(join(process.cwd(), 'server/db'), join(root, 'server/db'));
+  cpSync('content', join(root, 'content'), { recursive: true });
+  writeFileSync(join(root, 'content/profiles/mine.yaml'), 'kind: profile\nid: mine\nversion: none');
+  const script = `import(${JSON.stringify(join(process.cwd(), 'build/server/index.js'))}).then((m) => m.start({ root: ${JSON.stringify(root)}, host: '127.0.0.1', port: 0 }))`;
+  const { status, stderr } = spawnSync(process.execPath, ['-e', script], {
+    encoding: 'utf8',
+    env: { ...process.env, NODE_OPTIONS: '', LOG_LEVEL: 'error' },
+  });
+  expect(status).toBe(1);
+  expect(stderr).toContain('Bloodstone does not start.\ncontent/profiles/mine.yaml: version: Found "none". Use a number.');
+});
+
+describe('requests from elsewhere, and bad ones', () => {
+  let server: ServerProcess | undefined;
+  const data = mkdtempSync(join(tmpdir(), 'bloodstone-'));
+  beforeAll(async () => {
+    server = await serve(data);
+  });
+  afterAll(async () => {
+    await server?.kill();
+    rmSync(data, { recursive: true, force: true });
+  });
+  const post = (path: string, init: RequestInit) => fetch(server!.url + path, { method: 'POST', ...init });
+
+  test.each<[string, string, RequestInit, number]>([
+    ['no origin', '/cases/new', { body: new URLSearchParams({ words: 'x' }) }, 403],
+    ['another origin', '/cases/new', { body: new URLSearchParams({ words: 'x' }), headers: { Origin: 'http://elsewhere.example' } }, 403],
+    ['no origin, as JSON', '/runs/1/commands', { body: '{}' }, 403],
+  ])('%s', async (_what, path, init, status) => expect((await post(path, init)).status).toBe(status));
+
+  test.each<[string, string, BodyInit, number, string]>([
+    ['a body over the limit', '/cases/new', new URLSearchParams({ words: 'x'.repeat(256 * 1024) }), 413, 'Refused: 256 kB at most.'],
+    ['a form without anything', '/cases/new', new URLSearchParams(), 400, 'is missing. Add it.'],
+    ['a command that is no JSON', '/runs/1/commands', 'not json', 400, 'could not be read'],
+    ['a command of no kind', '/runs/1/commands', '{"type":"dance"}', 400, 'Use one of: answer, waive, interrupt, takeBack, stop.'],
+    [
+      'a command for no run',
+      '/runs/77/commands',
+      JSON.stringify({ id: 'abcdefgh', expectedSeq: 1, occurredAt: 1, type: 'stop', reason: 'x' }),
+      404,
+      'There is no such run.',
+    ],
+    [
+      'a form of no intent',
+      '/cases/1',
+      new URLSearchParams({ intent: 'dance', commandId: 'abcdefgh1' }),
+      400,
+      'There is no such case|This form is not known here',
+    ],
+    ['a post where nothing is taken', '/library', new URLSearchParams({ a: 'b' }), 405, ''],
+  ])('%s', async (_what, path, body, status, text) => {
+    const answer = await post(path, { body, headers: { Origin: server!.url } });
+    expect(answer.status).toBe(status);
+    expect(await answer.text()).toMatch(new RegExp(text));
+  });
+
+  test.each([
+    ['/cases/77', 404, 'No case has the number 77'],
+    ['/cases/one', 404, 'is not a case number'],
+    ['/cases/1%27%20or%201=1', 404, 'is not a case number'],
+    ['/cases/77/runs/1', 404, 'has no run 1'],
+    ['/cases/77/report', 404, 'No case has the number 77'],
+    ['/nowhere', 404, 'names no page of Bloodstone'],
+    ['/assets/none.js', 404, ''],
+    ['/%E0%A4%A', 404, ''],
+    ['/test/clock', 404, ''],
+    ['/runs/1/commands', 405, ''],
+  ])('GET %s answers %d', async (path, status, text) => {
+    const answer = await server!.get(path);
+    expect(answer.status).toBe(status);
+    expect(await answer.text()).toContain(text);
+  });
+
+  test('the test-only route for the clock does not exist on a real clock', async () => {
+    expect(
+      (await post('/test/clock', { body: '{"advanceMs":1000}', headers: { Origin: server!.url, 'Content-Type': 'application/json' } })).status,
+    ).not.toBe(200);
+  });
+
+  test('security headers stand on every page', async () => {
+    const { headers } = await server!.get('/');
+    expect(headers.get('content-security-policy')).toMatch(/frame-ancestors 'none';.*script-src 'self' 'nonce-[^']+';/);
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+    expect(headers.get('referrer-policy')).toBe('same-origin');
+    expect(headers.get('x-powered-by')).toBeNull();
+  });
+});

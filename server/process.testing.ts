@@ -1,0 +1,60 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+
+/** The real, built server as a process of its own, for tests that kill it. */
+export interface ServerProcess {
+  url: string;
+  child: ChildProcess;
+  /** SIGKILL, and wait until it is gone. */
+  kill(): Promise<void>;
+  /** SIGTERM, and the exit code. */
+  stop(): Promise<number | null>;
+  get(path: string): Promise<Response>;
+  post(path: string, fields: Record<string, string>): Promise<Response>;
+  command(runId: number, body: Record<string, unknown>): Promise<Response>;
+  clock(): Promise<number>;
+}
+
+const exited = (child: ChildProcess) =>
+  new Promise<number | null>((resolve) =>
+    child.exitCode !== null || child.signalCode !== null ? resolve(child.exitCode) : child.once('exit', (code) => resolve(code)),
+  );
+
+/** Starts it and waits for its address. Rejects with what it printed when it ends before that. */
+export async function serve(data: string, env: Record<string, string> = {}): Promise<ServerProcess> {
+  const child = spawn(process.execPath, ['bin/serve.mjs'], {
+    env: { ...process.env, NODE_OPTIONS: '', NODE_ENV: 'production', LOG_LEVEL: 'error', PORT: '0', BLOODSTONE_DATA: data, ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let printed = '';
+  const url = await new Promise<string>((resolve, reject) => {
+    child.stdout.on('data', (chunk: Buffer) => {
+      printed += chunk.toString();
+      const ready = /ready at (http:\S+)/.exec(printed);
+      if (ready) resolve(ready[1]!);
+    });
+    child.stderr.on('data', (chunk: Buffer) => (printed += chunk.toString()));
+    child.once('exit', (code) => reject(new Error(`exit ${code}: ${printed}`)));
+  });
+  const headers = { Origin: url };
+  return {
+    url,
+    child,
+    async kill() {
+      child.kill('SIGKILL');
+      await exited(child);
+    },
+    async stop() {
+      child.kill('SIGTERM');
+      return exited(child);
+    },
+    get: (path) => fetch(url + path),
+    post: (path, fields) => fetch(url + path, { method: 'POST', headers, body: new URLSearchParams(fields), redirect: 'manual' }),
+    command: (runId, body) =>
+      fetch(`${url}/runs/${runId}/commands`, {
+        method: 'POST',
+        headers: { ...headers, 'Content-Type': 'application/json' },
+        body: JSON.stringify(body),
+      }),
+    clock: async () => ((await (await fetch(`${url}/clock`)).json()) as { now: number }).now,
+  };
+}
