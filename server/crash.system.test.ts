@@ -66,7 +66,7 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   s = await crash();
   expect(await report()).toContain('Guard lamp, tag A');
 
-  expect((await s.post('/cases/1', { intent: 'startRun', commandId: commandId(), procedure: 'relearn-ignition-on' })).status).toBe(200);
+  expect((await s.post('/cases/1', { intent: 'startRun', commandId: commandId(), procedure: 'relearn-ignition-on' })).status).toBe(302);
   s = await crash();
   expect(await report()).toContain('Run started with tag A');
 

@@ -33,7 +33,7 @@ export interface NewCase {
   system: string;
   bay: string;
   keys: { tag: string; role: string; note: string; here: boolean }[];
-  authority?: { kind: string; note: string };
+  authority?: { kind?: string; note: string };
 }
 
 const keyRow = Joi.object({
@@ -73,7 +73,7 @@ const newCase = Joi.object({
     .required(),
   bay: line(40).allow('').default(''),
   keys: Joi.array().items(keyRow).max(12).unique('tag').default([]),
-  authority: Joi.object({ kind: authorityForm.kind.empty(''), note: authorityForm.note }),
+  authority: Joi.object({ kind: authorityForm.kind.optional().empty(''), note: authorityForm.note }),
 });
 
 export const parseNewCase = (data: unknown): NewCase => parseForm<NewCase>(newCase, data);

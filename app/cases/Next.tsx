@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { Link, Navigate, useFetcher } from 'react-router';
+import { Link, useFetcher } from 'react-router';
 import type { Proposal } from '../../core/diagnosis';
 import type { TestDefinition } from '../../core/library';
 import type { CasePage } from '../../server/caseView';
@@ -27,8 +27,6 @@ export function Next({ page, chosen }: { page: CasePage; chosen: string | null }
     .filter((p) => p !== shown && !(p.kind === 'test' && shown.kind === 'test' && p.test.id === shown.test.id))
     .slice(0, 4);
 
-  if (fetcher.data && 'runId' in fetcher.data && fetcher.data.runId && running?.id === fetcher.data.runId)
-    return <Navigate to={`/cases/${record.id}/runs/${fetcher.data.runId}`} />;
   if (record.state === 'closed') {
     return (
       <section className={styles.next} aria-label="Closed">

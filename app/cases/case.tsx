@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { redirect, useSearchParams } from 'react-router';
 import { recordAuthority } from '../../server/cases';
 import { readCasePage } from '../../server/caseView';
 import { refused } from '../../server/expected';
@@ -37,26 +37,28 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { intent, commandId, ...form } = fieldsOf(await request.formData());
   const { services } = context;
   const { db } = services.database;
-  return answering(async () => {
+  const answer = await answering(async (): Promise<{ runId?: number }> => {
     const act = await actOf(context, commandId);
     switch (intent) {
       case 'evidence':
         await recordEvidence(db, services.documents, act, id, parseEvidence(form));
-        return { done: intent };
+        return {};
       case 'withdraw':
         await withdrawEvidence(db, act, id, String(form.entry));
-        return { done: intent };
+        return {};
       case 'authority':
         await recordAuthority(db, act, id, parseAuthority(form));
-        return { done: intent };
+        return {};
       case 'startRun': {
         const run = await startRun(db, services.documents, services.library, act, id, parseStartRun(form).procedure);
-        return { done: intent, runId: run.id };
+        return { runId: run.id };
       }
       default:
         throw refused(400, 'unknownIntent', 'This form is not known here. Reload the page and fill it in there.');
     }
   });
+  if ('runId' in answer.data) throw redirect(`/cases/${id}/runs/${answer.data.runId}`);
+  return answer;
 }
 
 export default function CasePage({ loaderData: page }: Route.ComponentProps) {

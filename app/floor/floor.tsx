@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
-import { Link, useRevalidator } from 'react-router';
+import { Link } from 'react-router';
 import { horizonMs, type Lane, readFloor } from '../../server/floor';
-import { useNow, useTimes } from '../ui/clock';
+import { useLookAgain, useNow, useTimes } from '../ui/clock';
 import type { Route } from './+types/floor';
 import styles from './floor.module.css';
 
@@ -17,11 +17,11 @@ const ticks = [0, 10, 20, 30, 40, 50];
 
 export default function Floor({ loaderData: { lanes, touch, now: read } }: Route.ComponentProps) {
   const { hm } = useTimes();
-  const { revalidate } = useRevalidator();
+  const lookAgain = useLookAgain();
   useEffect(() => {
-    const timer = setInterval(() => void revalidate(), redrawMs);
+    const timer = setInterval(lookAgain, redrawMs);
     return () => clearInterval(timer);
-  }, [revalidate]);
+  }, [lookAgain]);
   return (
     <div>
       <section className={styles.touch} aria-label="Touch next" data-attention={touch.attention}>

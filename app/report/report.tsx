@@ -25,14 +25,14 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
   const { hm, hms, day } = timesIn(timeZone);
   return (
     <div className={styles.desk}>
-      <p className={styles.tools}>
+      <nav className={styles.tools} aria-label="Report">
         <Button component={Link} to={`/cases/${record.id}`} variant="outlined">
           Back to the case
         </Button>
         <Button variant="contained" onClick={() => window.print()}>
           Print
         </Button>
-      </p>
+      </nav>
       <main className={styles.sheet}>
         <header className={styles.head}>
           <Mark size={44} />

@@ -11,12 +11,19 @@ export function Ended({ shown, data, commands }: { shown: RunView; data: RunData
     <div className={styles.step}>
       <div className={styles.act}>
         <p className={styles.round}>{finished ? 'Finished' : 'Stopped'}</p>
-        <h1 className={styles.instruction}>{finished ? 'Learned. Now verify every key.' : (shown.stop?.text ?? 'The run was stopped.')}</h1>
+        <h1 className={styles.instruction}>
+          {finished ? (data.closed ? 'Learned.' : 'Learned. Now verify every key.') : (shown.stop?.text ?? 'The run was stopped.')}
+        </h1>
         <div className={styles.tools}>
-          <Button component={Link} to={finished ? `/cases/${data.run.caseId}/verify` : `/cases/${data.run.caseId}`} variant="contained" size="large">
-            {finished ? 'Verify the keys' : 'Back to the case, and diagnose'}
+          <Button
+            component={Link}
+            to={finished && !data.closed ? `/cases/${data.run.caseId}/verify` : `/cases/${data.run.caseId}`}
+            variant="contained"
+            size="large"
+          >
+            {data.closed ? 'Back to the case' : finished ? 'Verify the keys' : 'Back to the case, and diagnose'}
           </Button>
-          {shown.takeBack && (
+          {shown.takeBack && !data.closed && (
             <Button
               variant="outlined"
               color="inherit"

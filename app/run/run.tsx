@@ -39,6 +39,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     vehicle: record.vehicle,
     bay: record.bay,
     number: record.number,
+    closed: record.state === 'closed',
     key: first.type === 'started' ? (first.keys[0] ?? '') : '',
     cautions: Object.fromEntries(services.library.cautions),
     lamps: family.lamps,

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { useRevalidator } from 'react-router';
 import type { CommandBody } from '../../core/procedure';
 import type { Problem } from '../../core/units';
+import { useLookAgain } from '../ui/clock';
 import { newCommandId } from '../ui/commandId';
 
 type Pending = CommandBody & { id: string; expectedSeq: number; occurredAt: number };
@@ -28,7 +28,9 @@ export function useCommands(runId: number, seq: number, now: () => number) {
   const [unsent, setUnsent] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
   const sending = useRef(false);
-  const { revalidate } = useRevalidator();
+  const lookAgain = useLookAgain();
+  // An accepted command is done for this page when the run it shows has moved on.
+  const busy = pending !== null && seq <= pending.expectedSeq;
 
   const deliver = useCallback(
     async (command: Pending) => {
@@ -44,20 +46,19 @@ export function useCommands(runId: number, seq: number, now: () => number) {
         if (response.status >= 500) throw new Error('The server could not answer');
         const answer = (await response.json().catch(() => ({}))) as { problems?: Problem[] };
         localStorage.removeItem(boxName(runId));
-        setProblem(
-          answer.problems?.[0] ??
-            (response.ok ? null : { code: 'refused', path: '', message: 'The server refused this. Reload the page and look again.' }),
-        );
         setUnsent(false);
-        await revalidate();
-        setPending(null);
+        if (!response.ok) {
+          setProblem(answer.problems?.[0] ?? { code: 'refused', path: '', message: 'The server refused this. Reload the page and look again.' });
+          setPending(null);
+        }
+        lookAgain();
       } catch {
         setUnsent(true);
       } finally {
         sending.current = false;
       }
     },
-    [runId, revalidate],
+    [runId, lookAgain],
   );
 
   // A command that was not answered before the page went away.
@@ -79,13 +80,13 @@ export function useCommands(runId: number, seq: number, now: () => number) {
 
   const send = useCallback(
     (body: CommandBody) => {
-      if (sending.current || readBox(runId)) return;
+      if (busy || sending.current || readBox(runId)) return;
       const command: Pending = { ...body, id: newCommandId(), expectedSeq: seq, occurredAt: now() };
       localStorage.setItem(boxName(runId), JSON.stringify(command));
       setProblem(null);
       void deliver(command);
     },
-    [runId, seq, now, deliver],
+    [runId, seq, now, busy, deliver],
   );
-  return { send, busy: pending !== null, unsent, problem, clearProblem: () => setProblem(null) };
+  return { send, busy, unsent, problem };
 }

@@ -1,10 +1,10 @@
 import ContrastOutlined from '@mui/icons-material/ContrastOutlined';
 import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useRef } from 'react';
-import { Link, useMatch, useNavigate, useRevalidator } from 'react-router';
+import { Link, useMatch, useNavigate } from 'react-router';
 import { formatDuration, formatLeft } from '../../core/units';
 import type { StripClock } from '../../server/floor';
-import { useConnected, useNow, useTimes } from '../ui/clock';
+import { useConnected, useLookAgain, useNow, useTimes } from '../ui/clock';
 import { useKeys } from '../ui/keys';
 import { usePlace } from './place';
 import styles from './Strip.module.css';
@@ -66,7 +66,7 @@ function WallNote({ since }: { since: number }) {
 /** Attention grows with time by itself, so it is worked out here from the moments and not only on the server. */
 function StripClockLink({ clock }: { clock: StripClock }) {
   const now = useNow();
-  const { revalidate } = useRevalidator();
+  const lookAgain = useLookAgain();
   const { wait } = clock;
   const over = wait !== null && now >= wait.until;
   const asked = useRef(false);
@@ -74,10 +74,10 @@ function StripClockLink({ clock }: { clock: StripClock }) {
     // A wait that needs nobody ends by itself: ask once what comes next.
     if (over && clock.attention === 'none' && !asked.current) {
       asked.current = true;
-      void revalidate();
+      lookAgain();
     }
     if (!over) asked.current = false;
-  }, [over, clock.attention, revalidate]);
+  }, [over, clock.attention, lookAgain]);
   const attention = !wait
     ? clock.attention
     : wait.redAt !== null && now >= wait.redAt

@@ -29,15 +29,19 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
 export function ErrorBoundary(props: Route.ErrorBoundaryProps) {
   const error = useRouteError();
   const expected = isRouteErrorResponse(error);
+  // The browser's own word for a request that reached nobody.
+  const alone = error instanceof TypeError && /fetch|network|load failed/i.test(error.message);
   const page = (
     <div className={styles.error}>
-      <h1>{expected ? error.statusText || 'Not found' : 'Something went wrong'}</h1>
+      <h1>{alone ? 'No connection' : expected ? error.statusText || 'Not found' : 'Something went wrong'}</h1>
       <p>
-        {expected
-          ? typeof error.data === 'string'
-            ? error.data
-            : 'This address or request is not understood. Go back and try again.'
-          : `Bloodstone met something it did not expect. Nothing that was confirmed is lost. Reload the page. If it comes again, tell the reference ${props.loaderData?.reference ?? 'in the server log'}.`}
+        {alone
+          ? 'The shop’s server does not answer. Runs go on by their clock, and nothing that was confirmed is lost. Go back when the connection is there again.'
+          : expected
+            ? typeof error.data === 'string'
+              ? error.data
+              : 'This address or request is not understood. Go back and try again.'
+            : `Bloodstone met something it did not expect. Nothing that was confirmed is lost. Reload the page. If it comes again, tell the reference ${props.loaderData?.reference ?? 'in the server log'}.`}
       </p>
       <p>
         <a href="/">Go to the Floor</a> or <a href="/cases">to the cases</a>.

@@ -1,5 +1,5 @@
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
-import { useRevalidator } from 'react-router';
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { UNSAFE_DataRouterContext } from 'react-router';
 import type { ClockReading } from '../../server/clock';
 
 /**
@@ -39,17 +39,19 @@ class PageClock {
   };
   shown = () => this.#shown;
 
-  /** Asks the server; half of the way there and back is taken as the answer's age. */
-  async measure() {
+  /** Asks the server; half of the way there and back is taken as the answer's age. @returns whether the server answered */
+  async measure(): Promise<boolean> {
     const before = performance.now();
     try {
       const response = await fetch('/clock', { cache: 'no-store' });
-      if (!response.ok) return;
+      if (!response.ok) return false;
       const reading = (await response.json()) as ClockReading;
       const after = performance.now();
       this.set(reading, (before + after) / 2);
+      return true;
     } catch {
       // No connection: the page counts on by itself; the strip says that it is alone.
+      return false;
     }
   }
 }
@@ -57,16 +59,48 @@ class PageClock {
 const Clock = createContext<PageClock | null>(null);
 const Connection = createContext(true);
 const Zone = createContext('UTC');
+const Look = createContext<() => void>(() => {});
 
 /** How often running times are drawn. */
 const tickMs = 250;
 /** How often the offset is measured anew without any other reason. */
 const measureMs = 60_000;
 
+/**
+ * Looks again when something changed elsewhere, but never in the middle of a navigation or an act: the router would take the look for a newer
+ * navigation and drop the one that is under way (docs/decisions/live-updates-wait.md). The router's own state is asked, since what React has
+ * rendered is older than that.
+ */
+function usePoliteRevalidation(clock: PageClock): () => void {
+  const router = useContext(UNSAFE_DataRouterContext)?.router;
+  const wanted = useRef(false);
+  const asking = useRef(false);
+  const attempt = useCallback(async () => {
+    const isFree = () => {
+      if (!router) return false;
+      const { navigation, revalidation, fetchers } = router.state;
+      return navigation.state === 'idle' && revalidation === 'idle' && [...fetchers.values()].every((f) => f.state === 'idle');
+    };
+    if (!wanted.current || asking.current || !isFree()) return;
+    asking.current = true;
+    // Without a connection the look would replace the page by an error; what is shown stays right as it is.
+    const answered = await clock.measure();
+    asking.current = false;
+    if (!answered || !isFree()) return;
+    wanted.current = false;
+    void router?.revalidate();
+  }, [router, clock]);
+  useEffect(() => router?.subscribe(() => void attempt()), [router, attempt]);
+  return useCallback(() => {
+    wanted.current = true;
+    void attempt();
+  }, [attempt]);
+}
+
 export function ClockProvider({ reading, timeZone, children }: { reading: ClockReading; timeZone: string; children: ReactNode }) {
   const [clock] = useState(() => new PageClock(reading));
   const [connected, setConnected] = useState(true);
-  const { revalidate } = useRevalidator();
+  const lookAgain = usePoliteRevalidation(clock);
 
   useEffect(() => {
     void clock.measure();
@@ -74,17 +108,18 @@ export function ClockProvider({ reading, timeZone, children }: { reading: ClockR
     const measure = setInterval(() => void clock.measure(), measureMs);
     const wake = () => {
       if (document.visibilityState !== 'visible') return;
-      void clock.measure();
-      void revalidate();
+      lookAgain();
     };
-    const events = ['visibilitychange', 'pageshow', 'focus', 'online'] as const;
-    for (const name of events) (name === 'visibilitychange' ? document : window).addEventListener(name, wake);
+    document.addEventListener('visibilitychange', wake);
+    const events = ['pageshow', 'focus', 'online'] as const;
+    for (const name of events) window.addEventListener(name, wake);
     return () => {
       clearInterval(tick);
       clearInterval(measure);
-      for (const name of events) (name === 'visibilitychange' ? document : window).removeEventListener(name, wake);
+      document.removeEventListener('visibilitychange', wake);
+      for (const name of events) window.removeEventListener(name, wake);
     };
-  }, [clock, revalidate]);
+  }, [clock, lookAgain]);
 
   useEffect(() => {
     const source = new EventSource('/live');
@@ -92,7 +127,7 @@ export function ClockProvider({ reading, timeZone, children }: { reading: ClockR
     source.addEventListener('open', () => {
       setConnected(true);
       // What happened while the line was down was not heard.
-      if (lost) void revalidate();
+      if (lost) lookAgain();
       lost = false;
     });
     source.addEventListener('error', () => {
@@ -100,18 +135,23 @@ export function ClockProvider({ reading, timeZone, children }: { reading: ClockR
       setConnected(false);
     });
     source.addEventListener('clock', (event) => clock.set(JSON.parse((event as MessageEvent<string>).data) as ClockReading));
-    source.addEventListener('change', () => void revalidate());
+    source.addEventListener('change', lookAgain);
     return () => source.close();
-  }, [clock, revalidate]);
+  }, [clock, lookAgain]);
 
   return (
     <Clock value={clock}>
       <Zone value={timeZone}>
-        <Connection value={connected}>{children}</Connection>
+        <Look value={lookAgain}>
+          <Connection value={connected}>{children}</Connection>
+        </Look>
       </Zone>
     </Clock>
   );
 }
+
+/** Asks for fresh data as soon as nothing else is under way. */
+export const useLookAgain = (): (() => void) => useContext(Look);
 
 function usePageClock(): PageClock {
   const clock = useContext(Clock);

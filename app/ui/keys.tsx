@@ -20,12 +20,11 @@ interface Registry {
 }
 const Keys = createContext<Registry>({ add: () => () => {} });
 
-/** Typing in a field is typing, not a command; a dialog keeps its keys to itself. */
+/** Typing in a field is typing, not a command; a dialog keeps its keys to itself. Radio buttons and tick boxes take no letters. */
 function isTyping(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role="dialog"]') !== null)
-  );
+  if (!(target instanceof HTMLElement)) return false;
+  if (target instanceof HTMLInputElement && (target.type === 'radio' || target.type === 'checkbox')) return false;
+  return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role="dialog"]') !== null;
 }
 
 /** Keeps the keys of the screen, and shows them with `?`. */

@@ -1,0 +1,116 @@
+import AxeBuilder from '@axe-core/playwright';
+import { test as base, expect, type Page } from '@playwright/test';
+
+export { expect };
+
+/** A page that fails its test when the browser complains: a hydration warning, a blocked style, an exception. */
+export const test = base.extend<{ complaints: string[]; advance: (seconds: number) => Promise<void> }>({
+  complaints: [
+    async ({ page }, use) => {
+      const complaints: string[] = [];
+      page.on('console', (message) => {
+        // Expected refusals are answers with 4xx; the browser notes each of them.
+        if (
+          ['error', 'warning'].includes(message.type()) &&
+          !/Failed to load resource: (the server responded with a status of 4|net::ERR_INTERNET_DISCONNECTED)/.test(message.text())
+        )
+          complaints.push(message.text());
+      });
+      page.on('pageerror', (error) => complaints.push(error.message));
+      await use(complaints);
+      expect(complaints).toEqual([]);
+    },
+    { auto: true },
+  ],
+  /** Moves the shop's clock and tells open pages. */
+  advance: async ({ request, baseURL }, use) => {
+    await use(async (seconds) => {
+      const answer = await request.post('/test/clock', { data: { advanceMs: seconds * 1000 }, headers: { Origin: baseURL! } });
+      expect(answer.status()).toBe(200);
+    });
+  },
+});
+
+export interface Intake {
+  vehicle: string;
+  words?: string;
+  symptoms?: string[];
+  changed?: string[];
+  system?: string | RegExp;
+  bay?: string;
+  keys?: { tag: string; role?: string }[];
+  authority?: boolean;
+}
+
+/** Goes through the form of a new case as a person would; returns the case's address. */
+export async function openCase(page: Page, intake: Intake): Promise<string> {
+  await page.goto('/cases/new');
+  await page.getByLabel('Complaint').fill(intake.words ?? 'It does not start.');
+  for (const name of [...(intake.symptoms ?? []), ...(intake.changed ?? [])]) await page.getByRole('checkbox', { name, exact: true }).check();
+  await page.getByLabel('Vehicle *').fill(intake.vehicle);
+  await choose(page, 'System', intake.system ?? /Tarn Gantry/);
+  if (intake.bay) await choose(page, 'Where it stands', intake.bay);
+  for (const [i, key] of (intake.keys ?? [{ tag: 'A' }]).entries()) {
+    if (i > 0) await page.getByRole('button', { name: 'Another key' }).click();
+    await page.getByLabel('Tag').nth(i).fill(key.tag);
+  }
+  if (intake.authority) await choose(page, 'Seen', 'Registration and identity');
+  await page.getByRole('button', { name: 'Open the case' }).click();
+  await page.waitForURL(/\/cases\/\d+$/);
+  return new URL(page.url()).pathname;
+}
+
+export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
+  await page.getByRole('combobox', { name: label }).click();
+  await page.getByRole('option', { name: option }).first().click();
+}
+
+/** The one large instruction of a run. */
+export const instruction = (page: Page) => page.getByRole('heading', { level: 1 });
+
+/** Answers the step that is shown, and waits until the run has moved on. */
+export async function answer(page: Page, name: string | RegExp): Promise<void> {
+  await page.getByRole('main').getByRole('button', { name }).first().click();
+}
+
+export async function measure(page: Page, volts: string): Promise<void> {
+  await page.getByLabel(/^Measured/).fill(volts);
+  await page.getByRole('button', { name: 'Record' }).click();
+}
+
+/** From the first step of the relearn to the key being out. */
+export async function prepare(page: Page): Promise<void> {
+  await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+  await measure(page, '12,62');
+  await answer(page, 'All loads are off');
+  await expect(instruction(page)).toContainText('Ignition on for a minute');
+  await measure(page, '12.2');
+  await answer(page, 'A window is open');
+  await answer(page, 'All keys are at hand');
+  await answer(page, 'New');
+  await answer(page, 'Codes are cleared');
+  await answer(page, 'Key is off and out');
+  await expect(instruction(page)).toHaveText('Leave the key off.');
+}
+
+/** Off time over, key on, lamp lit: the dwell has begun. */
+export async function intoDwell(page: Page, advance: (seconds: number) => Promise<void>, tag = 'A'): Promise<void> {
+  await advance(8);
+  await expect(instruction(page)).toHaveText(`Turn tag ${tag} on. Do not start.`);
+  await answer(page, 'Key is on');
+  await answer(page, /Lamp is lit/);
+  await expect(instruction(page)).toContainText('Watch the lamp.');
+}
+
+/** One good round, ending with the key off. */
+export async function round(page: Page, advance: (seconds: number) => Promise<void>): Promise<void> {
+  await intoDwell(page, advance);
+  await advance(560);
+  await answer(page, /Lamp is out/);
+  await answer(page, 'Key is off');
+}
+
+export async function seeNoViolations(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 200)).join(' | ')}`)).toEqual([]);
+}

@@ -1,0 +1,66 @@
+import { expect, openCase, test } from './bench';
+
+test('refused: the chain shows what is doubtful, tests follow key by key, a mistake is withdrawn', async ({ page }) => {
+  await openCase(page, { vehicle: 'Orrin Thimble, refused', system: /typical numbers/, keys: [{ tag: 'A' }, { tag: 'B' }] });
+  await expect(page.getByText('typical', { exact: false }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
+  await expect(page.getByRole('button', { name: /^Guard accepts.*broken$/ })).toBeVisible();
+  for (const link of ['Reader', 'Key token']) await expect(page.getByRole('button', { name: new RegExp(`^${link}.*doubtful$`) })).toBeVisible();
+  await expect(page.getByText('Refused. Look at nothing but the immobilizer')).toBeVisible();
+
+  await expect(page.getByRole('heading', { level: 2, name: 'Take covers, rings and other chips off.' })).toBeVisible();
+  await page.getByRole('button', { name: 'Nothing there, still refused' }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Turn on with another key.' })).toBeVisible();
+  await page.getByRole('radio', { name: 'tag B' }).check();
+  await page.keyboard.press('1');
+  await expect(page.getByRole('button', { name: /^Guard accepts A no · B yes doubtful$/ })).toBeVisible();
+  await expect(page.getByText('One key that works does not clear the reader.')).toBeVisible();
+
+  await page.getByRole('link', { name: 'Key read in a reader' }).click();
+  await expect(page).toHaveURL(/do=keyRead/);
+  await page.reload();
+  await page.getByRole('button', { name: 'Nothing, and the reader is proven' }).click();
+  await expect(page.getByText('Nothing, and the reader is proven').last()).toBeVisible();
+
+  await test.step('a link tells what speaks on it', async () => {
+    await page.getByRole('button', { name: /^Key token/ }).click();
+    await expect(page.getByText("The chip in the key's head answers with its identity.")).toBeVisible();
+    await expect(page.locator('[data-marked]')).not.toHaveCount(0);
+  });
+
+  await test.step('a withdrawn line stays, struck out, and the chain follows', async () => {
+    const lamp = page.getByRole('listitem').filter({ hasText: 'Guard lamp, tag A' });
+    await lamp.getByRole('button', { name: 'Withdraw' }).click();
+    await expect(page.getByText('Guard lamp withdrawn by Ines Marrow')).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Guard accepts.*holds$/ })).toBeVisible();
+  });
+});
+
+test('accepted with nothing swapped: leave the immobilizer, look at interlocks and starter', async ({ page }) => {
+  await openCase(page, { vehicle: 'Orrin Thimble, accepted' });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await expect(
+    page.getByText('The guard accepts and nothing was swapped. Leave the immobilizer and look at interlocks, starter, fuel and spark.'),
+  ).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Engine releases.*unproven$/ })).toBeVisible();
+  await test.step('the start is asked with its cautions first', async () => {
+    await expect(page.getByRole('button', { name: 'Does not turn' })).toBeDisabled();
+    await page.keyboard.press('1');
+    await expect(page.getByText('Park or neutral, parking brake on.')).toBeVisible();
+    await page.getByLabel('Seen to, all of it').check();
+    await page.getByRole('button', { name: 'Starts and dies' }).click();
+    await expect(page.getByRole('button', { name: /^Engine releases.*doubtful$/ })).toBeVisible();
+    await expect(page.getByText("that does not clear the engine module's release")).toBeVisible();
+  });
+});
+
+test('a case without keys says what that means', async ({ page }) => {
+  await page.goto('/cases/new');
+  await page.getByLabel('Complaint').fill('All keys lost.');
+  await page.getByLabel('Vehicle *').fill('Calder Parcel, no key');
+  await page.getByRole('button', { name: 'Remove key A' }).click();
+  await expect(page.getByText('without a key nothing can be learned by hand')).toBeVisible();
+  await page.getByRole('button', { name: 'Open the case' }).click();
+  await page.waitForURL(/\/cases\/\d+$/);
+  await expect(page.getByText('No key belongs to this case.')).toBeVisible();
+});

@@ -1,0 +1,119 @@
+import { expect, openCase, prepare, seeNoViolations, test } from './bench';
+
+/** Every kind of page, with the demo world on it. */
+const pages = [
+  '/',
+  '/cases',
+  '/cases?state=closed',
+  '/cases/new',
+  '/cases/5',
+  '/cases/6',
+  '/cases/4/runs/2',
+  '/cases/3/verify',
+  '/cases/3/hand-over',
+  '/cases/3/report',
+  '/find?q=tarn',
+  '/library',
+  '/bench',
+  '/nowhere',
+];
+
+for (const scheme of ['light', 'dark'] as const) {
+  for (const width of [1280, 390, 360]) {
+    test(`no axe violations and nothing cut, ${scheme}, ${width} px`, async ({ page }) => {
+      test.setTimeout(120_000);
+      await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
+      await page.setViewportSize({ width, height: 844 });
+      for (const path of pages) {
+        await page.goto(path);
+        await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
+        const scroll = await page.evaluate(() => document.documentElement.scrollWidth);
+        expect([path, scroll]).toEqual([path, Math.min(scroll, width)]);
+        if (width !== 360) await test.step(path, () => seeNoViolations(page));
+      }
+    });
+  }
+}
+
+test('dialogs of a run have no axe violations and keep the keys to themselves', async ({ page }) => {
+  await openCase(page, { vehicle: 'Tarn Gantry, dialogs', changed: ['Engine module replaced'], authority: true });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await page.getByRole('button', { name: 'Start the relearn' }).click();
+  await prepare(page);
+  for (const name of ['Something else happened', 'Stop the run']) {
+    await page.getByRole('button', { name }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await seeNoViolations(page);
+    await page.keyboard.press('n');
+    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toBeHidden();
+  }
+});
+
+test('keys go to places, find, and show themselves', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('list', { name: 'Running waits' })).toBeAttached();
+  await page.waitForLoadState('networkidle').catch(() => {});
+  for (const [key, path] of [
+    ['c', '/cases'],
+    ['l', '/library'],
+    ['s', '/shop'],
+    ['f', '/'],
+  ] as const) {
+    await page.keyboard.press('g');
+    await page.keyboard.press(key);
+    await expect(page).toHaveURL(path);
+  }
+  await page.keyboard.press('/');
+  await page.waitForURL('/find');
+  await page.getByRole('textbox').fill('4-18-THB');
+  await page.keyboard.press('Enter');
+  await page
+    .getByRole('main')
+    .getByRole('link', { name: /Tarn Gantry pick-up, grey/ })
+    .click();
+  await page.waitForURL('/cases/4');
+  await page.keyboard.press('Shift+?');
+  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toContainText('go to Floor');
+});
+
+test('nothing is found: it says what to try', async ({ page }) => {
+  await page.goto('/find?q=%25_zzz');
+  await expect(page.getByText('Nothing found for “%_zzz”. Try fewer letters')).toBeVisible();
+});
+
+test('the colour scheme follows the system, is switched by the person, and stays', async ({ page, complaints }) => {
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await page.goto('/');
+  const ground = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+  await expect.poll(ground).toBe('rgb(16, 32, 27)');
+  await page.getByRole('button', { name: 'Light colours' }).click();
+  await expect.poll(ground).toBe('rgb(244, 241, 234)');
+  // Before any script of the page has run: the first paint has the right colours.
+  await page.route('**/assets/*.js', (route) => route.abort());
+  await page.reload({ waitUntil: 'domcontentloaded' });
+  expect(await ground()).toBe('rgb(244, 241, 234)');
+  await page.unroute('**/assets/*.js');
+  // The scripts that were held back are missed, and nothing else.
+  expect(complaints.filter((c) => !c.includes('ERR_FAILED'))).toEqual([]);
+  complaints.length = 0;
+});
+
+test('styles are in the server’s page: it reads without scripts', async ({ browser, baseURL }) => {
+  const context = await browser.newContext({ javaScriptEnabled: false });
+  const page = await context.newPage();
+  await page.goto(`${baseURL}/cases/new`);
+  await expect(page.getByRole('button', { name: 'Open the case' })).toHaveCSS('background-color', 'rgb(42, 116, 84)');
+  await page.goto(`${baseURL}/cases/4/runs/2`);
+  await expect(page.getByRole('timer')).toBeVisible();
+  await context.close();
+});
+
+test('a wrong address helps', async ({ page }) => {
+  await page.goto('/cases/4711');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('There is no such case');
+  await expect(page.getByText('No case has the number 4711.')).toBeVisible();
+  await page.getByRole('link', { name: 'to the cases' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('In work');
+});

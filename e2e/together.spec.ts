@@ -1,0 +1,114 @@
+import { answer, expect, instruction, intoDwell, measure, openCase, prepare, round, test } from './bench';
+
+const relearn = { changed: ['Engine module replaced'], authority: true } as const;
+
+test('the Floor in another browser follows within two seconds, without a reload', async ({ page, browser, baseURL }) => {
+  const other = await browser.newPage();
+  await other.goto(`${baseURL}/`);
+  await expect(other.getByRole('heading', { level: 1 })).toBeVisible();
+  await other.evaluate(() => ((window as unknown as { same: boolean }).same = true));
+  const casePath = await openCase(page, { vehicle: 'Veskar Almanac, live', bay: 'Bay 4', ...relearn, changed: [...relearn.changed] });
+  await expect(other.getByRole('link', { name: 'Bay 4 Veskar Almanac, live', exact: true })).toBeVisible({ timeout: 2000 });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await page.getByRole('button', { name: 'Start the relearn' }).click();
+  await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+  await expect(other.getByRole('list', { name: 'Running waits' }).getByRole('link', { name: /Veskar Almanac, live/ })).toBeVisible({ timeout: 2000 });
+  expect(await other.evaluate(() => (window as unknown as { same?: boolean }).same)).toBe(true);
+  await other.getByRole('link', { name: 'Bay 4 Veskar Almanac, live', exact: true }).click();
+  await expect(instruction(other)).toHaveText('Measure the battery, rested.');
+
+  await test.step('a second browser that was slower is told, and sees the present state', async () => {
+    await other.context().setOffline(true);
+    await measure(page, '12.6');
+    await expect(instruction(page)).toHaveText('Switch every load off.');
+    await measure(other, '12.5');
+    await expect(other.getByRole('alert')).toContainText('Not sent yet: no connection.');
+    await other.context().setOffline(false);
+    await expect(other.getByRole('alert')).toContainText(
+      'Somebody was faster: the run has moved on since this screen was drawn. It is now at: Switch every load off.',
+      { timeout: 12_000 },
+    );
+    await expect(instruction(other)).toHaveText('Switch every load off.');
+  });
+  await other.close();
+  expect(casePath).toMatch(/^\/cases\/\d+$/);
+});
+
+test('an answer given without a connection is kept over a reload and sent again by itself', async ({ page, context }) => {
+  await openCase(page, { vehicle: 'Veskar Almanac, alone', ...relearn, changed: [...relearn.changed] });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await page.getByRole('button', { name: 'Start the relearn' }).click();
+  await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+  await context.setOffline(true);
+  await measure(page, '12.6');
+  await expect(page.getByRole('alert')).toContainText('It is kept here and sent again by itself. Times go on.');
+  // The page goes away before anything could be sent.
+  await context.setOffline(false);
+  await page.reload();
+  await expect(instruction(page)).toHaveText('Switch every load off.');
+});
+
+test('two cases run at once, each with its own time, and the strip shows the other', async ({ page, advance }) => {
+  const paths: string[] = [];
+  for (const vehicle of ['Tarn Gantry, first', 'Tarn Sluice, second']) {
+    await openCase(page, { vehicle, ...relearn, changed: [...relearn.changed], system: vehicle.includes('Sluice') ? /Tarn Sluice/ : /Tarn Gantry/ });
+    await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+    await page.getByRole('button', { name: 'Start the relearn' }).click();
+    await prepare(page);
+    paths.push(new URL(page.url()).pathname);
+    await expect(page.getByRole('timer')).toHaveText(vehicle.includes('Sluice') ? '0:12' : '0:08');
+    await advance(12);
+    await answer(page, 'Key is on');
+    await answer(page, /Lamp is lit/);
+    await expect(instruction(page)).toContainText('Watch the lamp.');
+    if (vehicle.includes('first')) await advance(100);
+  }
+  await expect(page.getByRole('timer')).toHaveText('11:30');
+  await expect(page.getByRole('link', { name: /Tarn Gantry, first/ })).toContainText('7:28');
+  await page.goto(paths[0]!);
+  await expect(page.getByRole('timer')).toHaveText('7:28');
+  await advance(60);
+  await expect(page.getByRole('timer')).toHaveText('6:28');
+  await expect(page.getByRole('link', { name: /Tarn Sluice, second/ })).toContainText('10:30');
+});
+
+test('still lit past the second limit: red, what it means, and the run stops; the ledger knows it', async ({ page, advance }) => {
+  const casePath = await openCase(page, { vehicle: 'Tarn Gantry, never out', ...relearn, changed: [...relearn.changed] });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await page.getByRole('button', { name: 'Start the relearn' }).click();
+  await prepare(page);
+  await intoDwell(page, advance);
+  await advance(710);
+  await expect(page.getByRole('alert')).toHaveText(
+    'Still lit past the second limit. That points to the guard, the cluster, their supply or the wiring, not to the new module.',
+  );
+  await page.keyboard.press('s');
+  await expect(instruction(page)).toContainText('The lamp never went out.');
+  await page.goto(casePath);
+  await expect(page.getByText('Stays lit').first()).toBeVisible();
+  await expect(page.getByText('in a run')).toBeVisible();
+});
+
+test('something else happened: what the procedure answers is shown, the round begins again, and stopping asks for a reason', async ({
+  page,
+  advance,
+}) => {
+  await openCase(page, { vehicle: 'Tarn Gantry, interrupted', ...relearn, changed: [...relearn.changed] });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await page.getByRole('button', { name: 'Start the relearn' }).click();
+  await prepare(page);
+  await round(page, advance);
+  await intoDwell(page, advance);
+  await advance(300);
+  await page.getByRole('button', { name: 'Something else happened' }).click();
+  await expect(page.getByRole('button', { name: 'The supply was lost The rounds begin again from the first.' })).toBeVisible();
+  await page.getByRole('button', { name: 'The key went off This round begins again.' }).click();
+  await expect(instruction(page)).toHaveText('Leave the key off.');
+  await expect(page.getByRole('main').getByText('Round 2')).toBeVisible();
+  await page.getByRole('button', { name: 'Stop the run' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Stop the run' }).click();
+  await expect(page.getByText('Say it in a few words.')).toBeVisible();
+  await page.getByLabel('Why').fill('customer called');
+  await page.getByRole('dialog').getByRole('button', { name: 'Stop the run' }).click();
+  await expect(instruction(page)).toHaveText('customer called');
+});

@@ -1,0 +1,208 @@
+import { answer, choose, expect, instruction, intoDwell, measure, round, test } from './bench';
+
+test('a replaced engine module, from intake to hand-over', async ({ page, browser, advance }) => {
+  test.setTimeout(150_000);
+  await page.goto('/');
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await page.keyboard.press('n');
+  await page.waitForURL('/cases/new');
+
+  await test.step('wrong input comes back with messages and loses nothing', async () => {
+    await page.getByLabel('Vehicle *').fill('Tarn Gantry pick-up, ochre');
+    await page.getByLabel('Year').fill('1875');
+    await page.getByLabel('Identification number').fill('00BTG5R3XGWOO4182');
+    await page.getByRole('checkbox', { name: 'Engine module replaced' }).check();
+    await page.getByRole('checkbox', { name: 'Starts and dies' }).check();
+    await choose(page, 'System', /Tarn Gantry/);
+    await choose(page, 'Where it stands', 'Bay 4');
+    await page.getByRole('button', { name: 'Another key' }).click();
+    await page.getByRole('button', { name: 'Open the case' }).click();
+    const alert = page.getByRole('alert');
+    await expect(alert).toContainText('3 things are not right yet. Nothing you typed is lost.');
+    await expect(alert).toBeFocused();
+    await expect(page.getByText('Write 5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle.').first()).toBeVisible();
+    await expect(page.getByLabel('Vehicle *')).toHaveValue('Tarn Gantry pick-up, ochre');
+    await expect(page.getByRole('checkbox', { name: 'Engine module replaced' })).toBeChecked();
+    await expect(page.getByLabel('Tag')).toHaveCount(2);
+    await page.getByLabel('Complaint').fill('New engine module, starts and dies. <b>"ö" \u202Eabc 🔑</b>');
+    await page.getByLabel('Year').fill('2015');
+    await page.getByLabel('Identification number').fill('00BTG5R3XGW004182');
+    await page.getByRole('button', { name: 'Open the case' }).click();
+    await page.waitForURL(/\/cases\/\d+$/);
+    await expect(page.getByText('New engine module, starts and dies. <b>"ö"')).toBeVisible();
+  });
+  const casePath = new URL(page.url()).pathname;
+
+  await test.step('every link is unproven, and the lamp is asked first, by number key', async () => {
+    for (const link of ['Supply', 'Guard accepts', 'Engine releases'])
+      await expect(page.getByRole('button', { name: new RegExp(`^${link}.*unproven$`) })).toBeVisible();
+    await expect(page.getByRole('heading', { level: 2, name: 'Turn the key on. Do not start.' })).toBeVisible();
+    await page.keyboard.press('1');
+    await expect(page.getByRole('button', { name: /^Guard accepts.*holds$/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Engine releases.*doubtful$/ })).toBeVisible();
+    await expect(page.getByText('An accepting lamp does not clear its release. Relearn it.')).toBeVisible();
+  });
+
+  await test.step('the relearn is shut until authority is on record', async () => {
+    await expect(page.getByText('No authority is on record.')).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Start the relearn' })).toHaveCount(0);
+    await page.getByLabel('Note').fill('papers and identity seen');
+    await page.getByRole('button', { name: 'Record it' }).click();
+    await page.getByRole('button', { name: 'Start the relearn' }).click();
+    await page.waitForURL(/\/runs\/\d+$/);
+  });
+  const runPath = new URL(page.url()).pathname;
+
+  await test.step('preconditions: what cannot be meant, what is not enough, a waiver', async () => {
+    await measure(page, 'a lot');
+    await expect(page.getByText('Type the measured value in V, for example 11.')).toBeVisible();
+    await measure(page, '126');
+    await expect(page.getByText('That cannot be meant. Type a value from 6 V to 16 V.')).toBeVisible();
+    await measure(page, '12,1');
+    await expect(page.getByText('Too low for the whole job. Charge it or connect a stable supply, then measure again.')).toBeVisible();
+    await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+    await page.getByRole('button', { name: 'Waive, as lead' }).click();
+    await page.getByRole('button', { name: 'Waive it' }).click();
+    await expect(page.getByText('Say it in a few words.')).toBeVisible();
+    await page.getByLabel('Reason, signed by the lead').fill('stable supply connected');
+    await page.getByRole('button', { name: 'Waive it' }).click();
+    await expect(instruction(page)).toHaveText('Switch every load off.');
+    await answer(page, 'All loads are off');
+    await measure(page, '12.3');
+    await answer(page, 'A window is open');
+    await answer(page, 'All keys are at hand');
+    await answer(page, 'New');
+    await answer(page, 'Codes are cleared');
+    await answer(page, 'Key is off and out');
+  });
+
+  await test.step('round one: an early lamp is questioned, a reload changes nothing', async () => {
+    await expect(page.getByRole('timer')).toHaveText('0:08');
+    await intoDwell(page, advance);
+    await expect(page.getByRole('timer')).toHaveText('9:20');
+    await advance(200);
+    await expect(page.getByRole('timer')).toHaveText('6:00');
+    await page.reload();
+    await expect(page.getByRole('timer')).toHaveText('6:00');
+    await page.keyboard.press('o');
+    await expect(page.getByText('That is early. Look again: is it really out?')).toBeVisible();
+    await page.keyboard.press('s');
+    await expect(page.getByText('That is early.')).toHaveCount(0);
+    await advance(320);
+    await page.keyboard.press('o');
+    await expect(page.getByText('Out before the time is over: noted.')).toBeVisible();
+    await advance(39);
+    await expect(page.getByRole('timer')).toHaveText('0:01');
+    await advance(1);
+    await expect(instruction(page)).toHaveText('Turn the key off.');
+    await answer(page, 'Key is off');
+  });
+
+  await test.step('round two: a late lamp turns amber, then counts', async () => {
+    await intoDwell(page, advance);
+    await advance(560);
+    await expect(page.getByRole('timer')).toHaveText('+0:00');
+    await advance(60);
+    await expect(page.getByRole('alert')).toHaveText(
+      'The time is over and the lamp is still lit. A little longer is known to happen. Keep watching.',
+    );
+    await page.keyboard.press('o');
+    await expect(instruction(page)).toHaveText('Turn the key off.');
+    await page.keyboard.press('u');
+    await expect(instruction(page)).toContainText('Watch the lamp.');
+    await page.keyboard.press('o');
+    await expect(instruction(page)).toHaveText('Turn the key off.');
+    await page.keyboard.press('Enter');
+    await expect(instruction(page)).toHaveText('Leave the key off.');
+  });
+
+  await test.step('round three, the point of no return with its cautions, and no start', async () => {
+    await round(page, advance);
+    await advance(8);
+    await expect(instruction(page)).toHaveText('Next is the start. After it the module has learned.');
+    await expect(page.getByRole('button', { name: 'Go on to the start' })).toBeDisabled();
+    await page.getByLabel('Seen to, all of it').check();
+    await answer(page, 'Go on to the start');
+    await expect(instruction(page)).toContainText('Start with tag A.');
+    await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(0);
+    await answer(page, /It does not start/);
+  });
+
+  await test.step('a fourth round, and it runs', async () => {
+    await expect(page.getByRole('main').getByText('Round 4')).toBeVisible();
+    await round(page, advance);
+    await advance(8);
+    await page.getByLabel('Seen to, all of it').check();
+    await answer(page, 'Go on to the start');
+    await answer(page, 'It runs and keeps running');
+  });
+
+  await test.step('the second key too late, then in time', async () => {
+    await answer(page, 'It runs on a learned key');
+    await answer(page, 'Key is out');
+    await expect(instruction(page)).toHaveText('Put tag B in and turn it on.');
+    await expect(page.getByRole('timer')).toHaveText('0:14');
+    await advance(15);
+    await expect(page.getByRole('alert')).toContainText('The limit of 0:14 has passed.');
+    await answer(page, 'Tag is in and on');
+    await expect(page.getByText('The swap took longer than 14 s. Tag B was not learned. Start once more on a learned key.')).toBeVisible();
+    await answer(page, 'It runs on a learned key');
+    await answer(page, 'Key is out');
+    await advance(9);
+    await answer(page, 'Tag is in and on');
+    await answer(page, /Lit for some seconds, then out/);
+    await expect(instruction(page)).toHaveText('Learned. Now verify every key.');
+  });
+
+  await test.step('every key is verified', async () => {
+    await page.getByRole('main').getByRole('link', { name: 'Verify the keys' }).click();
+    await page.getByLabel('Seen to, all of it').check();
+    for (const group of await page.getByRole('group').all()) {
+      const remote = (await group.locator('legend').count()) > 0 && (await group.locator('legend').textContent()) === 'remote works';
+      const wanted = group.getByRole('radio', { name: remote ? 'cannot be judged' : 'yes', exact: true });
+      if ((await wanted.count()) > 0) await wanted.check();
+    }
+    await page.getByRole('button', { name: 'Record what you saw' }).click();
+    await page.waitForURL(casePath);
+    await page.getByRole('region', { name: 'Next' }).getByRole('link', { name: 'Hand over' }).click();
+  });
+
+  await test.step('hand over: the report has everything, and the case is closed', async () => {
+    await page.getByRole('button', { name: 'Close the case' }).click();
+    await expect(page.getByRole('alert')).toContainText('Nothing is written here. Write something.');
+    await page.getByLabel('What was found and done').fill('New engine module learned by hand, both keys.');
+    await page.getByRole('button', { name: 'Close the case' }).click();
+    await page.waitForURL(`${casePath}/report`);
+    for (const text of [
+      'New engine module learned by hand, both keys.',
+      'papers and identity seen',
+      'Waived: stable supply connected',
+      'Lamp is out (early: asked again)',
+      'Lamp is out (before the time was over: noted)',
+      'Lamp is out (taken back)',
+      'Tag is in and on (too late)',
+      'cannot be judged',
+      'Tarn service sheet 7-114 (invented) (Ines Marrow)',
+    ]) {
+      await expect(page.getByText(text).first()).toBeVisible();
+    }
+    await page.goto('/cases?state=closed');
+    await expect(page.getByRole('link', { name: /Tarn Gantry pick-up, ochre/ })).toBeVisible();
+    await page.goto(casePath);
+    await expect(page.getByRole('heading', { level: 2, name: 'New engine module learned by hand, both keys.' })).toBeVisible();
+    await page.goto(runPath);
+    await expect(page.getByRole('main').getByRole('button')).toHaveCount(0);
+  });
+
+  await test.step('the report prints on A4 without cut columns', async () => {
+    const paper = await browser.newPage({ viewport: { width: 794, height: 1123 } });
+    await paper.goto(new URL(`${casePath}/report`, page.url()).href);
+    await paper.emulateMedia({ media: 'print' });
+    expect(await paper.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(794);
+    await expect(paper.getByRole('button', { name: 'Print' })).toBeHidden();
+    const pdf = await paper.pdf({ preferCSSPageSize: true });
+    expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+    expect(pdf.toString('latin1')).toMatch(/\/MediaBox \[0 0 59[45](\.\d+)? 84[12](\.\d+)?\]/);
+    await paper.close();
+  });
+});

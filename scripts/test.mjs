@@ -1,0 +1,77 @@
+// `npm test`: lint, types, unit tests, build, system tests, browser tests. Each runs even when one before it failed (except what needs the
+// build); the last line counts real results: lint, types and build one each, and every test that Jest and Playwright report.
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { build, install, root, run } from './prepare.mjs';
+
+install();
+const results = join(root, 'test-results');
+mkdirSync(results, { recursive: true });
+let passed = 0;
+let failed = 0;
+const say = (title) => console.log(`\n== ${title}`);
+
+function one(title, status) {
+  if (status === 0) passed += 1;
+  else {
+    failed += 1;
+    console.log(`-- ${title}: failed`);
+  }
+  return status === 0;
+}
+
+/** Counts what Jest wrote; a run that wrote nothing, or whose suites could not start, is a failure. */
+function jest(project, extra = []) {
+  const file = join(results, `${project}.json`);
+  rmSync(file, { force: true });
+  const status = run(process.execPath, ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--selectProjects', project, '--json', `--outputFile=${file}`, ...extra]);
+  if (!existsSync(file)) return void (failed += 1);
+  const report = JSON.parse(readFileSync(file, 'utf8'));
+  passed += report.numPassedTests;
+  const broken = report.numFailedTests + report.numRuntimeErrorTestSuites;
+  failed += broken === 0 && status !== 0 ? 1 : broken;
+}
+
+function browser() {
+  if (!chromium()) return void (failed += 1);
+  const file = join(results, 'browser.json');
+  rmSync(file, { force: true });
+  const status = run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test']);
+  if (!existsSync(file)) return void (failed += 1);
+  const { stats, errors } = JSON.parse(readFileSync(file, 'utf8'));
+  passed += stats.expected;
+  const broken = stats.unexpected + stats.flaky + errors.length;
+  failed += broken === 0 && status !== 0 ? 1 : broken;
+}
+
+/** Debian's Chromium; installed when this is root, otherwise asked for. */
+function chromium() {
+  const path = process.env.CHROMIUM ?? '/usr/bin/chromium';
+  if (existsSync(path)) return true;
+  if (process.getuid?.() !== 0) {
+    console.error(`The browser tests need Chromium at ${path}. Install it (Debian: apt-get install chromium) or set CHROMIUM to its path.`);
+    return false;
+  }
+  const apt = ['-o', 'DPkg::Lock::Timeout=300', '-y', '-qq'];
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  return run('apt-get', [...apt, 'update'], { env }) === 0 && run('apt-get', [...apt, 'install', 'chromium'], { env }) === 0 && existsSync(path);
+}
+
+const quick = process.argv.includes('--quick');
+say('Lint');
+one('lint', run('npm', ['run', '-s', 'lint']));
+say('Types');
+one('types', run('npm', ['run', '-s', 'typecheck']));
+say('Unit tests');
+jest('unit');
+if (!quick) {
+  say('Build');
+  if (one('build', build())) {
+    say('System tests');
+    jest('system', ['--runInBand', '--testTimeout=180000']);
+    say('Browser tests');
+    browser();
+  }
+}
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 && passed > 0 ? 0 : 1);
