@@ -23,7 +23,20 @@ export default tseslint.config(
       eqeqeq: 'error',
     },
   },
-  { files: ['**/*.mjs'], languageOptions: { globals: { console: 'readonly', process: 'readonly', fetch: 'readonly', setTimeout: 'readonly', URL: 'readonly', performance: 'readonly' } } },
+  {
+    files: ['**/*.mjs'],
+    languageOptions: {
+      globals: {
+        console: 'readonly',
+        process: 'readonly',
+        fetch: 'readonly',
+        setTimeout: 'readonly',
+        URL: 'readonly',
+        Buffer: 'readonly',
+        performance: 'readonly',
+      },
+    },
+  },
   { files: ['app/**/*.{ts,tsx}'], ...reactHooks.configs.flat.recommended },
   {
     files: ['{core,content,server,app,cli}/**/*.{ts,tsx}'],

@@ -24,7 +24,9 @@ function must(what, command, args) {
 /** Packages, when there are none or the lock file has changed since. */
 export function install() {
   const stamp = join(root, 'node_modules/.bloodstone-lock');
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   must('Installing packages', 'npm', ['ci', '--no-audit', '--no-fund']);
   writeFileSync(stamp, lock);
@@ -37,7 +39,8 @@ function sources() {
     if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) visit(join(path, name));
     else hash.update(path).update(readFileSync(path));
   };
-  for (const path of ['app', 'core', 'content', 'server', 'public', 'bin', 'package-lock.json', 'vite.config.ts', 'react-router.config.ts']) visit(path);
+  for (const path of ['app', 'core', 'content', 'server', 'public', 'bin', 'package-lock.json', 'vite.config.ts', 'react-router.config.ts'])
+    visit(path);
   return hash.digest('hex');
 }
 

@@ -24,7 +24,16 @@ function one(title, status) {
 function jest(project, extra = []) {
   const file = join(results, `${project}.json`);
   rmSync(file, { force: true });
-  const status = run(process.execPath, ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--selectProjects', project, '--json', `--outputFile=${file}`, ...extra]);
+  const status = run(process.execPath, [
+    '--experimental-vm-modules',
+    '--no-warnings',
+    'node_modules/jest/bin/jest.js',
+    '--selectProjects',
+    project,
+    '--json',
+    `--outputFile=${file}`,
+    ...extra,
+  ]);
   if (!existsSync(file)) return void (failed += 1);
   const report = JSON.parse(readFileSync(file, 'utf8'));
   passed += report.numPassedTests;

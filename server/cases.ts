@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { asc, desc, eq, inArray } from 'drizzle-orm';
 import type { Library } from '../content/reader';
 import { type Ability, abilities, type AbilityResult, type DocumentPin, type OnRecord } from '../core/library';
 import { type Act, actOnce } from './commands';
@@ -82,63 +82,72 @@ export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'run
 }
 
 export async function loadCase(db: Reader, id: number): Promise<CaseRecord | undefined> {
-  const [row] = await db
+  return (await loadCases(db, [id]))[0];
+}
+
+/** Several cases, each whole, in a fixed number of queries. */
+export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]> {
+  if (ids.length === 0) return [];
+  const rows = await db
     .select()
     .from(caseFile)
     .leftJoin(bay, eq(caseFile.bayId, bay.id))
     .leftJoin(customer, eq(caseFile.customerId, customer.id))
-    .where(eq(caseFile.id, id));
-  if (!row) return undefined;
-  const c = row.case_file;
-  const people = new Map((await db.select().from(person)).map((p) => [p.id, p.name]));
+    .where(inArray(caseFile.id, ids))
+    .orderBy(asc(caseFile.id));
+  if (rows.length === 0) return [];
+  const people = new Map((await db.select({ id: person.id, name: person.name }).from(person)).map((p) => [p.id, p.name]));
   const name = (personId: string | null) => (personId === null ? '' : (people.get(personId) ?? personId));
-  const keys = await db.select().from(caseKey).where(eq(caseKey.caseId, id)).orderBy(asc(caseKey.tag));
-  const seen = await db.select().from(authority).where(eq(authority.caseId, id)).orderBy(asc(authority.id));
-  const entries = await db.select().from(evidence).where(eq(evidence.caseId, id)).orderBy(asc(evidence.seq));
-  const runs = await db.select().from(run).where(eq(run.caseId, id)).orderBy(asc(run.id));
-  const judged = await db.select().from(ability).where(eq(ability.caseId, id)).orderBy(asc(ability.id));
-  return {
-    id,
-    number: caseNumber(id),
-    state: c.state,
-    bay: row.bay?.name ?? null,
-    vehicle: c.vehicle,
-    year: c.year,
-    identification: c.identification,
-    plate: c.plate,
-    customer: row.customer ? { name: row.customer.name, phone: row.customer.phone } : null,
-    words: c.words,
-    changed: c.changed,
-    symptoms: c.symptoms,
-    family: { id: c.familyId, version: c.familyVersion, hash: c.familyHash },
-    profile: c.profileId ? { id: c.profileId, version: c.profileVersion!, hash: c.profileHash! } : null,
-    openedAt: c.openedAt,
-    openedBy: name(c.openedBy),
-    closedAt: c.closedAt,
-    closedBy: name(c.closedBy),
-    outcome: c.outcome,
-    keys: keys.map(({ tag, role, note, present }) => ({ tag, role, note, present })),
-    authority: seen.map((a) => ({ kind: a.kind, note: a.note, by: name(a.by), at: a.at })),
-    evidence: entries.map((e) => ({
-      id: e.id,
-      test: e.test,
-      outcome: e.outcome,
-      key: e.keyTag,
-      note: e.note,
-      replaces: e.replaces,
-      runId: e.runId,
-      by: name(e.by),
-      occurredAt: e.occurredAt,
-    })),
-    runs: runs.map((r) => ({
-      id: r.id,
-      procedure: { id: r.procedureId, version: r.procedureVersion, hash: r.procedureHash },
-      status: r.status,
-      startedAt: r.startedAt,
-      endedAt: r.endedAt,
-    })),
-    judgements: judged.map((j) => ({ key: j.keyTag, ability: j.ability as Ability, result: j.result, by: name(j.by), at: j.at })),
-  };
+  const keys = await db.select().from(caseKey).where(inArray(caseKey.caseId, ids)).orderBy(asc(caseKey.tag));
+  const seen = await db.select().from(authority).where(inArray(authority.caseId, ids)).orderBy(asc(authority.id));
+  const entries = await db.select().from(evidence).where(inArray(evidence.caseId, ids)).orderBy(asc(evidence.seq));
+  const runs = await db.select().from(run).where(inArray(run.caseId, ids)).orderBy(asc(run.id));
+  const judged = await db.select().from(ability).where(inArray(ability.caseId, ids)).orderBy(asc(ability.id));
+  return rows.map(({ case_file: c, bay: stands, customer: owner }) => {
+    const mine = <T extends { caseId: number }>(list: T[]) => list.filter((r) => r.caseId === c.id);
+    return {
+      id: c.id,
+      number: caseNumber(c.id),
+      state: c.state,
+      bay: stands?.name ?? null,
+      vehicle: c.vehicle,
+      year: c.year,
+      identification: c.identification,
+      plate: c.plate,
+      customer: owner ? { name: owner.name, phone: owner.phone } : null,
+      words: c.words,
+      changed: c.changed,
+      symptoms: c.symptoms,
+      family: { id: c.familyId, version: c.familyVersion, hash: c.familyHash },
+      profile: c.profileId ? { id: c.profileId, version: c.profileVersion!, hash: c.profileHash! } : null,
+      openedAt: c.openedAt,
+      openedBy: name(c.openedBy),
+      closedAt: c.closedAt,
+      closedBy: name(c.closedBy),
+      outcome: c.outcome,
+      keys: mine(keys).map(({ tag, role, note, present }) => ({ tag, role, note, present })),
+      authority: mine(seen).map((a) => ({ kind: a.kind, note: a.note, by: name(a.by), at: a.at })),
+      evidence: mine(entries).map((e) => ({
+        id: e.id,
+        test: e.test,
+        outcome: e.outcome,
+        key: e.keyTag,
+        note: e.note,
+        replaces: e.replaces,
+        runId: e.runId,
+        by: name(e.by),
+        occurredAt: e.occurredAt,
+      })),
+      runs: mine(runs).map((r) => ({
+        id: r.id,
+        procedure: { id: r.procedureId, version: r.procedureVersion, hash: r.procedureHash },
+        status: r.status,
+        startedAt: r.startedAt,
+        endedAt: r.endedAt,
+      })),
+      judgements: mine(judged).map((j) => ({ key: j.keyTag, ability: j.ability as Ability, result: j.result, by: name(j.by), at: j.at })),
+    };
+  });
 }
 
 export interface CaseRow {
@@ -296,14 +305,4 @@ export async function closeCase(db: Db, act: Act, caseId: number, form: { outcom
     await notify(tx, { what: 'case', id: caseId });
     return null;
   });
-}
-
-/** Runs of several cases in one query, for the Floor. */
-export async function runsOf(db: Db, caseIds: number[]) {
-  return caseIds.length === 0
-    ? []
-    : db
-        .select()
-        .from(run)
-        .where(and(inArray(run.caseId, caseIds)));
 }

@@ -2,7 +2,7 @@ import { asc, eq } from 'drizzle-orm';
 import { resolveParams, valuesOf } from '../core/library';
 import { assess, type Assessment, type CaseFacts } from '../core/diagnosis';
 import { type Attention, forecast, type ForecastSpan, view } from '../core/procedure';
-import { caseNumber, type CaseRecord, isVerified, listBays, loadCase } from './cases';
+import { caseNumber, type CaseRecord, isVerified, listBays, loadCases } from './cases';
 import { caseFile } from './db/schema';
 import { foldRun, type OpenRun, openRuns, programOf } from './runs';
 import type { Services } from './services';
@@ -86,13 +86,14 @@ export interface Lane {
 
 export interface Floor {
   now: number;
+  horizonMs: number;
   lanes: Lane[];
   /** What to touch next, and when. */
   touch: { say: string; then: string; be: { where: string; at: number }[]; to: string | null; attention: Attention };
 }
 
 /** How far ahead the lanes look, milliseconds. */
-export const horizonMs = 60 * 60_000;
+const horizonMs = 60 * 60_000;
 
 export async function readFloor(services: Services): Promise<Floor> {
   const { db } = services.database;
@@ -101,8 +102,16 @@ export async function readFloor(services: Services): Promise<Floor> {
   const rows = await db.select({ id: caseFile.id, bayId: caseFile.bayId }).from(caseFile).where(eq(caseFile.state, 'open')).orderBy(asc(caseFile.id));
   const lanes: Lane[] = [];
   const wants: { at: number; where: string; say: string; to: string; attention: Attention }[] = [];
+  const records = new Map(
+    (
+      await loadCases(
+        db,
+        rows.map((r) => r.id),
+      )
+    ).map((r) => [r.id, r]),
+  );
   const place = async (name: string, caseId: number) => {
-    const record = (await loadCase(db, caseId))!;
+    const record = records.get(caseId)!;
     const run = open.find((r) => r.caseId === caseId);
     if (run) {
       const shown = showRun(run, now);
@@ -170,6 +179,7 @@ export async function readFloor(services: Services): Promise<Floor> {
   const second = rest.find((w) => w.at <= now);
   return {
     now,
+    horizonMs,
     lanes,
     touch: first
       ? {

@@ -56,6 +56,7 @@ export async function openServices(settings: Settings): Promise<Services> {
       .insert(person)
       .values(settings.demo ? fixedPerson : { ...fixedPerson, name: 'Shop technician', initials: 'ST' })
       .onConflictDoNothing();
+    const [actor] = await db.select().from(person).where(eq(person.id, fixedPerson.id));
     const live = await openLive(database);
     return {
       database,
@@ -64,10 +65,7 @@ export async function openServices(settings: Settings): Promise<Services> {
       library,
       documents: openDocuments(db),
       demo: settings.demo ?? false,
-      async actor() {
-        const [found] = await db.select().from(person).where(eq(person.id, fixedPerson.id));
-        return found!;
-      },
+      actor: async () => actor!,
       close: () => database.close(),
     };
   } catch (error) {

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
-import { horizonMs, type Lane, readFloor } from '../../server/floor';
+import { type Lane, readFloor } from '../../server/floor';
 import { useLookAgain, useNow, useTimes } from '../ui/clock';
 import type { Route } from './+types/floor';
 import styles from './floor.module.css';
@@ -15,7 +15,7 @@ export const loader = ({ context }: Route.LoaderArgs) => readFloor(context.servi
 const redrawMs = 30_000;
 const ticks = [0, 10, 20, 30, 40, 50];
 
-export default function Floor({ loaderData: { lanes, touch, now: read } }: Route.ComponentProps) {
+export default function Floor({ loaderData: { lanes, touch, now: read, horizonMs } }: Route.ComponentProps) {
   const { hm } = useTimes();
   const lookAgain = useLookAgain();
   useEffect(() => {
@@ -53,7 +53,7 @@ export default function Floor({ loaderData: { lanes, touch, now: read } }: Route
       </div>
       <ul className={styles.lanes}>
         {lanes.map((lane, i) => (
-          <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} />
+          <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} horizonMs={horizonMs} />
         ))}
       </ul>
       <p className={styles.legend}>
@@ -71,7 +71,7 @@ export default function Floor({ loaderData: { lanes, touch, now: read } }: Route
   );
 }
 
-function LaneRow({ lane, read }: { lane: Lane; read: number }) {
+function LaneRow({ lane, read, horizonMs }: { lane: Lane; read: number; horizonMs: number }) {
   const now = useNow();
   const { hm } = useTimes();
   const shift = Math.max(0, now - read);

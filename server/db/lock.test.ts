@@ -53,3 +53,9 @@ test('releasing leaves the lock of another alone', () => {
   release();
   expect(readFileSync(lock(), 'utf8')).toBe('someone else');
 });
+
+test('releasing after the folder is gone is no error', () => {
+  const release = lockFolder(folder);
+  rmSync(lock());
+  release();
+});

@@ -1,4 +1,16 @@
-import { mkdirSync, openSync, readFileSync, renameSync, rmSync, statSync, unlinkSync, writeFileSync, writeSync, closeSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  unlinkSync,
+  writeFileSync,
+  writeSync,
+  closeSync,
+} from 'node:fs';
 import { join } from 'node:path';
 
 /** The folder is in use by another server. */
@@ -46,7 +58,8 @@ export function lockFolder(folder: string): () => void {
   if (!createExclusive(path, mine)) takeOver(folder, path, mine);
   let held = true;
   return () => {
-    if (held && readFileSync(path, 'utf8') === mine) unlinkSync(path);
+    // A folder that was removed under us needs no unlocking.
+    if (held && existsSync(path) && readFileSync(path, 'utf8') === mine) unlinkSync(path);
     held = false;
   };
 }

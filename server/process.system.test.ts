@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync, cpSync, existsSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync, cpSync, existsSync, readdirSync, readFileSync } from 'node:fs';
 import { spawnSync } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -149,6 +149,15 @@ test('SIGTERM closes cleanly, with an event stream open', async () => {
   expect(stream.headers.get('content-type')).toBe('text/event-stream');
   expect(await server.stop()).toBe(0);
   expect(existsSync(join(folder, 'bloodstone.lock'))).toBe(false);
+});
+
+test('nothing of the server, the database or the schemas reaches the browser', () => {
+  const assets = readdirSync('build/client/assets').filter((name) => name.endsWith('.js'));
+  expect(assets.length).toBeGreaterThan(10);
+  const leaks = assets.filter((name) =>
+    /pg_notify|case_file|node:crypto|scrypt|abortEarly|parseDocument/.test(readFileSync(join('build/client/assets', name), 'utf8')),
+  );
+  expect(leaks).toEqual([]);
 });
 
 test('broken YAML stops the start with file, path and mend', () => {

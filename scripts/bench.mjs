@@ -1,0 +1,100 @@
+// `npm run bench`: measures the built server with the demo world and writes docs/benchmarks.md. Each figure is a ratio to a bare resource route
+// of the same server, asked in turn with the page in the same run, since the machine's own speed drifts.
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { prepare, root } from './prepare.mjs';
+
+prepare();
+const folder = mkdtempSync(join(tmpdir(), 'bloodstone-bench-'));
+const server = spawn(process.execPath, ['bin/serve.mjs'], {
+  env: { ...process.env, PORT: '0', BLOODSTONE_DATA: folder, BLOODSTONE_DEMO: '1', LOG_LEVEL: 'error' },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+const url = await new Promise((resolve, reject) => {
+  server.stdout.on('data', (chunk) => {
+    const ready = /ready at (http:\S+)/.exec(String(chunk));
+    if (ready) resolve(ready[1]);
+  });
+  server.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
+});
+
+/** Counted tries of each page, after the warm-up. */
+const tries = 80;
+const warmUp = 15;
+/** The most a page may cost, in bare routes. */
+const limit = 20;
+const pages = [
+  ['Floor', '/'],
+  ['Case', '/cases/5'],
+  ['Run', '/cases/4/runs/2'],
+  ['Cases', '/cases'],
+  ['New case', '/cases/new'],
+  ['Report', '/cases/3/report'],
+];
+
+async function once(path) {
+  const from = performance.now();
+  const response = await fetch(url + path);
+  await response.arrayBuffer();
+  if (!response.ok) throw new Error(`${path} answered ${response.status}`);
+  return performance.now() - from;
+}
+const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
+
+async function measure(path) {
+  const page = [];
+  const bare = [];
+  for (let i = 0; i < warmUp + tries; i += 1) {
+    const [b, p] = [await once('/clock'), await once(path)];
+    if (i < warmUp) continue;
+    bare.push(b);
+    page.push(p);
+  }
+  return { page: median(page), bare: median(bare), ratio: median(page) / median(bare) };
+}
+
+/** Every script the page names in its head, as sent: compressed. */
+async function scriptBytes(path) {
+  const html = await (await fetch(url + path)).text();
+  const names = new Set(
+    [...html.matchAll(/\/assets\/[\w.-]+\.js/g)]
+      .map((m) => m[0])
+      .filter((name) => new RegExp(`(href|src)="${name}"|import[^;]*"${name}"`).test(html)),
+  );
+  let bytes = 0;
+  for (const name of names) bytes += gzipSync(Buffer.from(await (await fetch(url + name)).arrayBuffer())).length;
+  return { bytes, files: names.size };
+}
+
+const rows = [];
+for (const [name, path] of pages) {
+  const { page, bare, ratio } = await measure(path);
+  const { bytes, files } = await scriptBytes(path);
+  rows.push({ name, page, bare, ratio, bytes, files });
+  console.log(
+    `${name}: ${page.toFixed(1)} ms, ${ratio.toFixed(1)} times a bare route (${bare.toFixed(2)} ms); scripts ${(bytes / 1024).toFixed(0)} kB in ${files} files`,
+  );
+}
+server.kill('SIGTERM');
+rmSync(folder, { recursive: true, force: true });
+
+const over = rows.filter((r) => ['Floor', 'Case', 'Run'].includes(r.name) && r.ratio > limit);
+writeFileSync(
+  join(root, 'docs/benchmarks.md'),
+  `# Benchmarks
+
+Written by \`npm run bench\`; do not edit. One request at a time on the built server with the demo world; a page and a bare resource route of the
+same server (\`/clock\`) in turn, ${tries} times after ${warmUp} to warm up; medians. The ratio is the figure to compare: milliseconds depend on the machine.
+Floor, case and run may cost at most ${limit} bare routes each. Scripts are those the page loads first, compressed.
+
+| page | ratio | page, ms | bare route, ms | scripts, kB | files |
+| --- | ---: | ---: | ---: | ---: | ---: |
+${rows.map((r) => `| ${r.name} | ${r.ratio.toFixed(1)} | ${r.page.toFixed(1)} | ${r.bare.toFixed(2)} | ${(r.bytes / 1024).toFixed(0)} | ${r.files} |`).join('\n')}
+
+${over.length === 0 ? 'All of them keep to the limit.' : `Over the limit: ${over.map((r) => r.name).join(', ')}.`}
+`,
+);
+process.exit(over.length === 0 ? 0 : 1);
