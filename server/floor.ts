@@ -20,8 +20,12 @@ export interface StripClock {
 
 export async function stripClocks(services: Services): Promise<StripClock[]> {
   const now = services.clock.now();
-  return (await openRuns(services.database.db, services.documents)).map((r) => stripClock(r, now));
+  const clocks = (await openRuns(services.database.db, services.documents)).map((r) => stripClock(r, now));
+  return clocks.sort((a, b) => urgency[a.attention] - urgency[b.attention] || (a.wait?.until ?? now) - (b.wait?.until ?? now));
 }
+
+/** Who needs a person first. */
+const urgency: Record<Attention, number> = { red: 0, amber: 1, due: 2, none: 3 };
 
 function stripClock(open: OpenRun, now: number): StripClock {
   const shown = showRun(open, now);
@@ -173,8 +177,7 @@ export async function readFloor(services: Services): Promise<Floor> {
   }
   for (const row of rows.filter((r) => r.bayId === null)) await place('No bay', row.id);
 
-  const rank: Record<Attention, number> = { red: 0, amber: 1, due: 2, none: 3 };
-  wants.sort((a, b) => rank[a.attention] - rank[b.attention] || a.at - b.at);
+  wants.sort((a, b) => urgency[a.attention] - urgency[b.attention] || a.at - b.at);
   const [first, ...rest] = wants;
   const second = rest.find((w) => w.at <= now);
   return {

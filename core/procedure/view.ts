@@ -202,7 +202,14 @@ function sequenceOf(program: Program, values: ParamValues, state: RunState): Seq
     }
     const round = Math.max(...Object.values(entry.counters), 0);
     const label = fillText(entry.step.label, { round: String(round), key: entry.key, main: state.keys[0] ?? '' });
-    marks.push({ label, place: 'ahead', weight: seconds + pending, wait: 'wait' in entry.step, commitment: 'commitment' in entry.step, until: i });
+    marks.push({
+      label,
+      place: 'ahead',
+      weight: seconds + pending,
+      wait: 'wait' in entry.step,
+      commitment: noReturn || 'commitment' in entry.step,
+      until: i,
+    });
     pending = 0;
     noReturn = false;
   });

@@ -1,0 +1,81 @@
+import { session } from '../../content/session.testing';
+import { forecast } from '.';
+
+const run = (keys = ['A', 'B']) => {
+  const s = session({ keys });
+  s.prepare();
+  return s;
+};
+const labels = (s: ReturnType<typeof session>) => s.shown().sequence.map((m) => `${m.label}${m.commitment ? ' !' : ''} ${m.place}`);
+
+test('the thin line shows the whole run, with the point of no return before the start', () => {
+  const s = run();
+  expect(labels(s)).toEqual([
+    'Ready past',
+    'Off now',
+    'On ahead',
+    'Wait 1 ahead',
+    'Off ahead',
+    'On ahead',
+    'Wait 2 ahead',
+    'Off ahead',
+    'On ahead',
+    'Wait 3 ahead',
+    'Off ahead',
+    'Start ! ahead',
+    'Tag B ahead',
+  ]);
+  s.round();
+  expect(labels(s).slice(0, 5)).toEqual(['Ready past', 'Off past', 'On past', 'Wait 1 past', 'Off now']);
+});
+
+test('a fourth round is drawn when it is begun', () => {
+  const s = run(['A']);
+  for (let i = 0; i < 3; i += 1) s.round();
+  s.pass(8);
+  s.answer('done');
+  s.answer('silent');
+  expect(labels(s).filter((l) => l.startsWith('Wait'))).toEqual(['Wait 1 past', 'Wait 2 past', 'Wait 3 past', 'Wait 4 ahead']);
+});
+
+test('the forecast: hands, then the rest of the wait, and what follows', () => {
+  const s = run(['A']);
+  s.pass(8);
+  s.answer('done');
+  s.answer('lit');
+  s.pass(200);
+  const params = { program: s.program, values: s.values };
+  const spans = forecast(params, s.state(), s.now(), 3_600_000);
+  expect(spans.map((span) => [span.kind, Math.round((span.until - span.from) / 1000)])).toEqual([
+    ['wait', 360],
+    // off 5, rest 8, on 5, lamp 5
+    ['hands', 23],
+    ['wait', 555],
+    ['hands', 23],
+    ['wait', 555],
+    // off 5, rest 8, cautions 15, start 20
+    ['hands', 48],
+  ]);
+  expect(spans[0]!.from).toBe(s.now());
+  expect(forecast(params, s.state(), s.now(), 60_000)).toHaveLength(1);
+});
+
+test('words are filled in, and hints say what an answer will do', () => {
+  const s = run(['C', 'A']);
+  s.pass(8);
+  expect(s.shown()).toMatchObject({ instruction: 'Turn tag C on. Do not start.', round: 'Round 1', key: 'C' });
+  s.answer('done');
+  s.answer('lit');
+  expect(s.shown().answers.map((a) => a.hint)).toEqual(['It is early: we will ask twice', 'As expected']);
+  s.pass(500);
+  expect(s.shown().answers[0]!.hint).toBe('A little early: it is noted');
+  s.pass(210);
+  expect(s.shown().answers[1]!.hint).toBe('Stop and diagnose');
+});
+
+test('a requirement is said with its unit, and the last value after a failed one', () => {
+  const s = session();
+  expect(s.shown().value).toEqual({ unit: 'V', min: 6, max: 16, required: 'at least 12.4 V' });
+  s.answer('measured', 12.1);
+  expect(s.shown().value).toMatchObject({ last: 12.1 });
+});
