@@ -32,7 +32,7 @@ export default tseslint.config(
         fetch: 'readonly',
         setTimeout: 'readonly',
         URL: 'readonly',
-        Buffer: 'readonly',
+        Buffer: 'readonly', document: 'readonly',
         performance: 'readonly',
       },
     },

@@ -10,6 +10,8 @@ class PageClock {
   #anchor: ClockReading;
   #at: number | null = null;
   #listeners = new Set<() => void>();
+  /** Counts readings, so that an answer that was overtaken by a newer one is not taken. */
+  #readings = 0;
   #shown: number;
 
   constructor(reading: ClockReading) {
@@ -19,6 +21,7 @@ class PageClock {
 
   /** @param at monotonic moment that the reading belongs to */
   set(reading: ClockReading, at = performance.now()) {
+    this.#readings += 1;
     this.#anchor = reading;
     this.#at = at;
     this.tick();
@@ -42,12 +45,13 @@ class PageClock {
   /** Asks the server; half of the way there and back is taken as the answer's age. @returns whether the server answered */
   async measure(): Promise<boolean> {
     const before = performance.now();
+    const readings = this.#readings;
     try {
       const response = await fetch('/clock', { cache: 'no-store' });
       if (!response.ok) return false;
       const reading = (await response.json()) as ClockReading;
       const after = performance.now();
-      this.set(reading, (before + after) / 2);
+      if (readings === this.#readings) this.set(reading, (before + after) / 2);
       return true;
     } catch {
       // No connection: the page counts on by itself; the strip says that it is alone.
