@@ -186,8 +186,8 @@ export async function readFloor(services: Services): Promise<Floor> {
     lanes,
     touch: first
       ? {
-          say: first.at <= now ? `${first.say}.` : `Nothing now. ${first.where} is next.`,
-          then: second ? `Then ${second.say}.` : '',
+          say: first.at <= now ? sentence(first.say) : `Nothing now. ${first.where} is next.`,
+          then: second ? sentence(`Then ${second.say}`) : '',
           be: wants.filter((w) => w.at > now).map((w) => ({ where: w.where.toLowerCase(), at: w.at })),
           to: first.to,
           attention: first.attention,
@@ -195,3 +195,6 @@ export async function readFloor(services: Services): Promise<Floor> {
       : { say: 'No case is in work.', then: 'Open the first one when a vehicle comes in.', be: [], to: null, attention: 'none' },
   };
 }
+
+/** Ends in a full stop, once. */
+const sentence = (text: string): string => `${text.replace(/[.]$/, '')}${/[?]$/.test(text) ? '' : '.'}`;

@@ -48,8 +48,10 @@ const refusal = async (work: Promise<unknown>) => {
 };
 
 beforeAll(async () => {
-  await ensureTemplate(templates, join(root, 'server/db/migrations'));
-  services = await openServices({ root, templates, manualClock: true });
+  // On PGlite in memory, or on an empty database of a PostgreSQL server.
+  const url = process.env.TEST_DATABASE_URL;
+  if (!url) await ensureTemplate(templates, join(root, 'server/db/migrations'));
+  services = await openServices({ root, manualClock: true, ...(url ? { url } : { templates }) });
 }, 60_000);
 afterAll(() => services.close());
 
@@ -275,6 +277,7 @@ describe('a run', () => {
       wait: null,
     });
     const floor = await readFloor(services);
+    expect(floor.touch).toMatchObject({ attention: 'due', say: expect.stringMatching(/: Measure the battery, rested\.$/) });
     const lane = floor.lanes.find((l) => l.case?.id === id)!;
     expect(lane).toMatchObject({ bay: 'Bay 3', attention: 'due' });
     expect(lane.spans.map((s) => s.kind)).toEqual(['hands', 'wait', 'hands', 'wait', 'hands', 'wait', 'hands']);

@@ -25,7 +25,7 @@ export function Next({ page, chosen }: { page: CasePage; chosen: string | null }
   const shown = picked ?? first;
   const others = assessment.next
     .filter((p) => p !== shown && !(p.kind === 'test' && shown.kind === 'test' && p.test.id === shown.test.id))
-    .slice(0, 4);
+    .slice(0, 3);
 
   if (record.state === 'closed') {
     return (

@@ -1,4 +1,5 @@
 import Button from '@mui/material/Button';
+import { Fragment } from 'react';
 import { Link } from 'react-router';
 import { abilities, keyRoles } from '../../core/library';
 import { readReport } from '../../server/report';
@@ -131,17 +132,29 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
             </tr>
           </thead>
           <tbody>
-            {report.lines.map((l, i) => (
-              <tr key={i} data-gone={l.gone || undefined}>
-                <td className="mono">{hms(l.at)}</td>
-                <td>{l.what}</td>
-                <td>
-                  {l.detail}
-                  {l.gone && ' (taken back)'}
-                </td>
-                <td>{l.by}</td>
-              </tr>
-            ))}
+            {report.lines.map((l, i) => {
+              const before = report.lines[i - 1];
+              return (
+                <Fragment key={i}>
+                  {(!before || day(before.at) !== day(l.at)) && (
+                    <tr>
+                      <th scope="rowgroup" colSpan={4} className={styles.day}>
+                        {day(l.at)}
+                      </th>
+                    </tr>
+                  )}
+                  <tr data-gone={l.gone || undefined}>
+                    <td className="mono">{hms(l.at)}</td>
+                    <td>{l.what}</td>
+                    <td>
+                      {l.detail}
+                      {l.gone && ' (taken back)'}
+                    </td>
+                    <td>{l.by}</td>
+                  </tr>
+                </Fragment>
+              );
+            })}
           </tbody>
         </table>
 
