@@ -19,6 +19,7 @@ export default {
     {
       ...shared,
       displayName: 'unit',
+      moduleNameMapper: { '\\.css$': '<rootDir>/app/ui/noStyles.testing.ts' },
       testMatch: ['<rootDir>/{core,content,server,app,cli}/**/*.test.{ts,tsx}'],
       testPathIgnorePatterns: ['/node_modules/', '\\.system\\.test\\.ts$'],
     },

@@ -1,4 +1,4 @@
-import { asc, desc, eq, inArray } from 'drizzle-orm';
+import { asc, desc, eq, inArray, type SQL } from 'drizzle-orm';
 import type { Library } from '../content/reader';
 import { type Ability, abilities, type AbilityResult, type DocumentPin, type OnRecord } from '../core/library';
 import { type Act, actOnce } from './commands';
@@ -165,7 +165,8 @@ export interface CaseRow {
 /** How many rows a list shows; older ones come by key. */
 const pageSize = 50;
 
-export async function listCases(db: Db, state: 'open' | 'closed'): Promise<CaseRow[]> {
+/** The rows of lists and of find, newest first. */
+export async function caseRows(db: Reader, where: SQL | undefined, limit: number): Promise<CaseRow[]> {
   const rows = await db
     .select({
       id: caseFile.id,
@@ -179,11 +180,13 @@ export async function listCases(db: Db, state: 'open' | 'closed'): Promise<CaseR
     })
     .from(caseFile)
     .leftJoin(bay, eq(caseFile.bayId, bay.id))
-    .where(eq(caseFile.state, state))
+    .where(where)
     .orderBy(desc(caseFile.id))
-    .limit(pageSize);
+    .limit(limit);
   return rows.map((r) => ({ ...r, number: caseNumber(r.id) }));
 }
+
+export const listCases = (db: Reader, state: 'open' | 'closed'): Promise<CaseRow[]> => caseRows(db, eq(caseFile.state, state), pageSize);
 
 export async function listBays(db: Reader): Promise<{ id: string; name: string }[]> {
   return db.select({ id: bay.id, name: bay.name }).from(bay).orderBy(asc(bay.position));

@@ -2,7 +2,7 @@ import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync, cpSync, exi
 import { spawnSync } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { asc } from 'drizzle-orm';
+import { asc, eq } from 'drizzle-orm';
 import { openDatabase } from './db/open';
 import { caseFile, evidence, runEvent } from './db/schema';
 import { serve, type ServerProcess } from './process.testing';
@@ -65,6 +65,15 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   expect((await s.post('/cases/1', { intent: 'evidence', commandId: commandId(), test: 'lamp', outcome: 'accepted', key: 'A' })).status).toBe(200);
   s = await crash();
   expect(await report()).toContain('Guard lamp, tag A');
+
+  expect((await s.post('/cases/1', { intent: 'evidence', commandId: commandId(), test: 'battery', outcome: 'flat' })).status).toBe(200);
+  await s.kill();
+  const entries = await openDatabase({ folder, migrations: 'server/db/migrations' });
+  const mistaken = (await entries.db.select().from(evidence).where(eq(evidence.test, 'battery')))[0]!.id;
+  await entries.close();
+  server = s = await serve(folder);
+  expect((await s.post('/cases/1', { intent: 'withdraw', commandId: commandId(), entry: mistaken })).status).toBe(200);
+  s = await crash();
 
   expect((await s.post('/cases/1', { intent: 'startRun', commandId: commandId(), procedure: 'relearn-ignition-on' })).status).toBe(302);
   s = await crash();
@@ -129,7 +138,16 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   const events = await database.db.select().from(runEvent).orderBy(asc(runEvent.seq));
   expect(events.map((e) => e.id).slice(1)).toEqual(acknowledged);
   expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i));
-  expect(await database.db.select({ test: evidence.test }).from(evidence)).toEqual([{ test: 'lamp' }]);
+  expect(
+    await database.db
+      .select({ test: evidence.test, outcome: evidence.outcome, replaces: evidence.replaces })
+      .from(evidence)
+      .orderBy(asc(evidence.seq)),
+  ).toEqual([
+    { test: 'lamp', outcome: 'accepted', replaces: null },
+    { test: 'battery', outcome: 'flat', replaces: null },
+    { test: 'battery', outcome: null, replaces: mistaken },
+  ]);
   expect(await database.db.select({ state: caseFile.state }).from(caseFile)).toEqual([{ state: 'closed' }]);
   await database.close();
   server = undefined;

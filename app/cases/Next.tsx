@@ -5,6 +5,7 @@ import type { Proposal } from '../../core/diagnosis';
 import type { TestDefinition } from '../../core/library';
 import type { CasePage } from '../../server/caseView';
 import { Cautions, useCautions } from '../ui/Cautions';
+import { Choice } from '../ui/Choice';
 import { newCommandId } from '../ui/commandId';
 import { useKeys } from '../ui/keys';
 import { Lamp } from '../ui/Lamp';
@@ -148,10 +149,9 @@ function TestCard({ page, test, why, proposedKey }: { page: CasePage; test: Test
         <fieldset className={styles.keys}>
           <legend>With</legend>
           {here.map((k) => (
-            <label key={k.tag}>
-              <input type="radio" name="key" value={k.tag} checked={key === k.tag} onChange={() => setKey(k.tag)} />
-              <span>tag {k.tag}</span>
-            </label>
+            <Choice key={k.tag} type="radio" name="key" value={k.tag} checked={key === k.tag} onChange={() => setKey(k.tag)}>
+              tag {k.tag}
+            </Choice>
           ))}
         </fieldset>
       )}

@@ -3,10 +3,10 @@ import { redirect, useSearchParams } from 'react-router';
 import { recordAuthority } from '../../server/cases';
 import { readCasePage } from '../../server/caseView';
 import { refused } from '../../server/expected';
-import { fieldsOf, parseAuthority, parseEvidence, parseRecordId, parseStartRun } from '../../server/forms';
+import { fieldsOf, parseAuthority, parseEvidence, parseStartRun } from '../../server/forms';
 import { recordEvidence, withdrawEvidence } from '../../server/ledger';
 import { startRun } from '../../server/runs';
-import { actOf, answering, notThere } from '../respond.server';
+import { actOf, answering } from '../respond.server';
 import { About } from './About';
 import { Board } from './Board';
 import { Chain } from './Chain';
@@ -14,7 +14,7 @@ import type { Route } from './+types/case';
 import styles from './case.module.css';
 import { Ledger } from './Ledger';
 import { Next } from './Next';
-import { caseId } from './caseId.server';
+import { caseId, noCase } from './caseId.server';
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData ? `Case ${loaderData.record.number}` : 'Case'} · Bloodstone` }];
 export const handle = {
@@ -28,12 +28,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return (await readCasePage(context.services, caseId(params.caseId))) ?? noCase(params.caseId);
 }
 
-function noCase(id: string): never {
-  return notThere('There is no such case', `No case has the number ${id}. Look for it with find, by plate, vehicle or the customer’s words.`);
-}
-
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const id = parseRecordId(params.caseId) ?? noCase(params.caseId);
+  const id = caseId(params.caseId);
   const { intent, commandId, ...form } = fieldsOf(await request.formData());
   const { services } = context;
   const { db } = services.database;

@@ -1,13 +1,23 @@
+import type { AppLoadContext } from 'react-router';
+import { type CaseRecord, loadCase } from '../../server/cases';
 import { parseRecordId } from '../../server/forms';
 import { notThere } from '../respond.server';
+
+const title = 'There is no such case';
 
 /** The case's id from the address, or a helpful 404. */
 export function caseId(text: string): number {
   return (
     parseRecordId(text) ??
-    notThere(
-      'There is no such case',
-      `“${text.slice(0, 40)}” is not a case number. Case numbers are digits, such as 0417. Look for the case with find.`,
-    )
+    notThere(title, `“${text.slice(0, 40)}” is not a case number. Case numbers are digits, such as 417. Look for the case with find.`)
   );
+}
+
+export function noCase(text: string): never {
+  return notThere(title, `No case has the number ${text}. Look for it with find, by plate, vehicle or the customer’s words.`);
+}
+
+/** The case that the address names. */
+export async function caseOf(context: AppLoadContext, text: string): Promise<CaseRecord> {
+  return (await loadCase(context.services.database.db, caseId(text))) ?? noCase(text);
 }

@@ -2,11 +2,11 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { randomUUID } from 'node:crypto';
 import { Form, Link, redirect, useNavigation } from 'react-router';
-import { closeCase, isVerified, loadCase } from '../../server/cases';
+import { closeCase, isVerified } from '../../server/cases';
 import { fieldsOf, parseClosing } from '../../server/forms';
-import { actOf, answering, notThere } from '../respond.server';
+import { actOf, answering } from '../respond.server';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
-import { caseId } from './caseId.server';
+import { caseId, caseOf } from './caseId.server';
 import type { Route } from './+types/handOver';
 import styles from './verify.module.css';
 
@@ -17,8 +17,7 @@ export const handle = {
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context;
-  const record =
-    (await loadCase(services.database.db, caseId(params.caseId))) ?? notThere('There is no such case', `No case has the number ${params.caseId}.`);
+  const record = await caseOf(context, params.caseId);
   const family = await services.documents.family(record.family);
   return {
     commandId: randomUUID(),

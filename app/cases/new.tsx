@@ -11,7 +11,7 @@ import { authorityKinds, changes, keyRoles, symptoms } from '../../core/library'
 import { createCase, listBays } from '../../server/cases';
 import { fieldsOf, parseNewCase } from '../../server/forms';
 import { actOf, answering } from '../respond.server';
-import { Choices } from '../ui/Choices';
+import { Choices } from '../ui/Choice';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import type { Route } from './+types/new';
 import styles from './new.module.css';

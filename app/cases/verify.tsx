@@ -2,12 +2,13 @@ import Button from '@mui/material/Button';
 import { randomUUID } from 'node:crypto';
 import { Form, Link, redirect, useNavigation } from 'react-router';
 import { abilities, type Ability, abilityResults } from '../../core/library';
-import { grid, isVerified, loadCase, recordVerification } from '../../server/cases';
+import { grid, isVerified, recordVerification } from '../../server/cases';
 import { fieldsOf, parseVerification } from '../../server/forms';
-import { actOf, answering, notThere } from '../respond.server';
+import { actOf, answering } from '../respond.server';
 import { Cautions, useCautions } from '../ui/Cautions';
+import { Choice } from '../ui/Choice';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
-import { caseId } from './caseId.server';
+import { caseId, caseOf } from './caseId.server';
 import type { Route } from './+types/verify';
 import styles from './verify.module.css';
 
@@ -16,8 +17,7 @@ export const handle = { place: ({ vehicle, number }: Route.ComponentProps['loade
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context;
-  const record =
-    (await loadCase(services.database.db, caseId(params.caseId))) ?? notThere('There is no such case', `No case has the number ${params.caseId}.`);
+  const record = await caseOf(context, params.caseId);
   const latest = grid(record);
   return {
     commandId: randomUUID(),
@@ -80,10 +80,9 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
             <fieldset key={a} className={styles.row} disabled={(a === 'cranks' || a === 'runs') && !cautions.clear}>
               <legend>{abilities[a]}</legend>
               {Object.entries(abilityResults).map(([result, say]) => (
-                <label key={result}>
-                  <input type="radio" name={`results.${key.tag}.${a}`} value={result} defaultChecked={key.results[a] === result} />
-                  <span>{say}</span>
-                </label>
+                <Choice key={result} type="radio" name={`results.${key.tag}.${a}`} value={result} defaultChecked={key.results[a] === result}>
+                  {say}
+                </Choice>
               ))}
             </fieldset>
           ))}

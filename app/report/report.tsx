@@ -3,8 +3,7 @@ import { Fragment } from 'react';
 import { Link } from 'react-router';
 import { abilities, keyRoles } from '../../core/library';
 import { readReport } from '../../server/report';
-import { caseId } from '../cases/caseId.server';
-import { notThere } from '../respond.server';
+import { caseId, noCase } from '../cases/caseId.server';
 import { timesIn } from '../ui/clock';
 import { Mark } from '../ui/Mark';
 import type { Route } from './+types/report';
@@ -13,8 +12,7 @@ import styles from './report.module.css';
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Report ${loaderData?.report.record.number ?? ''} · Bloodstone` }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const report =
-    (await readReport(context.services, caseId(params.caseId))) ?? notThere('There is no such case', `No case has the number ${params.caseId}.`);
+  const report = (await readReport(context.services, caseId(params.caseId))) ?? noCase(params.caseId);
   return { report, printedAt: context.services.clock.now(), timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone };
 }
 

@@ -1,64 +1,7 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { UNSAFE_DataRouterContext } from 'react-router';
 import type { ClockReading } from '../../server/clock';
-
-/**
- * The page's copy of the shop's clock. Between readings it counts by the browser's monotonic clock, which stops while a lid is closed, so the
- * reading is taken anew whenever the page wakes, and with every message of the server.
- */
-class PageClock {
-  #anchor: ClockReading;
-  #at: number | null = null;
-  #listeners = new Set<() => void>();
-  /** Counts readings, so that an answer that was overtaken by a newer one is not taken. */
-  #readings = 0;
-  #shown: number;
-
-  constructor(reading: ClockReading) {
-    this.#anchor = reading;
-    this.#shown = reading.now;
-  }
-
-  /** @param at monotonic moment that the reading belongs to */
-  set(reading: ClockReading, at = performance.now()) {
-    this.#readings += 1;
-    this.#anchor = reading;
-    this.#at = at;
-    this.tick();
-  }
-
-  now(): number {
-    return this.#at === null ? this.#anchor.now : Math.round(this.#anchor.now + this.#anchor.rate * (performance.now() - this.#at));
-  }
-
-  tick() {
-    this.#shown = this.now();
-    for (const listener of this.#listeners) listener();
-  }
-
-  subscribe = (listener: () => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
-  shown = () => this.#shown;
-
-  /** Asks the server; half of the way there and back is taken as the answer's age. @returns whether the server answered */
-  async measure(): Promise<boolean> {
-    const before = performance.now();
-    const readings = this.#readings;
-    try {
-      const response = await fetch('/clock', { cache: 'no-store' });
-      if (!response.ok) return false;
-      const reading = (await response.json()) as ClockReading;
-      const after = performance.now();
-      if (readings === this.#readings) this.set(reading, (before + after) / 2);
-      return true;
-    } catch {
-      // No connection: the page counts on by itself; the strip says that it is alone.
-      return false;
-    }
-  }
-}
+import { PageClock } from './pageClock';
 
 const Clock = createContext<PageClock | null>(null);
 const Connection = createContext(true);

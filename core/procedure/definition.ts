@@ -132,6 +132,4 @@ export interface Procedure {
   interrupted: { default: InterruptionPolicy } & Partial<Record<Interruption, InterruptionPolicy>>;
   steps: Step[];
   stops: Record<string, { text: string; evidence?: { test: string; outcome: string } }>;
-  /** Evidence recorded when the run is finished. */
-  verify: string[];
 }

@@ -1,6 +1,6 @@
 import { evaluateExpression, type ParamValues } from '../library';
 import { type LeafStep } from './definition';
-import { type Program, walk } from './program';
+import { type Program, stepsInside, walk, type Walker } from './program';
 
 /** One leaf of the way as it goes when all goes well. */
 export interface PathEntry {
@@ -29,12 +29,11 @@ export function happyPath(
 ): PathEntry[] {
   const path: PathEntry[] = [];
   const assumed: Record<string, { answer: string }> = { ...answers };
-  const walker = { counters: {}, answers: assumed, keys, params };
-  for (const node of program.nodes) {
-    if (node.op !== 'again' || !('repeat' in node.loop)) continue;
-    const { until } = node.loop.repeat;
-    if (until) delete assumed[until.answer];
-  }
+  const walker: Walker = { counters: {}, answers: assumed, keys, params };
+  const untils = new Set(
+    program.nodes.flatMap((n) => (n.op === 'again' && 'repeat' in n.loop && n.loop.repeat.until ? [n.loop.repeat.until.answer] : [])),
+  );
+  for (const id of untils) delete assumed[id];
   let from = 0;
   // The largest run is bounded by its loops; the guard only protects against content that never moves forward.
   for (let guard = 0; guard < 5000; guard += 1) {
@@ -43,6 +42,11 @@ export function happyPath(
     const node = program.nodes[arrival.index]!;
     if (node.op !== 'leaf') return path;
     const { step, loops } = node;
+    // A new round begins without the answers of the one before, as in a real run.
+    for (const loop of loops) {
+      if (walker.counters[loop] === undefined || walker.counters[loop] === arrival.counters[loop]) continue;
+      for (const id of stepsInside(program, loop)) if (untils.has(id)) delete assumed[id];
+    }
     walker.counters = arrival.counters;
     const waitS = 'wait' in step ? evaluateExpression(step.wait.min, params) : 0;
     const eachLoop = program.nodes.find((n) => n.op === 'enter' && 'each' in n.loop && loops.includes(n.id));

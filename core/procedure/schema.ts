@@ -138,7 +138,6 @@ const schema = Joi.object({
   stops: Joi.object()
     .pattern(id, Joi.object({ text: text.required(), evidence }))
     .default({}),
-  verify: ids,
 }).shared(step);
 
 export const parseProcedure = (data: unknown): Result<Procedure> => parseWith<Procedure>(schema, data);

@@ -1,0 +1,2 @@
+/** Stands for style sheets where tests run without a browser. */
+export default {};

@@ -1,0 +1,92 @@
+import type { ClockReading } from '../../server/clock';
+import { PageClock } from './pageClock';
+
+/** A browser and a server side by side: the lid stops the browser's clock and not the server's. */
+function laptop() {
+  let real = 0;
+  let asleep = 0;
+  let online = true;
+  let delay = 0;
+  const serverNow = () => 1_000_000 + real;
+  const reading = (): ClockReading => ({ now: serverNow(), rate: 1, wallSince: null });
+  const clock = new PageClock(reading(), {
+    monotonic: () => real - asleep,
+    async ask() {
+      if (!online) throw new TypeError('Failed to fetch');
+      real += delay / 2;
+      const answer = reading();
+      real += delay / 2;
+      return answer;
+    },
+  });
+  return {
+    clock,
+    serverNow,
+    pass: (ms: number) => (real += ms),
+    closeLid(ms: number) {
+      real += ms;
+      asleep += ms;
+    },
+    setOnline: (yes: boolean) => (online = yes),
+    setDelay: (ms: number) => (delay = ms),
+  };
+}
+
+test('counts on by itself between readings', async () => {
+  const l = laptop();
+  await l.clock.measure();
+  l.pass(90_000);
+  expect(l.clock.now()).toBe(l.serverNow());
+});
+
+test('a closed lid stops the browser’s clock; the first reading after waking is right again', async () => {
+  const l = laptop();
+  await l.clock.measure();
+  l.pass(10_000);
+  l.closeLid(1_800_000);
+  expect(l.clock.now()).toBe(l.serverNow() - 1_800_000);
+  expect(await l.clock.measure()).toBe(true);
+  expect(l.clock.now()).toBe(l.serverNow());
+});
+
+test('without a connection it says so and goes on', async () => {
+  const l = laptop();
+  await l.clock.measure();
+  l.setOnline(false);
+  l.pass(60_000);
+  expect(await l.clock.measure()).toBe(false);
+  expect(l.clock.now()).toBe(l.serverNow());
+});
+
+test('a slow answer is taken as old as half its way', async () => {
+  const l = laptop();
+  l.setDelay(400);
+  await l.clock.measure();
+  expect(l.clock.now()).toBe(l.serverNow());
+});
+
+test('a reading that came in meanwhile is newer than the answer that was under way', async () => {
+  let answer: (reading: ClockReading) => void = () => {};
+  const clock = new PageClock({ now: 0, rate: 0, wallSince: null }, { monotonic: () => 0, ask: () => new Promise((resolve) => (answer = resolve)) });
+  const measuring = clock.measure();
+  clock.set({ now: 5000, rate: 0, wallSince: null });
+  answer({ now: 1000, rate: 0, wallSince: null });
+  await measuring;
+  expect(clock.now()).toBe(5000);
+});
+
+test('before the first reading it stands, so that server and page draw the same', () => {
+  const clock = new PageClock({ now: 7, rate: 1, wallSince: null }, { monotonic: () => 1e6, ask: () => Promise.reject(new Error()) });
+  expect(clock.now()).toBe(7);
+});
+
+test('those who listen hear of each tick, until they leave', () => {
+  const clock = new PageClock({ now: 1, rate: 0, wallSince: null }, { monotonic: () => 0, ask: () => Promise.reject(new Error()) });
+  const heard: number[] = [];
+  const leave = clock.subscribe(() => heard.push(clock.shown()));
+  clock.set({ now: 2, rate: 0, wallSince: null });
+  clock.tick();
+  leave();
+  clock.tick();
+  expect(heard).toEqual([2, 2]);
+});
