@@ -25,6 +25,7 @@ const { url } = await start({
   templates: join(root, 'build/templates'),
   manualClock: env.BLOODSTONE_CLOCK === 'manual',
   demo: env.BLOODSTONE_DEMO === '1',
+  fresh: env.BLOODSTONE_FRESH === '1',
   ...(env.BLOODSTONE_URL ? { address: env.BLOODSTONE_URL } : {}),
   ...(env.DATABASE_URL ? { url: env.DATABASE_URL } : { folder: resolve(env.BLOODSTONE_DATA ?? join(root, '.data/shop')) }),
 });

@@ -1,6 +1,6 @@
 import { asc, desc, eq, inArray, type SQL } from 'drizzle-orm';
 import type { Library } from '../content/reader';
-import { type Ability, abilities, type AbilityResult, type DocumentPin, type OnRecord } from '../core/library';
+import { type Ability, abilities, type AbilityResult, type DocumentPin, mainFirst, type OnRecord } from '../core/library';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader, Tx } from './db/open';
 import { ability, authority, bay, caseFile, caseKey, customer, evidence, person, run } from './db/schema';
@@ -65,7 +65,11 @@ export const caseNumber = (id: number): string => String(id).padStart(4, '0');
 
 /** What gates ask of a case. */
 export function onRecord(record: Pick<CaseRecord, 'authority' | 'keys'>): OnRecord {
-  return { authority: record.authority.length > 0, keysAbsent: record.keys.filter((k) => !k.present).map((k) => k.tag) };
+  return {
+    authority: record.authority.length > 0,
+    keysAbsent: record.keys.filter((k) => !k.present).map((k) => k.tag),
+    keysHere: mainFirst(record.keys.filter((k) => k.present)),
+  };
 }
 
 /** Latest judgement of each ability of each key. */

@@ -44,10 +44,17 @@ export async function start(settings: Start): Promise<Running> {
     throw error;
   }
   const app = await createApp(services, settings);
-  const server = await new Promise<Server>((resolve, reject) => {
-    const s = app.listen(settings.port, settings.host, () => resolve(s));
-    s.on('error', reject);
-  });
+  let server: Server;
+  try {
+    server = await listening(app, settings);
+  } catch (error) {
+    await services.close();
+    if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
+    process.stderr.write(
+      `Bloodstone does not start.\nPort ${settings.port} on ${settings.host} is in use. Stop what listens there, or set PORT to another number.\n`,
+    );
+    process.exit(1);
+  }
   const { port } = server.address() as { port: number };
   const url = settings.address ?? `http://${settings.host}:${port}`;
   let stopping: Promise<void> | undefined;
@@ -55,6 +62,11 @@ export async function start(settings: Start): Promise<Running> {
   for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void stop().then(() => process.exit(0)));
   return { url, stop };
 }
+
+const listening = (app: express.Express, { port, host }: Start) =>
+  new Promise<Server>((resolve, reject) => {
+    const server = app.listen(port, host, (error?: Error) => (error ? reject(error) : resolve(server)));
+  });
 
 /** Open pages hold their event stream for ever, so connections are cut after a short grace; then the database is closed cleanly. */
 async function shutDown(server: Server, services: Services): Promise<void> {

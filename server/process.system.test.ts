@@ -2,7 +2,7 @@ import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync, cpSync, exi
 import { spawnSync } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { asc, eq } from 'drizzle-orm';
+import { asc, eq, sql } from 'drizzle-orm';
 import { openDatabase } from './db/open';
 import { caseFile, evidence, runEvent } from './db/schema';
 import { serve, type ServerProcess } from './process.testing';
@@ -159,6 +159,50 @@ test('a second server on the folder refuses with a clear message, and the first 
     `already in use by the server with process id ${server.child.pid}. Two servers on one folder destroy data.`,
   );
   expect(await (await server.get('/healthz')).json()).toEqual({ status: 'ok' });
+});
+
+test('what nobody expected is a page with a reference, and the log has it with the cause', async () => {
+  const database = await openDatabase({ folder, migrations: 'server/db/migrations', templates: 'build/templates' });
+  await database.db.execute(sql`drop table ability`);
+  await database.close();
+  server = await serve(folder);
+  expect(
+    (await server.post('/cases/new', { commandId: commandId(), vehicle: 'Tarn Gantry', words: 'x', system: 'profile:tarn-gantry' })).status,
+  ).toBe(302);
+  const answer = await server.get('/cases/1');
+  const page = await answer.text();
+  expect(answer.status).toBe(500);
+  expect(page).toContain('Something went wrong');
+  expect(page).not.toContain('ability');
+  const reference = /tell the reference ([0-9a-f-]{36})/.exec(page)?.[1];
+  const line = server
+    .log()
+    .split('\n')
+    .find((l) => reference !== undefined && l.includes(reference));
+  expect(JSON.parse(line ?? '{}')).toMatchObject({ reference, msg: 'unexpected', err: { message: expect.stringContaining('ability') } });
+  expect((await server.get('/')).status).toBe(500);
+  expect((await server.get('/library')).status).toBe(200);
+});
+
+test('a port in use is said in one sentence, and the folder is free again', async () => {
+  server = await serve(join(folder, 'first'));
+  const { port } = new URL(server.url);
+  await expect(serve(join(folder, 'second'), { PORT: port })).rejects.toThrow(
+    `Port ${port} on 127.0.0.1 is in use. Stop what listens there, or set PORT to another number.`,
+  );
+  expect(existsSync(join(folder, 'second/bloodstone.lock'))).toBe(false);
+});
+
+test('a second demo does not touch the data of the one that is running; a later one begins anew', async () => {
+  const demo = { BLOODSTONE_DEMO: '1', BLOODSTONE_FRESH: '1' };
+  server = await serve(folder, demo);
+  await expect(serve(folder, demo)).rejects.toThrow('already in use by the server');
+  expect(await (await server.get('/cases/4')).text()).toContain('Tarn Gantry pick-up, grey');
+  await server.post('/cases/new', { commandId: commandId(), vehicle: 'Mirrow Pipit, mine', words: 'x', system: 'family:transponder-dwell' });
+  expect(await (await server.get('/cases')).text()).toContain('Mirrow Pipit, mine');
+  await server.stop();
+  server = await serve(folder, demo);
+  expect(await (await server.get('/cases')).text()).not.toContain('Mirrow Pipit, mine');
 });
 
 test('SIGTERM closes cleanly, with an event stream open', async () => {

@@ -12,6 +12,8 @@ export interface ServerProcess {
   post(path: string, fields: Record<string, string>): Promise<Response>;
   command(runId: number, body: Record<string, unknown>): Promise<Response>;
   clock(): Promise<number>;
+  /** Everything it has written to its log so far. */
+  log(): string;
 }
 
 const exited = (child: ChildProcess) =>
@@ -55,6 +57,7 @@ export async function serve(data: string, env: Record<string, string> = {}): Pro
         headers: { ...headers, 'Content-Type': 'application/json' },
         body: JSON.stringify(body),
       }),
+    log: () => printed,
     clock: async () => ((await (await fetch(`${url}/clock`)).json()) as { now: number }).now,
   };
 }

@@ -29,7 +29,9 @@ export interface Settings {
   url?: string;
   templates?: string;
   manualClock?: boolean;
+  /** The demo world: loaded into a folder that is emptied first when `fresh`. */
   demo?: boolean;
+  fresh?: boolean;
 }
 
 /** The person every action is booked to until sign-in exists; in the demo world a name, in a shop's own data a plain word. */
@@ -42,6 +44,7 @@ export async function openServices(settings: Settings): Promise<Services> {
     migrations: join(root, 'server/db/migrations'),
     ...(settings.folder ? { folder: settings.folder } : {}),
     ...(settings.url ? { url: settings.url } : {}),
+    ...(settings.demo && settings.fresh ? { fresh: true } : {}),
     ...(settings.templates ? { templates: settings.templates } : {}),
   });
   try {

@@ -28,6 +28,8 @@ export interface OnRecord {
   authority: boolean;
   /** Tags of keys that are said to exist but are not here. */
   keysAbsent: readonly string[];
+  /** The keys that are here, with their roles as told; left out where nobody asks. */
+  keysHere?: readonly { tag: string; role: string }[];
 }
 
 /** Reasons why the gate is shut, each ending in what to do; empty when it is open. */
@@ -40,9 +42,20 @@ export function closedBecause(effect: Effect, record: OnRecord): string[] {
   return reasons;
 }
 
-/** What to warn of before an open gate is passed; the person decides. */
+/** What to warn of before an open gate is passed; the person decides. In sequences that replace stored keys, what is not presented is lost. */
 export function warnedBecause(effect: Effect, record: OnRecord): string[] {
-  if (!gates[effect].allKeys || record.keysAbsent.length === 0) return [];
-  const keys = record.keysAbsent.map((tag) => `tag ${tag}`).join(', ');
-  return [`Not here: ${keys}. A key that is not presented will no longer start the vehicle. Wait for it, or tell the customer first.`];
+  if (!gates[effect].allKeys) return [];
+  const warnings: string[] = [];
+  if (record.keysAbsent.length > 0) {
+    const keys = record.keysAbsent.map((tag) => `tag ${tag}`).join(', ');
+    warnings.push(`Not here: ${keys}. A key that is not presented will no longer start the vehicle. Wait for it, or tell the customer first.`);
+  }
+  const here = record.keysHere ?? [];
+  const [only] = here;
+  if (only && here.length === 1) warnings.push(`Only tag ${only.tag} will be left. Ask for every other key, and recommend a second one.`);
+  if (only && here.every((k) => k.role === 'valet'))
+    warnings.push('Only a valet key is here. Without a main key this vehicle may not learn again. Ask for the main key.');
+  else if (only && here.every((k) => k.role !== 'main'))
+    warnings.push(`No key is marked as the main key; tag ${only.tag} would come first. Look at the stamped marks before you begin.`);
+  return warnings;
 }

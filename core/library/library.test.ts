@@ -77,6 +77,42 @@ describe('gates', () => {
   });
 });
 
+describe('warnings before stored keys are replaced', () => {
+  const warned = (...keysHere: [tag: string, role: string][]) =>
+    warnedBecause('replacesKeys', { authority: true, keysAbsent: [], keysHere: keysHere.map(([tag, role]) => ({ tag, role })) }).map(
+      (w) => w.split('.')[0],
+    );
+  test.each<[string, [string, string][], string[]]>([
+    [
+      'main and user',
+      [
+        ['A', 'main'],
+        ['B', 'user'],
+      ],
+      [],
+    ],
+    ['one main key', [['A', 'main']], ['Only tag A will be left']],
+    [
+      'only valet keys',
+      [
+        ['A', 'valet'],
+        ['B', 'valet'],
+      ],
+      ['Only a valet key is here'],
+    ],
+    [
+      'roles not known',
+      [
+        ['A', 'unknown'],
+        ['B', 'unknown'],
+      ],
+      ['No key is marked as the main key; tag A would come first'],
+    ],
+    ['one valet key', [['A', 'valet']], ['Only tag A will be left', 'Only a valet key is here']],
+    ['none', [], []],
+  ])('%s', (_what, keys, expected) => expect(warned(...keys)).toEqual(expected));
+});
+
 describe('texts and parameters', () => {
   test('a name without a word stays visible', () =>
     expect(fillText('Tag {key} within {swapMax}, {gone}', { key: 'B', swapMax: '14 s' })).toBe('Tag B within 14 s, {gone}'));

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle as drizzlePg } from 'drizzle-orm/node-postgres';
@@ -28,6 +28,8 @@ export interface WhereToOpen {
   url?: string;
   folder?: string;
   migrations: string;
+  /** Throw away what is in the folder, once it is ours alone: the demo begins anew each time. */
+  fresh?: boolean;
   /** Folder where a ready-made empty database is kept, so that a first start need not run initdb. */
   templates?: string;
 }
@@ -36,10 +38,11 @@ export async function openDatabase(where: WhereToOpen): Promise<OpenDatabase> {
   return where.url ? openServer(where.url, where.migrations) : openPglite(where);
 }
 
-async function openPglite({ folder, migrations, templates }: WhereToOpen): Promise<OpenDatabase> {
+async function openPglite({ folder, migrations, templates, fresh: anew }: WhereToOpen): Promise<OpenDatabase> {
   const release = folder ? lockFolder(folder) : () => {};
   try {
     const dataDir = folder ? join(folder, 'pg') : undefined;
+    if (dataDir && anew) rmSync(dataDir, { recursive: true, force: true });
     const template = templates ? templatePath(templates, migrations) : undefined;
     const fresh = !dataDir || !existsSync(join(dataDir, 'PG_VERSION'));
     const loadDataDir = fresh && template && existsSync(template) ? new Blob([readFileSync(template)]) : undefined;
