@@ -7,7 +7,7 @@ export default defineConfig({
   testDir: 'e2e',
   workers: 1,
   fullyParallel: false,
-  timeout: 60_000,
+  timeout: 120_000,
   expect: { timeout: 8000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
@@ -23,7 +23,7 @@ export default defineConfig({
   webServer: {
     command: 'node e2e/server.mjs',
     url: `http://127.0.0.1:${port}/healthz`,
-    timeout: 60_000,
+    timeout: 120_000,
     reuseExistingServer: false,
     env: { PORT: String(port), BLOODSTONE_CLOCK: 'manual', BLOODSTONE_DEMO: '1', BLOODSTONE_DATA: 'test-results/data', LOG_LEVEL: 'error' },
   },

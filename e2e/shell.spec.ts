@@ -21,7 +21,7 @@ const pages = [
 for (const scheme of ['light', 'dark'] as const) {
   for (const width of [1280, 390, 360]) {
     test(`no axe violations and nothing cut, ${scheme}, ${width} px`, async ({ page }) => {
-      test.setTimeout(120_000);
+      test.setTimeout(300_000);
       await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
       await page.setViewportSize({ width, height: 844 });
       for (const path of pages) {

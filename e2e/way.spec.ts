@@ -1,7 +1,7 @@
 import { answer, choose, expect, instruction, intoDwell, measure, round, test } from './bench';
 
 test('a replaced engine module, from intake to hand-over', async ({ page, browser, advance }) => {
-  test.setTimeout(150_000);
+  test.setTimeout(300_000);
   await page.goto('/');
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.keyboard.press('n');
