@@ -177,13 +177,8 @@ function quantity(expression: number | string, unit: string, values: ParamValues
   return typeof value === 'number' ? formatQuantity(value, unit) : String(expression);
 }
 
-/** How many rounds of each loop to lay out: at least where the run is. */
-function roundsOf(state: RunState): Record<string, number> {
-  return state.counters;
-}
-
 function sequenceOf(program: Program, values: ParamValues, state: RunState): SequenceMark[] {
-  const path = happyPath(program, values, state.keys, state.answers, roundsOf(state));
+  const path = happyPath(program, values, state.keys, state.answers, state.counters);
   const here = state.status === 'finished' ? path.length : placeOnPath(path, state.step, state.counters);
   const marks: (SequenceMark & { until: number })[] = [];
   let pending = 0;
@@ -238,7 +233,7 @@ export function forecast(
 ): ForecastSpan[] {
   const { state } = present(program, values, stored, now);
   if (state.status !== 'running') return [];
-  const path = happyPath(program, values, state.keys, state.answers, roundsOf(state));
+  const path = happyPath(program, values, state.keys, state.answers, state.counters);
   const here = placeOnPath(path, state.step, state.counters);
   const spans: ForecastSpan[] = [];
   let at = now;
