@@ -2,6 +2,7 @@ import type { LinkState } from '../chain';
 import type { Condition } from './condition';
 import type { Effect } from './gates';
 import type { ParamValue } from './expression';
+import type { Ability, ChipMemory, KeyKind, ModuleHold } from './vocabulary';
 
 /** Who checked a document against a source, and when (ISO date); null: nobody has, and every screen says so. */
 export type Checked = { by: string; on: string } | null;
@@ -38,9 +39,15 @@ export interface LampPattern {
   id: string;
   title: string;
   moment: LampMoment;
-  segments: LampSegment[];
+  /** What the lamp does; or `message`, what the cluster writes instead. */
+  segments?: LampSegment[];
+  message?: string;
   /** How long one must look to be able to decide, in seconds. */
   decisiveS: number;
+  /** What it says in this family; the same picture may mean the opposite in another. */
+  meaning?: string;
+  /** What to do then. */
+  act?: string;
   means?: { test: string; outcome: string };
 }
 
@@ -58,6 +65,8 @@ export interface Outcome {
   says: Statement[];
   /** The engine ran on this key: every link held at that moment. */
   provesAll?: boolean;
+  /** What it shows of the key it was seen with. */
+  abilities?: Partial<Record<Ability, 'yes' | 'no'>>;
 }
 
 export interface TestDefinition {
@@ -90,13 +99,64 @@ export interface Family {
   title: string;
   source: string;
   checked: Checked;
-  text: { what: string; how: string; advice: string[] };
+  /** Common parts that were merged in, as name@version. */
+  use: string[];
+  /** `misses`: what a superficial reader misses. */
+  text: { what: string; how: string; advice: string[]; misses: string[] };
   params: Record<string, Param>;
   chain: LinkDefinition[];
   lamps: LampPattern[];
   tests: TestDefinition[];
   verdicts: Verdict[];
   next: NextRule[];
+  /** Abilities in which every key is judged before the hand-over. */
+  verify: Ability[];
+  /** What a new key must be; null: nobody has said. */
+  newKey: NewKeySpec | null;
+  /** Control modules and what each holds: lost when it is replaced. */
+  modules: Record<string, { title: string; holds: ModuleHold[] }>;
+  /** For each question of the feature list: how often each value is found on vehicles of this family; a value that is left out is never found. */
+  features: Record<string, Record<string, number>>;
+}
+
+/** One thing that can be seen, heard or looked up without a tool. */
+export interface Feature {
+  id: string;
+  ask: string;
+  /** How often an answer is mistaken, 0 to 1. */
+  error: number;
+  /** It is read in the service information, not found on the vehicle. */
+  lookedUp: boolean;
+  /** Answers by id, as the person reads them. */
+  values: Record<string, string>;
+}
+
+export interface FeatureList {
+  kind: 'features';
+  id: string;
+  version: number;
+  source: string;
+  checked: Checked;
+  features: Feature[];
+}
+
+/** Tests that several families share. */
+export interface CommonParts {
+  kind: 'common';
+  id: string;
+  version: number;
+  source: string;
+  checked: Checked;
+  use: string[];
+  tests: TestDefinition[];
+}
+
+/** What a new key must be to fit. A list that is left out is not known, and the check says so. */
+export interface NewKeySpec {
+  kinds?: KeyKind[];
+  chips?: string[];
+  bands?: string[];
+  memories?: ChipMemory[];
 }
 
 /** A family with the numbers of one vehicle model. */
@@ -110,6 +170,8 @@ export interface Profile {
   checked: Checked;
   /** Numbers someone looked up; what is missing stays at the family's typical value. */
   values: Record<string, { value: ParamValue; source: string; by: string }>;
+  /** What this model says more exactly than its family. */
+  newKey?: NewKeySpec;
 }
 
 export interface Caution {

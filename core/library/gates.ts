@@ -14,7 +14,7 @@ interface Gate {
 export const gates: Readonly<Record<Effect, Gate>> = {
   none: { authority: false, allKeys: false, says: 'No lasting effect.' },
   lockout: { authority: false, allKeys: false, says: 'May start a lock-out wait.' },
-  alarm: { authority: false, allKeys: false, says: 'May set off the alarm.' },
+  alarm: { authority: true, allKeys: false, says: 'May set off the alarm.' },
   replacesKeys: { authority: true, allKeys: true, says: 'Replaces the stored keys: a key that is not presented is forgotten.' },
   addsKey: { authority: true, allKeys: false, says: 'Adds a key.' },
   writes: { authority: true, allKeys: false, says: 'Writes to a module’s memory.' },
@@ -26,6 +26,8 @@ export const gates: Readonly<Record<Effect, Gate>> = {
 /** What is on record for the case, as far as a gate asks. */
 export interface OnRecord {
   authority: boolean;
+  /** Parts that came without a vehicle ask for more: who sent them is not on record yet. */
+  senderMissing?: boolean;
   /** Tags of keys that are said to exist but are not here. */
   keysAbsent: readonly string[];
   /** The keys that are here, with their roles as told; left out where nobody asks. */
@@ -39,6 +41,8 @@ export function closedBecause(effect: Effect, record: OnRecord): string[] {
   if (gate.authority && !record.authority) {
     reasons.push('No authority is on record. Look at the registration and the identity of the person, then record what was seen.');
   }
+  if (gate.authority && record.senderMissing)
+    reasons.push('The parts came without a vehicle, and the identity of their sender is not on record. Have it shown, then record it.');
   return reasons;
 }
 

@@ -3,12 +3,16 @@ export {
   type CautionList,
   type Checked,
   type ChoiceParam,
+  type CommonParts,
   type DocumentPin,
   type Family,
+  type Feature,
+  type FeatureList,
   type LampMoment,
   type LampPattern,
   type LampSegment,
   type LinkDefinition,
+  type NewKeySpec,
   type NextRule,
   type NumberParam,
   type Outcome,
@@ -29,21 +33,34 @@ export {
   holds,
   subjectOf,
 } from './condition';
+export { areAlike, type ContentFigures, contentFigures } from './contentFigures';
 export { evaluateExpression, type Expression, type ParamValue, type ParamValues, parseExpression } from './expression';
 export { closedBecause, type Effect, effects, gates, type OnRecord, warnedBecause } from './gates';
 export { formatParams, type ResolvedParam, resolveParams, usualRange, valuesOf } from './params';
 export { fillText, placeholdersIn } from './text';
 export { lampTimeline, type LampSpan } from './lampTimeline';
 export { lintFamily } from './lintFamily';
+export { type CommonLookup, mergeCommon } from './mergeCommon';
 export {
   type Ability,
   abilities,
   abilityResults,
   type AbilityResult,
+  arrivals,
   authorityKinds,
   changes,
+  chipMemories,
+  type ChipMemory,
+  counters,
+  howOften,
+  keyExtents,
+  keyKinds,
+  type KeyKind,
   keyRoles,
   type KeyRole,
   mainFirst,
+  type ModuleHold,
+  moduleHolds,
+  partKinds,
   symptoms,
 } from './vocabulary';

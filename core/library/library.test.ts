@@ -66,10 +66,19 @@ describe('conditions', () => {
 
 describe('gates', () => {
   const record = { authority: false, keysAbsent: ['B'] };
-  test('everything but none, lock-out and alarm needs authority on record', () => {
-    expect(effects.filter((e) => !gates[e].authority)).toEqual(['none', 'lockout', 'alarm']);
+  test('everything but none and lock-out needs authority on record', () => {
+    expect(effects.filter((e) => !gates[e].authority)).toEqual(['none', 'lockout']);
     for (const effect of effects) expect([effect, closedBecause(effect, record).length]).toEqual([effect, gates[effect].authority ? 1 : 0]);
     for (const effect of effects) expect(closedBecause(effect, { ...record, authority: true })).toEqual([]);
+  });
+  test('parts without a vehicle need the identity of their sender as well', () => {
+    const sent = { authority: true, keysAbsent: [], senderMissing: true };
+    expect(closedBecause('writes', sent)).toEqual([
+      'The parts came without a vehicle, and the identity of their sender is not on record. Have it shown, then record it.',
+    ]);
+    expect(closedBecause('none', sent)).toEqual([]);
+    expect(closedBecause('writes', { ...sent, senderMissing: false })).toEqual([]);
+    expect(closedBecause('writes', { ...sent, authority: false })).toHaveLength(2);
   });
   test('only what replaces keys warns of absent ones', () => {
     expect(effects.filter((e) => warnedBecause(e, record).length > 0)).toEqual(['replacesKeys']);

@@ -1,13 +1,16 @@
 import type { Problem } from '../units';
 import { comparisonsIn, type Condition, subjectOf } from './condition';
-import type { Family } from './documents';
+import type { Family, Feature } from './documents';
 import { changes, symptoms } from './vocabulary';
 
 /**
  * What a schema can't see in a family: names that point nowhere, and defaults outside the usual range.
  * @param known ids of procedures and cautions that exist
  */
-export function lintFamily(family: Family, known: { procedures: ReadonlySet<string>; cautions: ReadonlySet<string> }): Problem[] {
+export function lintFamily(
+  family: Family,
+  known: { procedures: ReadonlySet<string>; cautions: ReadonlySet<string>; features?: readonly Feature[] },
+): Problem[] {
   const problems: Problem[] = [];
   const links = new Set(family.chain.map((l) => l.id));
   const lamps = new Set(family.lamps.map((l) => l.id));
@@ -55,6 +58,14 @@ export function lintFamily(family: Family, known: { procedures: ReadonlySet<stri
     }
   }
   family.chain.forEach((link, i) => checkCondition(link.when, `chain[${i}].when`));
+  family.tests.forEach((test, i) => {
+    if (!test.perKey && Object.values(test.outcomes).some((o) => o.abilities))
+      problems.push({
+        code: 'keyMissing',
+        path: `tests[${i}].outcomes`,
+        message: `"${test.id}" does not belong to a key, so it shows no ability of one. Add perKey: true or remove abilities.`,
+      });
+  });
   family.lamps.forEach((lamp, i) => {
     if (!lamp.means) return;
     const test = tests.get(lamp.means.test);
@@ -78,5 +89,37 @@ export function lintFamily(family: Family, known: { procedures: ReadonlySet<stri
     if ('test' in rule && !tests.has(rule.test)) unknown(`next[${i}].test`, 'Test', rule.test, tests.keys());
     if ('procedure' in rule && !known.procedures.has(rule.procedure)) unknown(`next[${i}].procedure`, 'Procedure', rule.procedure, known.procedures);
   });
+  if (known.features) problems.push(...checkFeatures(family, known.features));
+  return problems;
+}
+
+/** Shares are written to two or three digits; a sum that misses one by more is a slip. */
+const sumTolerance = 0.005;
+
+function checkFeatures(family: Family, features: readonly Feature[]): Problem[] {
+  const problems: Problem[] = [];
+  const byId = new Map(features.map((f) => [f.id, f]));
+  for (const [name, shares] of Object.entries(family.features)) {
+    const path = `features.${name}`;
+    const feature = byId.get(name);
+    if (!feature) {
+      problems.push({ code: 'unknownName', path, message: `Feature "${name}" does not exist. Use one of: ${[...byId.keys()].join(', ')}.` });
+      continue;
+    }
+    for (const value of Object.keys(shares))
+      if (!(value in feature.values))
+        problems.push({
+          code: 'unknownName',
+          path: `${path}.${value}`,
+          message: `Value "${value}" does not exist here. Use one of: ${Object.keys(feature.values).join(', ')}.`,
+        });
+    const sum = Object.values(shares).reduce((a, b) => a + b, 0);
+    if (Math.abs(sum - 1) > sumTolerance)
+      problems.push({
+        code: 'sum',
+        path,
+        message: `The shares add up to ${sum.toFixed(3)}, expected 1. Correct them; a value that is left out is never found.`,
+      });
+  }
   return problems;
 }

@@ -31,7 +31,8 @@ function toProblem(item: ValidationErrorItem): Problem {
       case 'string.pattern.base':
         return `Found ${found(context.value)}. Write ${context.name ?? 'it in the form asked for'}.`;
       case 'string.empty':
-        return 'Nothing is written here. Write something.';
+        // A field may have words of its own for it.
+        return item.message.endsWith('is not allowed to be empty') ? 'Nothing is written here. Write something.' : item.message;
       case 'string.min':
         return `Too short. Write at least ${limit} characters.`;
       case 'string.max':

@@ -2,9 +2,10 @@ import Joi from 'joi';
 import type { Result } from '../units';
 import { parseWith } from './parseWith';
 import { conditionSubjects } from './condition';
-import type { CautionList, Family, Profile } from './documents';
+import type { CautionList, CommonParts, Family, FeatureList, Profile } from './documents';
 import { effects } from './gates';
 import { parseExpression } from './expression';
+import { abilities, chipMemories, keyKinds, moduleHolds } from './vocabulary';
 
 /** Building blocks that every form of content shares. */
 export const id = Joi.string()
@@ -78,7 +79,15 @@ const statement = Joi.object({
   when: condition,
 });
 
-const outcome = Joi.object({ say: shortText.required(), lamp: id, says: Joi.array().items(statement).max(20).default([]), provesAll: Joi.boolean() });
+const ability = Joi.string().valid(...Object.keys(abilities));
+
+const outcome = Joi.object({
+  say: shortText.required(),
+  lamp: id,
+  says: Joi.array().items(statement).max(20).default([]),
+  provesAll: Joi.boolean(),
+  abilities: Joi.object().pattern(ability, Joi.string().valid('yes', 'no')).min(1),
+});
 
 const test = Joi.object({
   id: id.required(),
@@ -103,10 +112,34 @@ const nextRule = Joi.object({
   .xor('test', 'procedure', 'verify')
   .with('again', 'test');
 
+/** How often a value is found, a part of one. */
+const share = Joi.number().greater(0).max(1);
+
+const oneOf = (allowed: Record<string, string>) =>
+  Joi.array()
+    .items(Joi.string().valid(...Object.keys(allowed)))
+    .min(1)
+    .unique();
+const newKey = Joi.object({
+  kinds: oneOf(keyKinds),
+  chips: Joi.array().items(shortText).min(1),
+  bands: Joi.array().items(shortText).min(1),
+  memories: oneOf(chipMemories),
+});
+
+/** `start@1`: a document of common parts, in one version. */
+const commonRef = Joi.string().pattern(/^[a-z][A-Za-z0-9]*(-[a-z0-9]+)*@[1-9]\d{0,4}$/, 'a name and version such as start@1');
+
 const familySchema = Joi.object({
   ...head('family'),
+  use: Joi.array().items(commonRef).max(10).unique().default([]),
   title: shortText.required(),
-  text: Joi.object({ what: text.required(), how: text.required(), advice: Joi.array().items(text).default([]) }).required(),
+  text: Joi.object({
+    what: text.required(),
+    how: text.required(),
+    advice: Joi.array().items(text).default([]),
+    misses: Joi.array().items(text).default([]),
+  }).required(),
   params: Joi.object().pattern(id, param).required(),
   chain: Joi.array()
     .items(
@@ -121,10 +154,13 @@ const familySchema = Joi.object({
         id: id.required(),
         title: shortText.required(),
         moment: Joi.string().valid('key-out', 'key-in', 'ignition-on', 'after-attempt').required(),
-        segments: Joi.array().items(segment).min(1).max(20).required(),
+        segments: Joi.array().items(segment).min(1).max(20),
+        message: shortText,
         decisiveS: Joi.number().positive().max(3600).required(),
+        meaning: text,
+        act: text,
         means: Joi.object({ test: id.required(), outcome: id.required() }),
-      }),
+      }).xor('segments', 'message'),
     )
     .default([]),
   tests: Joi.array().items(test).min(1).required(),
@@ -139,6 +175,48 @@ const familySchema = Joi.object({
     )
     .default([]),
   next: Joi.array().items(nextRule).min(1).required(),
+  // Documents of before the list existed mean the abilities that were judged then.
+  verify: Joi.array().items(ability).min(1).unique().default(['turns', 'remote', 'accepted', 'cranks', 'runs']),
+  newKey: newKey.allow(null).default(null),
+  modules: Joi.object()
+    .pattern(
+      id,
+      Joi.object({
+        title: shortText.required(),
+        holds: Joi.array()
+          .items(Joi.string().valid(...Object.keys(moduleHolds)))
+          .min(1)
+          .unique()
+          .required(),
+      }),
+    )
+    .default({}),
+  features: Joi.object().pattern(id, Joi.object().pattern(id, share).min(1)).default({}),
+});
+
+const featuresSchema = Joi.object({
+  ...head('features'),
+  features: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        ask: text.required(),
+        error: Joi.number().min(0.001).max(0.4).required(),
+        lookedUp: Joi.boolean().default(false),
+        // `cantSee` is the answer of whoever has none.
+        values: Joi.object().pattern(id.invalid('cantSee'), shortText).min(2).max(20).required(),
+      }),
+    )
+    .min(1)
+    .max(60)
+    .unique('id')
+    .required(),
+});
+
+const commonSchema = Joi.object({
+  ...head('common'),
+  use: Joi.array().items(commonRef).max(10).unique().default([]),
+  tests: Joi.array().items(test).min(1).unique('id').required(),
 });
 
 const profileSchema = Joi.object({
@@ -155,6 +233,7 @@ const profileSchema = Joi.object({
       }),
     )
     .default({}),
+  newKey,
 });
 
 const cautionsSchema = Joi.object({
@@ -166,6 +245,8 @@ const cautionsSchema = Joi.object({
     .required(),
 });
 
+export const parseFeatures = (data: unknown): Result<FeatureList> => parseWith<FeatureList>(featuresSchema, data);
+export const parseCommon = (data: unknown): Result<CommonParts> => parseWith<CommonParts>(commonSchema, data);
 export const parseFamily = (data: unknown): Result<Family> => parseWith<Family>(familySchema, data);
 export const parseProfile = (data: unknown): Result<Profile> => parseWith<Profile>(profileSchema, data);
 export const parseCautions = (data: unknown): Result<CautionList> => parseWith<CautionList>(cautionsSchema, data);

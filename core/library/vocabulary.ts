@@ -25,7 +25,47 @@ export const symptoms = {
   message: 'A message in the dash',
   remoteDead: 'Remote does nothing',
   oneKeyWorks: 'One key works, another does not',
+  alarm: 'Alarm sounds',
 } as const satisfies Record<string, string>;
+
+/** How often it fails, as far as the customer can say. */
+export const howOften = {
+  nearlyAlways: 'Nearly every start',
+  half: 'About every second start',
+  sometimes: 'One start in ten',
+  rarely: 'Once in weeks',
+} as const satisfies Record<string, string>;
+
+/** How the vehicle came. */
+export const arrivals = { driven: 'Driven here', towed: 'Towed', stoodHere: 'Stands where it stopped' } as const satisfies Record<string, string>;
+
+/** What kind of key it is, as it is seen in the hand (craft.md §2). */
+export const keyKinds = {
+  unknown: 'kind not known',
+  plain: 'plain metal key',
+  pellet: 'key with a pellet in the blade',
+  chipHead: 'blade key, chip in the head',
+  buttonHead: 'button head with a chip',
+  slotFob: 'fob for a slot, no blade',
+  pushFob: 'fob for a push button',
+} as const satisfies Record<string, string>;
+export type KeyKind = keyof typeof keyKinds;
+
+/** What came without a vehicle, besides keys. */
+export const partKinds = { module: 'module', chip: 'chip', lock: 'lock or cylinder', other: 'other part' } as const satisfies Record<string, string>;
+
+/** Counters that a replaced or reset module may lose, with the units they are read in. */
+export const counters = {
+  odometer: { say: 'Odometer', units: ['km', 'mi'] },
+  serviceInterval: { say: 'Service interval', units: ['km', 'mi', 'days'] },
+  oilLife: { say: 'Oil life', units: ['%', 'km', 'mi'] },
+} as const satisfies Record<string, { say: string; units: readonly string[] }>;
+
+/** What of a new key is bought. */
+export const keyExtents = { shell: 'shell only', complete: 'complete key' } as const satisfies Record<string, string>;
+/** What its chip holds. */
+export const chipMemories = { unknown: 'not known', blank: 'blank', used: 'used before', locked: 'locked' } as const satisfies Record<string, string>;
+export type ChipMemory = keyof typeof chipMemories;
 
 export const keyRoles = { main: 'main', valet: 'valet', user: 'user', master: 'master', unknown: 'role not known' } as const satisfies Record<
   string,
@@ -33,28 +73,48 @@ export const keyRoles = { main: 'main', valet: 'valet', user: 'user', master: 'm
 >;
 export type KeyRole = keyof typeof keyRoles;
 
-/** What was seen that shows the right to have keys and immobilizer worked on. */
+/** What was seen that shows the right to have keys and immobilizer worked on; `other` only by a lead, with a reason. */
 export const authorityKinds = {
   registration: 'Registration and identity',
   ownerLetter: 'Letter of the owner',
   fleetOrder: 'Fleet order',
   policeRelease: 'Police release',
+  other: 'Other, for a written reason',
+  sender: 'Identity of the sender',
 } as const satisfies Record<string, string>;
 
 /** What a key can do; each proves only itself (craft.md §3). */
 export const abilities = {
   turns: 'turns the lock',
+  doors: 'opens doors',
   remote: 'remote works',
+  infrared: 'infrared works',
+  chipReads: 'chip reads in a reader',
   accepted: 'guard accepts',
   cranks: 'cranks',
   runs: 'keeps running',
 } as const satisfies Record<string, string>;
 export type Ability = keyof typeof abilities;
 
-export const abilityResults = { yes: 'yes', no: 'no', cannotJudge: 'cannot be judged' } as const satisfies Record<string, string>;
+export const abilityResults = { yes: 'yes', no: 'no', cannotJudge: 'cannot be judged', hasNot: 'key has none' } as const satisfies Record<
+  string,
+  string
+>;
 export type AbilityResult = keyof typeof abilityResults;
 
 /** The main key first, then the others in the order of their tags: the order in which a relearn takes them. */
 export function mainFirst<T extends { tag: string; role: string }>(keys: readonly T[]): T[] {
   return [...keys].sort((a, b) => Number(b.role === 'main') - Number(a.role === 'main') || (a.tag < b.tag ? -1 : 1));
 }
+
+/** What a control module may hold; a replaced one has lost it. */
+export const moduleHolds = {
+  identity: 'vehicle identity',
+  calibration: 'calibration',
+  keyList: 'list of keys',
+  secret: 'shared secret',
+  pairing: 'pairing with other modules',
+  configuration: 'configuration',
+  counters: 'counters',
+} as const satisfies Record<string, string>;
+export type ModuleHold = keyof typeof moduleHolds;

@@ -1,0 +1,1 @@
+export { type Candidate, cantSee, held, heldWithout, type Identification, identify, type Model, modelOf, type Question, type Seen } from './identify';

@@ -1,0 +1,87 @@
+import { checkDigit, isVinCharacter } from './checkDigit';
+import { type Misread, misreads } from './misread';
+import { modelYears } from './modelYear';
+
+export interface VinProblem {
+  code: 'empty' | 'length' | 'character' | 'checkDigit';
+  /** Place of the character, from 1; absent where it concerns the whole. */
+  place?: number;
+  message: string;
+}
+
+export interface VinCheck {
+  /** Without blanks and hyphens, in capitals. */
+  vin: string;
+  /** 17 characters, all allowed, check digit right. */
+  valid: boolean;
+  /** Right but for the check digit: usable, since not every market uses it. */
+  usable: boolean;
+  /** The digit that belongs in the ninth place; null when it cannot be worked out. */
+  expectedCheckDigit: string | null;
+  /** Whether the market is one whose law asks for the check digit, by the first character. */
+  checkDigitRequired: boolean;
+  problems: VinProblem[];
+  /** What the tenth character may mean, the likelier first. */
+  years: number[];
+  /** Slips that would explain a wrong check digit, the likeliest first. */
+  misreads: Misread[];
+}
+
+/** Letters that never stand in an identification number, and what is likely meant. */
+const instead: Readonly<Record<string, string>> = { I: '1', O: '0', Q: '0' };
+
+/**
+ * Checks a vehicle identification number (ISO 3779: 17 characters, no I, O, Q; check digit by 49 CFR 565.15).
+ * @param text as typed; blanks and hyphens don't count, small letters do as capitals
+ * @param thisYear for the model year
+ */
+export function checkVin(text: string, thisYear: number): VinCheck {
+  const vin = text.replace(/[\s-]/g, '').toUpperCase();
+  const problems: VinProblem[] = [];
+  if (vin === '') problems.push({ code: 'empty', message: 'Nothing is written here. Write the 17 characters.' });
+  else if (vin.length !== 17) {
+    const off = 17 - vin.length;
+    const count = Math.abs(off) === 1 ? '1 character' : `${Math.abs(off)} characters`;
+    problems.push({ code: 'length', message: `${count} ${off > 0 ? 'missing' : 'too many'}: it has 17. Read it again.` });
+  }
+  [...vin].forEach((character, i) => {
+    if (isVinCharacter(character)) return;
+    const likely = instead[character];
+    problems.push({
+      code: 'character',
+      place: i + 1,
+      message: likely
+        ? `Place ${i + 1}: ${character} is never used. It is likely ${likely}.`
+        : `Place ${i + 1}: ${JSON.stringify(character)} is no letter from A to Z and no digit. Read it again.`,
+    });
+  });
+  const readable = problems.length === 0;
+  const expectedCheckDigit = readable ? checkDigit(vin) : null;
+  // Regions 1 to 5 are North America, where the law asks for it (49 CFR 565).
+  const checkDigitRequired = /^[1-5]/.test(vin);
+  const wrong = expectedCheckDigit !== null && vin[8] !== expectedCheckDigit;
+  const likely = wrong ? misreads(vin) : [];
+  if (wrong) {
+    const [first] = likely;
+    const slip = !first
+      ? 'No single misread character explains it.'
+      : first.kind === 'swapped'
+        ? `Likeliest slip: places ${first.place} and ${first.place + 1} swapped, ${first.likely} for ${first.found}.`
+        : `Likeliest slip: place ${first.place} is ${first.likely}, not ${first.found}.`;
+    problems.push({
+      code: 'checkDigit',
+      place: 9,
+      message: `The check digit in place 9 is ${vin[8]}; ${expectedCheckDigit} would fit. ${slip} ${checkDigitRequired ? 'Read it again.' : 'Not every market uses the digit: read it again, then keep what stands on the vehicle.'}`,
+    });
+  }
+  return {
+    vin,
+    valid: readable && !wrong,
+    usable: readable,
+    expectedCheckDigit,
+    checkDigitRequired,
+    problems,
+    years: readable ? modelYears(vin, thisYear) : [],
+    misreads: likely,
+  };
+}
