@@ -1,7 +1,7 @@
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { contentHash, parseYaml, readContent } from './reader';
+import { contentHash, parseBody, parseYaml, readContent } from './reader';
 
 let folder: string;
 beforeEach(() => {
@@ -22,8 +22,9 @@ const profile = (more: string) =>
 test('the shipped content has no errors and its numbers are where they belong', () => {
   const { library, errors: found } = readContent('content');
   expect(found).toEqual([]);
-  expect([...library.families.keys()]).toEqual(['transponder-dwell']);
-  expect([...library.profiles.keys()]).toEqual(['tarn-gantry', 'tarn-sluice']);
+  expect(library.families.size).toBe(14);
+  // Every family has a vehicle of the demo world.
+  expect(new Set([...library.profiles.values()].map((p) => p.family))).toEqual(new Set(library.families.keys()));
 });
 
 test.each<[string, string, string, string]>([
@@ -35,8 +36,13 @@ test.each<[string, string, string, string]>([
   ],
   ['a duplicate key', 'kind: family\nkind: family', 'line 2, column 1', 'Map keys must be unique. Correct the YAML there.'],
   ['a list', '- a', '', 'The file must hold one document of fields, beginning with kind. Write them.'],
-  ['an unknown kind', 'kind: recipe', 'kind', 'Found "recipe". Use one of: family, profile, procedure, cautions.'],
-  ['an unknown family', profile('').replace('transponder-dwell', 'gone'), 'family', 'Family "gone" does not exist. Use one of: transponder-dwell.'],
+  ['an unknown kind', 'kind: recipe', 'kind', 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common.'],
+  [
+    'an unknown family',
+    profile('').replace('transponder-dwell', 'gone'),
+    'family',
+    'Family "gone" does not exist. Use one of: alarm-latch, cylinder,',
+  ],
   [
     'an unknown parameter',
     profile('values: {gone: {value: 1, source: s, by: b}}'),
@@ -90,6 +96,64 @@ next: [{test: gone, why: w}, {procedure: gone, why: w, when: {changed: weather}}
     expect.stringMatching(/^next\[1\]\.when: Change "weather" does not exist here\. Use one of: engineModule, /),
     'next[1].procedure: Procedure "gone" does not exist here. Use one of: relearn-ignition-on.',
   ]);
+});
+
+const small = (more: string) => `kind: family\nid: f\nversion: 1\ntitle: F\nsource: s\nchecked: null\ntext: {what: w, how: h}
+params: {}\nchain: [{id: starter, title: A, how: h}, {id: b, title: B, how: h}]\nnext: [{test: t, why: w}]
+tests: [{id: t, title: T, do: d, minutes: 1, effect: none, outcomes: {x: {say: x}, y: {say: y}}}]\n${more}`;
+const common = (id: string, use: string) =>
+  `kind: common\nid: ${id}\nversion: 2\nsource: s\nchecked: null\nuse: [${use}]
+tests: [{id: t${id}, title: T, do: d, minutes: 1, effect: none, outcomes: {x: {say: x}, y: {say: y}}}]`;
+
+test('a document that is stored and read back keeps its hash, merged parts included', () => {
+  for (const { kind, body, hash } of readContent('content').library.documents) {
+    const stored: unknown = JSON.parse(JSON.stringify(body));
+    expect(contentHash(parseBody(kind, stored))).toBe(hash);
+  }
+});
+
+test('what a family says of features is checked against the list', () => {
+  const said = (features: string) => errors({ 'f.yaml': small(`features: ${features}`) }).map((e) => `${e.path}: ${e.message}`);
+  expect(said('{vehicle: {car: 0.7, light: 0.3}}')).toEqual([]);
+  expect(said('{vehicle: {car: 0.7, light: 0.294}}')).toEqual([
+    'features.vehicle: The shares add up to 0.994, expected 1. Correct them; a value that is left out is never found.',
+  ]);
+  expect(said('{vehicle: {boat: 1}}')).toEqual(['features.vehicle.boat: Value "boat" does not exist here. Use one of: car, light.']);
+  expect(said('{smell: {sweet: 1}}')).toEqual([expect.stringMatching(/^features\.smell: Feature "smell" does not exist\. Use one of: service, /)]);
+});
+
+test('a question stands once, and “can’t see” is no value of its own', () => {
+  const list = (feature: string) =>
+    `kind: features\nid: more\nversion: 1\nsource: s\nchecked: null\nfeatures: [{id: ${feature}, ask: A?, error: 0.1, values: {a: A, b: B}}]`;
+  const said = (text: string) => errors({ 'more.yaml': text }).map((e) => `${e.path}: ${e.message}`);
+  expect(said(list('smell'))).toEqual([]);
+  expect(said(list('vehicle'))).toEqual(['features[0].id: Feature "vehicle" also stands in another list. Give one of them another id.']);
+  expect(said(list('smell').replace('{a: A,', '{cantSee: A,'))).toEqual([expect.stringMatching(/^features\[0\]\.values\.cantSee: /)]);
+});
+
+describe('common parts', () => {
+  const said = (files: Record<string, string>) => errors(files).map((e) => `${e.file}: ${e.path}: ${e.message}`);
+  test('are merged into the family that uses them; its own test comes first, and a link it has not is left out', () => {
+    expect(said({ 'f.yaml': small('use: [start@1]').replaceAll('id: t,', 'id: battery,').replace('test: t', 'test: battery') })).toEqual([]);
+    const family = readContent('content', folder).library.families.get('f')!;
+    expect(family.tests.map((t) => [t.id, t.title])).toEqual([
+      ['battery', 'T'],
+      ['engine', 'What the engine does'],
+      ['interlockLook', 'Brake, clutch, park and neutral'],
+    ]);
+    expect(family.tests[1]!.outcomes.cranks!.says.map((s) => s.link)).toEqual(['starter']);
+  });
+  test('that are not there, in another version, or in a circle are refused', () => {
+    expect(said({ 'f.yaml': small('use: [gone@1]') })).toEqual([
+      'f.yaml: use[0]: "gone@1" is not there. No common parts have this name. Correct the reference.',
+    ]);
+    expect(said({ 'f.yaml': small('use: [start@7]') })).toEqual([
+      'f.yaml: use[0]: "start@7" is not there. It is there in version 1. Correct the reference.',
+    ]);
+    expect(said({ 'f.yaml': small('use: [one@2]'), 'c/1.yaml': common('one', 'two@2'), 'c/2.yaml': common('two', 'one@2') })).toEqual([
+      "f.yaml: use[0][0][0]: one uses two uses one. Common parts can't use each other in a circle; remove one.",
+    ]);
+  });
 });
 
 test('the hash belongs to the content', () => {

@@ -2,8 +2,20 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { isMap, LineCounter, parseDocument } from 'yaml';
-import { type Caution, type CautionList, type Family, lintFamily, type Profile, resolveParams, valuesOf } from '../core/library';
-import { parseCautions, parseFamily, parseProfile } from '../core/library/schema';
+import {
+  type Caution,
+  type CautionList,
+  type CommonParts,
+  type Family,
+  type Feature,
+  type FeatureList,
+  lintFamily,
+  mergeCommon,
+  type Profile,
+  resolveParams,
+  valuesOf,
+} from '../core/library';
+import { parseCautions, parseCommon, parseFamily, parseFeatures, parseProfile } from '../core/library/schema';
 import { lint, type Procedure } from '../core/procedure';
 import { parseProcedure } from '../core/procedure/schema';
 import type { Problem, Result } from '../core/units';
@@ -14,9 +26,11 @@ const parsers = {
   profile: parseProfile as (data: unknown) => Result<unknown>,
   procedure: parseProcedure as (data: unknown) => Result<unknown>,
   cautions: parseCautions as (data: unknown) => Result<unknown>,
+  features: parseFeatures as (data: unknown) => Result<unknown>,
+  common: parseCommon as (data: unknown) => Result<unknown>,
 };
 export type DocumentKind = keyof typeof parsers;
-export type DocumentBody = Family | Profile | Procedure | CautionList;
+export type DocumentBody = Family | Profile | Procedure | CautionList | FeatureList | CommonParts;
 
 export interface LibraryDocument {
   kind: DocumentKind;
@@ -39,6 +53,8 @@ export interface Library {
   profiles: Map<string, Profile>;
   procedures: Map<string, Procedure>;
   cautions: Map<string, Caution>;
+  /** What can be seen of a vehicle, in the order of the list. */
+  features: Feature[];
 }
 
 export interface ReadContent {
@@ -52,8 +68,9 @@ const maxBytes = 1_000_000;
 
 /** Reads folders of YAML, later folders adding to earlier ones, and checks everything that a person could have got wrong. */
 export function readContent(...folders: string[]): ReadContent {
-  const library: Library = { documents: [], families: new Map(), profiles: new Map(), procedures: new Map(), cautions: new Map() };
+  const library: Library = { documents: [], families: new Map(), profiles: new Map(), procedures: new Map(), cautions: new Map(), features: [] };
   const errors: FileProblem[] = [];
+  const documents: LibraryDocument[] = [];
   let files = 0;
   for (const folder of folders) {
     const found = listYaml(folder);
@@ -65,13 +82,26 @@ export function readContent(...folders: string[]): ReadContent {
       files += 1;
       const file = relative(folder, path);
       const read = readDocument(path, file);
-      if ('errors' in read) errors.push(...read.errors);
-      else {
-        const twin = library.documents.find((d) => d.kind === read.kind && d.id === read.id);
-        if (twin) errors.push({ file, path: 'id', message: `${read.kind} "${read.id}" also stands in ${twin.file}. Give one of them another id.` });
-        else enter(library, read);
+      if ('errors' in read) {
+        errors.push(...read.errors);
+        continue;
       }
+      const twin = documents.find((d) => d.kind === read.kind && d.id === read.id);
+      if (twin) errors.push({ file, path: 'id', message: `${read.kind} "${read.id}" also stands in ${twin.file}. Give one of them another id.` });
+      else documents.push(read);
     }
+  }
+  const common = new Map(documents.flatMap(({ body }) => (body.kind === 'common' ? [[body.id, body] as const] : [])));
+  for (const document of documents) {
+    const { body, file } = document;
+    if (body.kind !== 'family' || body.use.length === 0) {
+      enter(library, document);
+      continue;
+    }
+    // A family is kept with what it uses, so that a later version of the common parts changes no old case.
+    const merged = mergeCommon(body, (id) => common.get(id));
+    if (merged.ok) enter(library, { ...document, body: merged.value, hash: contentHash(merged.value) });
+    else errors.push(...merged.problems.map((p) => ({ file, path: p.path, message: p.message })));
   }
   if (errors.length === 0) errors.push(...crossCheck(library));
   return { library, files, errors };
@@ -127,6 +157,13 @@ function readDocument(path: string, file: string): LibraryDocument | { errors: F
   return { kind: kind as DocumentKind, id: body.id, version: body.version, hash: contentHash(body), body, file };
 }
 
+/** A stored document, read as the form is now. @throws Error when it can't be read, which a migration of the form should have prevented */
+export function parseBody(kind: DocumentKind, body: unknown): DocumentBody {
+  const parsed = parsers[kind](body);
+  if (!parsed.ok) throw new Error(`A stored ${kind} can't be read: ${parsed.problems.map((p) => `${p.path}: ${p.message}`).join(' ')}`);
+  return parsed.value as DocumentBody;
+}
+
 function enter(library: Library, document: LibraryDocument): void {
   library.documents.push(document);
   const { body } = document;
@@ -143,6 +180,11 @@ function enter(library: Library, document: LibraryDocument): void {
     case 'cautions':
       for (const caution of body.cautions) library.cautions.set(caution.id, caution);
       break;
+    case 'features':
+      library.features.push(...body.features);
+      break;
+    case 'common':
+      break;
   }
 }
 
@@ -154,7 +196,12 @@ function crossCheck(library: Library): FileProblem[] {
   const families = [...library.families.keys()].join(', ');
   for (const { body, file } of library.documents) {
     const add = (found: Problem[]) => problems.push(...found.map((p) => ({ file, path: p.path, message: p.message })));
-    if (body.kind === 'family') add(lintFamily(body, { procedures, cautions }));
+    if (body.kind === 'features')
+      body.features.forEach((f, i) => {
+        if (library.features.find((other) => other.id === f.id) !== f)
+          add([{ code: 'twice', path: `features[${i}].id`, message: `Feature "${f.id}" also stands in another list. Give one of them another id.` }]);
+      });
+    if (body.kind === 'family') add(lintFamily(body, { procedures, cautions, features: library.features }));
     if (body.kind !== 'profile' && body.kind !== 'procedure') continue;
     const family = library.families.get(body.family);
     if (!family) add([{ code: 'unknownName', path: 'family', message: `Family "${body.family}" does not exist. Use one of: ${families}.` }]);
