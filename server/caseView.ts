@@ -1,6 +1,9 @@
 import { closedBecause, gates, resolveParams, valuesOf, warnedBecause } from '../core/library';
 import { lint } from '../core/procedure';
-import { loadCase, onRecord } from './cases';
+import { type Ability, abilities } from '../core/library';
+import { gridCell, heldTags } from '../core/keys';
+import { entriesOf, loadCase, onRecord } from './cases';
+import { conditionWords } from './report';
 import { assessCase } from './floor';
 import type { Services } from './services';
 
@@ -28,8 +31,16 @@ export async function readCasePage(services: Services, caseId: number) {
       shut: closedBecause(p.effect, onRecord(record)),
       warned: warnedBecause(p.effect, onRecord(record)),
     }));
+  const entries = entriesOf(record, family);
+  const shown = (Object.keys(abilities) as Ability[]).filter((a) => family.verify.includes(a) || entries.some((e) => e.ability === a));
   return {
     record,
+    /** The key × ability grid: for each key its fields in the same order. */
+    abilities: shown,
+    grid: Object.fromEntries(record.keys.map((k) => [k.tag, shown.map((a) => gridCell(entries, k.tag, a))])),
+    held: heldTags(record.custody),
+    condition: conditionWords(record.condition),
+    authorised: onRecord(record),
     assessment,
     procedures,
     cautions,

@@ -1,19 +1,70 @@
-import { asc, desc, eq, inArray, type SQL } from 'drizzle-orm';
-import type { Library } from '../content/reader';
-import { type Ability, abilities, type AbilityResult, type DocumentPin, mainFirst, type OnRecord } from '../core/library';
-import { type Act, actOnce } from './commands';
-import type { Db, Reader, Tx } from './db/open';
-import { ability, authority, bay, caseFile, caseKey, customer, evidence, person, run } from './db/schema';
+import { asc, eq, getTableColumns, inArray } from 'drizzle-orm';
+import { type AbilityEntry, abilityEntries, isJudged } from '../core/keys';
+import { type Ability, type DocumentPin, type Family, type KeyKind, mainFirst, type OnRecord } from '../core/library';
+import type { Reader, Tx } from './db/open';
+import {
+  ability,
+  authority,
+  bay,
+  caseFile,
+  caseKey,
+  type CaseKind,
+  type CaseState,
+  type Complaint,
+  type Condition,
+  counterReading,
+  custody,
+  customer,
+  evidence,
+  type NewKeyPlan,
+  part,
+  person,
+  photo,
+  run,
+  stateChange,
+} from './db/schema';
 import { refused } from './expected';
-import type { NewCase } from './forms';
-import { notify } from './live';
-import { may } from './rights';
+import { refreshSearch } from './search';
 
 export interface CaseKey {
   tag: string;
+  /** Short code of its label. */
+  code: string;
   role: string;
+  kind: KeyKind;
+  marks: string;
+  colour: string;
+  condition: string;
+  cell: string;
   note: string;
   present: boolean;
+  /** A new key that is to be fitted, with what was ordered. */
+  toFit: NewKeyPlan | null;
+}
+export interface CustodyLine {
+  tag: string;
+  act: 'received' | 'returned';
+  /** Name of the other person; empty when erased or not told. */
+  person: string;
+  by: string;
+  at: number;
+}
+export interface CounterLine {
+  counter: string;
+  unit: string;
+  phase: 'before' | 'after';
+  value: number;
+  by: string;
+  at: number;
+}
+export interface PhotoLine {
+  id: string;
+  keyTag: string | null;
+  caption: string;
+  width: number;
+  height: number;
+  by: string;
+  at: number;
 }
 export interface LedgerEntry {
   id: string;
@@ -26,27 +77,23 @@ export interface LedgerEntry {
   by: string;
   occurredAt: number;
 }
-export interface Judgement {
-  key: string;
-  ability: Ability;
-  result: AbilityResult;
-  by: string;
-  at: number;
-}
 /** A case with everything that belongs to it. */
 export interface CaseRecord {
   id: number;
   number: string;
-  state: 'open' | 'closed';
+  kind: CaseKind;
+  state: CaseState;
   bay: string | null;
   vehicle: string;
   year: number | null;
   identification: string;
   plate: string;
-  customer: { name: string; phone: string } | null;
+  customer: { id: number; name: string; phone: string; erasedAt: number | null } | null;
   words: string;
-  changed: { what: string; note: string }[];
+  changed: { what: string; note: string; on?: string }[];
   symptoms: string[];
+  complaint: Complaint;
+  condition: Condition;
   family: DocumentPin;
   profile: DocumentPin | null;
   openedAt: number;
@@ -54,35 +101,42 @@ export interface CaseRecord {
   closedAt: number | null;
   closedBy: string | null;
   outcome: string | null;
+  closing: 'done' | 'notDone' | null;
   keys: CaseKey[];
+  parts: { tag: string; what: string; label: string; note: string }[];
+  custody: CustodyLine[];
+  counters: CounterLine[];
+  photos: PhotoLine[];
+  states: { state: CaseState; reason: string; by: string; at: number }[];
   authority: { kind: string; note: string; by: string; at: number }[];
   evidence: LedgerEntry[];
   runs: { id: number; procedure: DocumentPin; status: 'running' | 'finished' | 'stopped'; startedAt: number; endedAt: number | null }[];
-  judgements: Judgement[];
+  /** What people judged or were told of the abilities of keys; what tests showed stands in the ledger. */
+  judgements: AbilityEntry[];
 }
 
 export const caseNumber = (id: number): string => String(id).padStart(4, '0');
 
-/** What gates ask of a case. */
-export function onRecord(record: Pick<CaseRecord, 'authority' | 'keys'>): OnRecord {
+/** What gates ask of a case. Parts that came without a vehicle need the identity of their sender as well. */
+export function onRecord(record: Pick<CaseRecord, 'kind' | 'authority' | 'keys'>): OnRecord {
+  const kinds = record.authority.map((a) => a.kind);
   return {
-    authority: record.authority.length > 0,
-    keysAbsent: record.keys.filter((k) => !k.present).map((k) => k.tag),
+    authority: kinds.some((kind) => kind !== 'sender'),
+    ...(record.kind === 'parts' ? { senderMissing: !kinds.includes('sender') } : {}),
+    keysAbsent: record.keys.filter((k) => !k.present && k.toFit === null).map((k) => k.tag),
     keysHere: mainFirst(record.keys.filter((k) => k.present)),
   };
 }
 
-/** Latest judgement of each ability of each key. */
-export function grid(record: Pick<CaseRecord, 'judgements'>): Map<string, Judgement> {
-  return new Map(record.judgements.map((j) => [`${j.key} ${j.ability}`, j]));
-}
+/** All that is known of the abilities of the case's keys, in order of time. */
+export const entriesOf = (record: Pick<CaseRecord, 'judgements' | 'evidence'>, family: Family): AbilityEntry[] =>
+  abilityEntries(record.judgements, record.evidence, family.tests);
 
-/** Every key that is here was judged in every ability since the last run ended. */
-export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'runs'>): boolean {
-  const present = record.keys.filter((k) => k.present);
+/** Every key that is here was seen in every ability its family asks for, since the last run ended. */
+export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'runs' | 'evidence'>, family: Family): boolean {
+  const present = record.keys.filter((k) => k.present).map((k) => k.tag);
   const since = Math.max(0, ...record.runs.map((r) => r.endedAt ?? r.startedAt));
-  const latest = grid(record);
-  return present.length > 0 && present.every((k) => Object.keys(abilities).every((a) => (latest.get(`${k.tag} ${a}`)?.at ?? -1) >= since));
+  return isJudged(entriesOf(record, family), present, family.verify, since);
 }
 
 export async function loadCase(db: Reader, id: number): Promise<CaseRecord | undefined> {
@@ -107,21 +161,35 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
   const entries = await db.select().from(evidence).where(inArray(evidence.caseId, ids)).orderBy(asc(evidence.seq));
   const runs = await db.select().from(run).where(inArray(run.caseId, ids)).orderBy(asc(run.id));
   const judged = await db.select().from(ability).where(inArray(ability.caseId, ids)).orderBy(asc(ability.id));
+  const parts = await db.select().from(part).where(inArray(part.caseId, ids)).orderBy(asc(part.tag));
+  const handed = await db
+    .select({ line: custody, person: customer.name })
+    .from(custody)
+    .leftJoin(customer, eq(custody.contactId, customer.id))
+    .where(inArray(custody.caseId, ids))
+    .orderBy(asc(custody.id));
+  const read = await db.select().from(counterReading).where(inArray(counterReading.caseId, ids)).orderBy(asc(counterReading.id));
+  const { data: _data, ...photoColumns } = getTableColumns(photo);
+  const photos = await db.select(photoColumns).from(photo).where(inArray(photo.caseId, ids)).orderBy(asc(photo.at), asc(photo.id));
+  const states = await db.select().from(stateChange).where(inArray(stateChange.caseId, ids)).orderBy(asc(stateChange.id));
   return rows.map(({ case_file: c, bay: stands, customer: owner }) => {
     const mine = <T extends { caseId: number }>(list: T[]) => list.filter((r) => r.caseId === c.id);
     return {
       id: c.id,
       number: caseNumber(c.id),
+      kind: c.kind,
       state: c.state,
       bay: stands?.name ?? null,
       vehicle: c.vehicle,
       year: c.year,
       identification: c.identification,
       plate: c.plate,
-      customer: owner ? { name: owner.name, phone: owner.phone } : null,
+      customer: owner ? { id: owner.id, name: owner.name, phone: owner.phone, erasedAt: owner.erasedAt } : null,
       words: c.words,
       changed: c.changed,
       symptoms: c.symptoms,
+      complaint: c.complaint,
+      condition: c.condition,
       family: { id: c.familyId, version: c.familyVersion, hash: c.familyHash },
       profile: c.profileId ? { id: c.profileId, version: c.profileVersion!, hash: c.profileHash! } : null,
       openedAt: c.openedAt,
@@ -129,7 +197,29 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
       closedAt: c.closedAt,
       closedBy: name(c.closedBy),
       outcome: c.outcome,
-      keys: mine(keys).map(({ tag, role, note, present }) => ({ tag, role, note, present })),
+      closing: c.closing,
+      keys: mine(keys).map(({ caseId: _caseId, kind, ...key }) => ({ ...key, kind: kind as KeyKind })),
+      parts: mine(parts).map(({ tag, what, label, note }) => ({ tag, what, label, note })),
+      custody: handed
+        .filter((h) => h.line.caseId === c.id)
+        .map(({ line: l, person: other }) => ({
+          tag: l.tag,
+          act: l.act,
+          person: l.contactId === null ? (owner?.name ?? '') : (other ?? ''),
+          by: name(l.by),
+          at: l.at,
+        })),
+      counters: mine(read).map((r) => ({ counter: r.counter, unit: r.unit, phase: r.phase, value: r.value, by: name(r.by), at: r.at })),
+      photos: mine(photos).map((p) => ({
+        id: p.id,
+        keyTag: p.keyTag,
+        caption: p.caption,
+        width: p.width,
+        height: p.height,
+        by: name(p.by),
+        at: p.at,
+      })),
+      states: mine(states).map((x) => ({ state: x.state, reason: x.reason, by: name(x.by), at: x.at })),
       authority: mine(seen).map((a) => ({ kind: a.kind, note: a.note, by: name(a.by), at: a.at })),
       evidence: mine(entries).map((e) => ({
         id: e.id,
@@ -149,167 +239,40 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
         startedAt: r.startedAt,
         endedAt: r.endedAt,
       })),
-      judgements: mine(judged).map((j) => ({ key: j.keyTag, ability: j.ability as Ability, result: j.result, by: name(j.by), at: j.at })),
+      judgements: mine(judged).map((j) => ({
+        key: j.keyTag,
+        ability: j.ability as Ability,
+        result: j.result,
+        source: j.source,
+        by: name(j.by),
+        at: j.at,
+      })),
     };
-  });
-}
-
-export interface CaseRow {
-  id: number;
-  number: string;
-  bay: string | null;
-  vehicle: string;
-  plate: string;
-  words: string;
-  openedAt: number;
-  closedAt: number | null;
-  outcome: string | null;
-}
-
-/** How many rows a list shows; older ones come by key. */
-const pageSize = 50;
-
-/** The rows of lists and of find, newest first. */
-export async function caseRows(db: Reader, where: SQL | undefined, limit: number): Promise<CaseRow[]> {
-  const rows = await db
-    .select({
-      id: caseFile.id,
-      bay: bay.name,
-      vehicle: caseFile.vehicle,
-      plate: caseFile.plate,
-      words: caseFile.words,
-      openedAt: caseFile.openedAt,
-      closedAt: caseFile.closedAt,
-      outcome: caseFile.outcome,
-    })
-    .from(caseFile)
-    .leftJoin(bay, eq(caseFile.bayId, bay.id))
-    .where(where)
-    .orderBy(desc(caseFile.id))
-    .limit(limit);
-  return rows.map((r) => ({ ...r, number: caseNumber(r.id) }));
-}
-
-export const listCases = (db: Reader, state: 'open' | 'closed'): Promise<CaseRow[]> => caseRows(db, eq(caseFile.state, state), pageSize);
-
-export async function listBays(db: Reader): Promise<{ id: string; name: string }[]> {
-  return db.select({ id: bay.id, name: bay.name }).from(bay).orderBy(asc(bay.position));
-}
-
-/** The system chosen at intake, as pins to the versions that are current now. */
-function systemPins(library: Library, system: string): { family: DocumentPin; profile: DocumentPin | null } {
-  const [kind, id] = system.split(':') as ['family' | 'profile', string];
-  const pin = (k: 'family' | 'profile', name: string): DocumentPin => {
-    const found = library.documents.find((d) => d.kind === k && d.id === name);
-    if (!found) throw refused(400, 'unknownSystem', `"${name}" is not in the library. Choose one of the list.`, 'system');
-    return { id: found.id, version: found.version, hash: found.hash };
-  };
-  if (kind === 'family') return { family: pin('family', id), profile: null };
-  const profile = pin('profile', id);
-  return { profile, family: pin('family', library.profiles.get(id)!.family) };
-}
-
-export async function createCase(db: Db, library: Library, act: Act, form: NewCase): Promise<{ id: number }> {
-  return actOnce(db, act, { right: 'openCase', action: 'case opened', payload: form }, async (tx) => {
-    const { family, profile } = systemPins(library, form.system);
-    const bays = await listBays(tx);
-    if (form.bay !== '' && !bays.some((b) => b.id === form.bay))
-      throw refused(400, 'unknownBay', 'This bay does not exist. Choose one of the list.', 'bay');
-    const customerId =
-      form.customer === '' && form.phone === ''
-        ? null
-        : (await tx.insert(customer).values({ name: form.customer, phone: form.phone }).returning({ id: customer.id }))[0]!.id;
-    const [created] = await tx
-      .insert(caseFile)
-      .values({
-        domain: 'shop',
-        state: 'open',
-        bayId: form.bay === '' ? null : form.bay,
-        customerId,
-        vehicle: form.vehicle,
-        year: form.year ?? null,
-        identification: form.identification,
-        plate: form.plate,
-        words: form.words,
-        changed: form.changed.map((what) => ({ what, note: form.changedNote })),
-        symptoms: form.symptoms,
-        familyId: family.id,
-        familyVersion: family.version,
-        familyHash: family.hash,
-        profileId: profile?.id ?? null,
-        profileVersion: profile?.version ?? null,
-        profileHash: profile?.hash ?? null,
-        openedAt: act.now,
-        openedBy: act.actor.id,
-      })
-      .returning({ id: caseFile.id });
-    const id = created!.id;
-    if (form.keys.length > 0)
-      await tx.insert(caseKey).values(form.keys.map((k) => ({ caseId: id, tag: k.tag, role: k.role, note: k.note, present: k.here })));
-    if (form.authority?.kind)
-      await tx.insert(authority).values({ caseId: id, kind: form.authority.kind, note: form.authority.note, by: act.actor.id, at: act.now });
-    await notify(tx, { what: 'case', id });
-    return { id };
   });
 }
 
 /** The case, locked for this transaction, if it is there and still open. */
 export async function openCaseForChange(tx: Tx, id: number): Promise<CaseRecord> {
-  const [row] = await tx.select({ state: caseFile.state }).from(caseFile).where(eq(caseFile.id, id)).for('update');
+  const record = await caseForChange(tx, id);
+  if (record.state === 'closed') throw refused(409, 'closed', `Case ${caseNumber(id)} is closed. Nothing more can be recorded in it.`);
+  if (record.state === 'parked') throw refused(409, 'parked', `Case ${caseNumber(id)} is parked. Take it up again first.`);
+  return record;
+}
+
+/** The case, locked for this transaction, in whatever state it is. */
+export async function caseForChange(tx: Tx, id: number): Promise<CaseRecord> {
+  const [row] = await tx.select({ id: caseFile.id }).from(caseFile).where(eq(caseFile.id, id)).for('update');
   if (!row) throw refused(404, 'noCase', `There is no case ${caseNumber(id)}.`);
-  if (row.state === 'closed') throw refused(409, 'closed', `Case ${caseNumber(id)} is closed. Nothing more can be recorded in it.`);
   return (await loadCase(tx, id))!;
 }
 
-export async function recordAuthority(db: Db, act: Act, caseId: number, form: { kind: string; note: string }): Promise<void> {
-  await actOnce(db, act, { right: 'recordAuthority', action: 'authority recorded', payload: [caseId, form], caseId }, async (tx) => {
-    await openCaseForChange(tx, caseId);
-    await tx.insert(authority).values({ caseId, kind: form.kind, note: form.note, by: act.actor.id, at: act.now });
-    await notify(tx, { what: 'case', id: caseId });
-    return null;
-  });
-}
-
-export async function recordVerification(db: Db, act: Act, caseId: number, results: Record<string, Record<string, string>>): Promise<void> {
-  await actOnce(db, act, { right: 'verifyKeys', action: 'keys verified', payload: [caseId, results], caseId }, async (tx) => {
-    const record = await openCaseForChange(tx, caseId);
-    const rows = Object.entries(results).flatMap(([tag, judged]) => {
-      if (!record.keys.some((k) => k.tag === tag)) throw refused(400, 'unknownKey', `Tag ${tag} does not belong to this case.`, `results.${tag}`);
-      return Object.entries(judged).map(([a, result]) => ({
-        caseId,
-        keyTag: tag,
-        ability: a,
-        result: result as AbilityResult,
-        by: act.actor.id,
-        at: act.now,
-      }));
-    });
-    if (rows.length === 0) throw refused(400, 'nothing', 'Nothing was judged yet. Choose an answer for at least one ability of a key.', 'results');
-    await tx.insert(ability).values(rows);
-    await notify(tx, { what: 'case', id: caseId });
-    return null;
-  });
-}
-
-export async function closeCase(db: Db, act: Act, caseId: number, form: { outcome: string; reason: string }): Promise<void> {
-  await actOnce(db, act, { right: 'closeCase', action: 'case closed', payload: [caseId, form], caseId }, async (tx) => {
-    const record = await openCaseForChange(tx, caseId);
-    if (record.runs.some((r) => r.status === 'running'))
-      throw refused(409, 'running', 'A run of this case is still going on. Finish it or stop it first.');
-    if (!isVerified(record)) {
-      if (form.reason === '')
-        throw refused(
-          400,
-          'notVerified',
-          'Not every key has been verified. Verify them, or let a lead write here why the case is closed all the same.',
-          'reason',
-        );
-      if (!may(act.actor, 'closeWithoutProof'))
-        throw refused(403, 'notAllowed', 'Only a lead may close a case without proof. Ask the lead.', 'reason');
-    }
-    const outcome = form.reason === '' ? form.outcome : `${form.outcome} Closed without proof: ${form.reason}`;
-    await tx.update(caseFile).set({ state: 'closed', closedAt: act.now, closedBy: act.actor.id, outcome }).where(eq(caseFile.id, caseId));
-    await notify(tx, { what: 'case', id: caseId });
-    return null;
+/** Writes the case's words for search anew, from what is stored now. */
+export async function refreshCaseSearch(tx: Tx, id: number): Promise<void> {
+  const record = (await loadCase(tx, id))!;
+  await refreshSearch(tx, id, {
+    ...record,
+    customer: record.customer?.name ?? '',
+    phone: record.customer?.phone ?? '',
+    keys: record.keys.flatMap((k) => [k.tag, k.code]),
   });
 }

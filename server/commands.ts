@@ -20,7 +20,7 @@ export interface Act {
 export async function actOnce<T>(
   db: Db,
   act: Act,
-  what: { right: Right; action: string; payload: unknown; caseId?: number },
+  what: { right: Right; action: string; payload: unknown; caseId?: number; caseOf?: (answer: T) => number; detail?: Record<string, unknown> },
   work: (tx: Tx) => Promise<T>,
 ): Promise<T> {
   if (!may(act.actor, what.right)) throw refused(403, 'notAllowed', `${act.actor.name} may not do this. Ask somebody who may.`);
@@ -35,7 +35,13 @@ export async function actOnce<T>(
     }
     const answer = await work(tx);
     await tx.insert(command).values({ id: act.id, hash, answer: { value: answer }, at: act.now });
-    await tx.insert(audit).values({ at: act.now, by: act.actor.id, action: what.action, caseId: what.caseId ?? null, detail: { command: act.id } });
+    await tx.insert(audit).values({
+      at: act.now,
+      by: act.actor.id,
+      action: what.action,
+      caseId: what.caseId ?? what.caseOf?.(answer) ?? null,
+      detail: { ...what.detail, command: act.id },
+    });
     return answer;
   });
 }

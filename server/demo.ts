@@ -1,7 +1,12 @@
-import { createCase, closeCase, recordVerification } from './cases';
+import { closeCase } from './closing';
+import { demoPerson, enterDemoPeople } from './demoPeople';
+import { parseNewCase } from './intake';
+import { createCase } from './openCase';
+import { insertBays, listBays, writeShop } from './shop';
+import { recordVerification } from './verification';
 import { answersOf, type CommandBody, leafAt, present, waitTimes } from '../core/procedure';
-import { abilities, valuesOf } from '../core/library';
-import { parseNewCase, type RunCommand } from './forms';
+import { valuesOf } from '../core/library';
+import type { RunCommand } from './forms';
 import { recordEvidence } from './ledger';
 import { commandRun, foldRun, loadRun, programOf, startRun } from './runs';
 import type { Services } from './services';
@@ -13,6 +18,7 @@ const minute = 60_000;
 export async function seedDemo(services: Services): Promise<void> {
   const seed = new Seeder(services);
   const start = services.clock.now();
+  await seed.shop(start);
   await seed.closedCases(start);
   await seed.readyToHandOver(start);
   await seed.inSecondDwell(start);
@@ -23,16 +29,36 @@ export async function seedDemo(services: Services): Promise<void> {
 
 class Seeder {
   #count = 0;
+  readonly #judged = ['turns', 'doors', 'remote', 'accepted', 'cranks', 'runs'];
+  #bays = new Map<string, string>();
   constructor(private readonly services: Services) {}
+
+  /** Shop, bays and people, before there is any case. */
+  async shop(start: number) {
+    const { database, secretCost } = this.services;
+    const { db } = database;
+    await enterDemoPeople(db, start, secretCost);
+    await db.transaction(async (tx) => {
+      await writeShop(tx, {
+        name: 'Saltmarsh Auto Electric',
+        currency: 'cr',
+        labourRate: 84,
+        equipment: ['meter', 'keyReader', 'scanner', 'coilDetector', 'stableSupply', 'solderingStation'],
+      });
+      await insertBays(tx, ['Bay 1', 'Bay 2', 'Bay 3', 'Bay 4', 'Van']);
+    });
+    for (const { id, name } of await listBays(db)) this.#bays.set(name.toLowerCase().replace(' ', '-'), id);
+  }
 
   private async act(now: number) {
     this.#count += 1;
-    return { id: `demo-${String(this.#count).padStart(6, '0')}`, actor: await this.services.actor(), now: Math.round(now) };
+    return { id: `demo-${String(this.#count).padStart(6, '0')}`, actor: demoPerson('lead'), now: Math.round(now) };
   }
 
   private async open(now: number, form: Record<string, unknown>): Promise<number> {
     const { database, library } = this.services;
-    return (await createCase(database.db, library, await this.act(now), parseNewCase(form))).id;
+    const bay = this.#bays.get(String(form.bay)) ?? '';
+    return (await createCase(database.db, library, await this.act(now), parseNewCase({ ...form, bay }))).id;
   }
 
   private async saw(caseId: number, now: number, test: string, outcome: string, key?: string) {
@@ -81,7 +107,7 @@ class Seeder {
   }
 
   private async verifyAll(caseId: number, now: number, tags: string[], odd: Record<string, string> = {}) {
-    const results = Object.fromEntries(tags.map((t) => [t, Object.fromEntries(Object.keys(abilities).map((a) => [a, odd[`${t} ${a}`] ?? 'yes']))]));
+    const results = Object.fromEntries(tags.map((t) => [t, Object.fromEntries(this.#judged.map((a) => [a, odd[`${t} ${a}`] ?? 'yes']))]));
     await recordVerification(this.services.database.db, await this.act(now), caseId, results);
   }
 
@@ -96,18 +122,19 @@ class Seeder {
       phone: '555-0143',
       words: 'After a jump start at the harbour it cranks and does not fire.',
       symptoms: ['cranksNoStart'],
-      changed: ['jumpStart'],
-      changedNote: 'Saturday, by a neighbour',
+      changed: [{ what: 'jumpStart', note: 'Saturday, by a neighbour' }],
+
       system: 'family:transponder-dwell',
       keys: [{ tag: 'A', role: 'main', note: 'worn head', here: 'on' }],
-      authority: { kind: 'fleetOrder', note: 'order 88' },
+      authority: [{ kind: 'fleetOrder', note: 'order 88' }],
     });
     await this.saw(van, yesterday + 4 * minute, 'lamp', 'accepted', 'A');
     await this.saw(van, yesterday + 6 * minute, 'engine', 'cranks', 'A');
     await this.saw(van, yesterday + 20 * minute, 'interlockLook', 'fine');
     await this.saw(van, yesterday + 70 * minute, 'engine', 'runs', 'A');
     await this.verifyAll(van, yesterday + 75 * minute, ['A'], { 'A remote': 'cannotJudge' });
-    await closeCase(db, await this.act(yesterday + 80 * minute), van, {
+    await closeCase(db, this.services.documents, await this.act(yesterday + 80 * minute), van, {
+      returned: [],
       outcome: 'Guard accepted from the start. The jump start had blown the fuel pump fuse; fuse replaced, runs.',
       reason: '',
     });
@@ -116,7 +143,7 @@ class Seeder {
       plate: '7-31-QOD',
       words: 'Refused on and off since the key fell into the sink.',
       symptoms: ['intermittent'],
-      changed: ['keyDropped'],
+      changed: [{ what: 'keyDropped', note: '' }],
       system: 'profile:tarn-sluice',
       keys: [
         { tag: 'A', role: 'main', note: 'stamped notch', here: 'on' },
@@ -126,7 +153,8 @@ class Seeder {
     await this.saw(estate, yesterday + 95 * minute, 'lamp', 'refused', 'A');
     await this.saw(estate, yesterday + 97 * minute, 'secondKey', 'accepted', 'B');
     await this.saw(estate, yesterday + 104 * minute, 'keyRead', 'silent', 'A');
-    await closeCase(db, await this.act(yesterday + 120 * minute), estate, {
+    await closeCase(db, this.services.documents, await this.act(yesterday + 120 * minute), estate, {
+      returned: [],
       outcome: 'Chip of tag A is dead. Customer drives on with tag B and orders a new key.',
       reason: 'The dead key cannot be verified; the customer was told.',
     });
@@ -142,15 +170,15 @@ class Seeder {
       phone: '555-0117',
       words: 'Engine module was replaced last week. It starts and dies.',
       symptoms: ['startsAndDies'],
-      changed: ['engineModule'],
-      changedNote: 'new part, fitted by us on Friday',
+      changed: [{ what: 'engineModule', note: 'new part, fitted by us on Friday' }],
+
       system: 'profile:tarn-gantry',
       bay: 'van',
       keys: [
         { tag: 'A', role: 'main', note: 'ring stamped on the blade', here: 'on' },
         { tag: 'B', role: 'user', note: '', here: 'on' },
       ],
-      authority: { kind: 'registration', note: 'papers and identity seen' },
+      authority: [{ kind: 'registration', note: 'papers and identity seen' }],
     });
     await this.saw(id, from + 3 * minute, 'lamp', 'accepted', 'A');
     const end = await this.relearn(id, from + 6 * minute, () => false);
@@ -162,21 +190,21 @@ class Seeder {
     const id = await this.open(from, {
       vehicle: 'Tarn Gantry pick-up, grey',
       year: '2016',
-      identification: '00BTG5R3XGW004182',
+      identification: '00BTG5R36GW004182',
       plate: '4-18-THB',
       customer: 'Saoirse Keld',
       phone: '555-0168',
       words: 'New engine module from the dealer, starts for a second and dies.',
       symptoms: ['startsAndDies'],
-      changed: ['engineModule'],
-      changedNote: 'yesterday, new part',
+      changed: [{ what: 'engineModule', note: 'yesterday, new part' }],
+
       system: 'profile:tarn-gantry',
       bay: 'bay-1',
       keys: [
         { tag: 'A', role: 'main', note: 'notch stamped on the head', here: 'on' },
         { tag: 'B', role: 'user', note: 'sister’s key', here: 'on' },
       ],
-      authority: { kind: 'registration', note: 'papers and identity seen' },
+      authority: [{ kind: 'registration', note: 'papers and identity seen' }],
     });
     await this.saw(id, from + 2 * minute, 'lamp', 'accepted', 'A');
     // The relearn begins so that its second wait has a good five minutes left when the demo starts.
@@ -193,8 +221,8 @@ class Seeder {
       customer: 'Bram Ostrander',
       words: 'Refused since Sunday; a new key cover was put on on Saturday.',
       symptoms: ['noCrank'],
-      changed: ['cover'],
-      changedNote: 'foil-lined cover on tags A and B',
+      changed: [{ what: 'cover', note: 'foil-lined cover on tags A and B' }],
+
       system: 'family:transponder-dwell',
       bay: 'bay-2',
       keys: [
@@ -215,8 +243,8 @@ class Seeder {
       customer: 'Wendeline Ruck',
       words: 'Engine module swapped in another shop. Cranks, never fires.',
       symptoms: ['cranksNoStart'],
-      changed: ['engineModule'],
-      changedNote: 'used part from another vehicle',
+      changed: [{ what: 'engineModule', note: 'used part from another vehicle' }],
+
       system: 'profile:tarn-sluice',
       bay: 'bay-3',
       keys: [

@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { type DocumentBody, type DocumentKind, type Library, readContent } from '../content/reader';
+import { type DocumentBody, type DocumentKind, type Library, parseBody, readContent } from '../content/reader';
 import type { DocumentPin, Family, Profile } from '../core/library';
 import type { Procedure } from '../core/procedure';
 import type { Db, Reader } from './db/open';
@@ -51,8 +51,10 @@ export function openDocuments(db: Db): Documents {
         .where(and(eq(document.kind, kind), eq(document.id, pin.id), eq(document.version, pin.version)))
     )[0];
     if (!row || row.hash !== pin.hash) throw new Error(`Pinned document ${name} with hash ${pin.hash} is not in the database`);
-    cache.set(name, row.body);
-    return row.body as T;
+    // A body of an older version gets what was added to the form since.
+    const body = parseBody(kind, row.body) as T;
+    cache.set(name, body);
+    return body;
   };
   return {
     family: (pin, on) => get<Family>('family', pin, on),

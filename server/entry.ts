@@ -6,23 +6,41 @@ import compression from 'compression';
 import { sql } from 'drizzle-orm';
 import express, { type ErrorRequestHandler } from 'express';
 import { pinoHttp } from 'pino-http';
-import type { AppLoadContext, ServerBuild } from 'react-router';
+import { RouterContextProvider, type ServerBuild } from 'react-router';
+import { needsSetUp } from './accounts/people';
+import { findSession } from './accounts/sessions';
+import { tokenOf } from './cookie';
 import { FolderLocked } from './db/lock';
 import { ensureTemplate } from './db/open';
 import { seedDemo } from './demo';
+import { isDemoData } from './demoPeople';
 import { BrokenContent } from './documents';
 import { log } from './log';
 import { notify } from './live';
 import { headers, limitedBody, nonce, sameOrigin } from './security';
-import { isEmpty, openServices, type Services, type Settings } from './services';
+import { here } from './requestContext';
+import { openServices, type Services, type Settings } from './services';
 
 export { ensureTemplate };
 
 export interface Start extends Settings {
   host: string;
   port: number;
-  /** The address people use, when it is not the one listened on. */
-  address?: string;
+}
+
+/** The router's own list of routes, for the test that compares it with the table of rights. */
+export async function routeManifest(): Promise<{ address: string; loads: boolean; acts: boolean }[]> {
+  const { routes } = (await import('virtual:react-router/server-build')) as unknown as ServerBuild;
+  const path = (id: string | undefined): string => (id === undefined ? '' : `${path(routes[id]?.parentId)}/${routes[id]?.path ?? ''}`);
+  return Object.values(routes)
+    .filter((r) => r !== undefined && (r.path !== undefined || r.index === true) && r.id !== 'root')
+    .map((r) => ({
+      address: path(r!.id)
+        .replace(/\/+/g, '/')
+        .replace(/(.)\/$/, '$1'),
+      loads: 'loader' in r!.module && r!.module.loader !== undefined,
+      acts: 'action' in r!.module && r!.module.action !== undefined,
+    }));
 }
 
 export interface Running {
@@ -35,7 +53,13 @@ export async function start(settings: Start): Promise<Running> {
   let services: Services;
   try {
     services = await openServices(settings);
-    if (settings.demo && (await isEmpty(services))) await seedDemo(services);
+    if (settings.demo && (await needsSetUp(services.database.db))) await seedDemo(services);
+    else if (settings.demo && !(await isDemoData(services.database.db))) {
+      await services.close();
+      throw new BrokenContent(
+        'This folder holds a shop’s own data, not the demo. Leave BLOODSTONE_DEMO out, or give another folder in BLOODSTONE_DATA.',
+      );
+    }
   } catch (error) {
     if (error instanceof FolderLocked || error instanceof BrokenContent) {
       process.stderr.write(`Bloodstone does not start.\n${error.message}\n`);
@@ -105,7 +129,11 @@ export async function createApp(services: Services, settings: Start): Promise<ex
   app.use('/assets', express.static(join(client, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
   app.get('/favicon.svg', (_request, response) => response.sendFile(join(client, 'favicon.svg'), { maxAge: '1d' }));
 
-  app.get('/live', (request, response) => streamChanges(services, request, response));
+  app.get('/live', async (request, response) => {
+    const session = await findSession(services.database.db, await tokenOf(request.headers.cookie, secure), services.clock.now());
+    if (!session) return void response.status(401).type('text/plain').send('Sign in first.\n');
+    streamChanges(services, request, response);
+  });
   if (settings.manualClock) {
     app.post('/test/clock', express.json(), async (request, response) => {
       const ms = Number((request.body as { advanceMs?: unknown }).advanceMs);
@@ -119,13 +147,24 @@ export async function createApp(services: Services, settings: Start): Promise<ex
   const build = (await import('virtual:react-router/server-build')) as unknown as ServerBuild;
   app.use(
     createRequestHandler({
-      build,
+      // The router compares origins too; behind a proxy it can't know the address people use.
+      build: settings.address ? { ...build, allowedActionOrigins: [new URL(settings.address).host] } : build,
       mode: process.env.NODE_ENV ?? 'production',
-      getLoadContext: (request, response): AppLoadContext => ({
-        services,
-        requestId: String((request as { id?: unknown }).id),
-        nonce: (response.locals as { nonce: string }).nonce,
-      }),
+      getLoadContext: async (request, response) => {
+        const token = await tokenOf(request.headers.cookie, secure);
+        const context = new RouterContextProvider();
+        context.set(here, {
+          services,
+          requestId: String((request as { id?: unknown }).id),
+          dataOnly: request.path.endsWith('.data'),
+          nonce: (response.locals as { nonce: string }).nonce,
+          session: await findSession(services.database.db, token, services.clock.now()),
+          token,
+          browser: { agent: request.headers['user-agent'] ?? '', address: request.ip ?? '' },
+          secure,
+        });
+        return context;
+      },
     }),
   );
   const failed: ErrorRequestHandler = (error: unknown, request, response, next) => {

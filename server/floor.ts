@@ -1,9 +1,10 @@
 import { asc, eq } from 'drizzle-orm';
-import { resolveParams, valuesOf } from '../core/library';
+import { type Family, resolveParams, valuesOf } from '../core/library';
 import { assess, type Assessment, type CaseFacts } from '../core/diagnosis';
 import { type Attention, forecast, type ForecastSpan, view } from '../core/procedure';
-import { caseNumber, type CaseRecord, isVerified, listBays, loadCases } from './cases';
+import { caseNumber, type CaseRecord, isVerified, loadCases, onRecord } from './cases';
 import { caseFile } from './db/schema';
+import { listBays } from './shop';
 import { foldRun, type OpenRun, openRuns, programOf } from './runs';
 import type { Services } from './services';
 
@@ -11,6 +12,7 @@ import type { Services } from './services';
 export interface StripClock {
   runId: number;
   caseId: number;
+  bay: string;
   where: string;
   instruction: string;
   round: string | null;
@@ -32,6 +34,7 @@ function stripClock(open: OpenRun, now: number): StripClock {
   return {
     runId: open.id,
     caseId: open.caseId,
+    bay: open.bay ?? `Case ${caseNumber(open.caseId)}`,
     where: `${open.bay ?? `Case ${caseNumber(open.caseId)}`} ${open.vehicle}`,
     instruction: shown.instruction,
     round: shown.round ?? null,
@@ -58,7 +61,7 @@ export async function assessCase(services: Services, record: CaseRecord): Promis
   return assess(
     family,
     valuesOf(resolveParams(family, profile)),
-    factsOf(record),
+    factsOf(record, family),
     record.evidence.map((e) => ({
       id: e.id,
       test: e.test,
@@ -69,13 +72,13 @@ export async function assessCase(services: Services, record: CaseRecord): Promis
   );
 }
 
-function factsOf(record: CaseRecord): CaseFacts {
+function factsOf(record: CaseRecord, family: Family): CaseFacts {
   return {
     changed: record.changed.map((c) => c.what),
     symptoms: record.symptoms,
     keys: record.keys.filter((k) => k.present).map((k) => k.tag),
     runs: Object.fromEntries(record.runs.map((r) => [r.procedure.id, r.status])),
-    verified: isVerified(record),
+    verified: isVerified(record, family),
   };
 }
 
@@ -144,6 +147,16 @@ export async function readFloor(services: Services): Promise<Floor> {
       });
       return;
     }
+    if (record.kind === 'parts') {
+      lanes.push({
+        bay: name,
+        case: { id: caseId, number: record.number, vehicle: record.vehicle || 'Parts', doing: 'parts without a vehicle', runId: null },
+        spans: [],
+        attention: 'none',
+        then: '',
+      });
+      return;
+    }
     const assessment = await assessCase(services, record);
     const next = assessment.next[0]!;
     const doing =
@@ -151,7 +164,7 @@ export async function readFloor(services: Services): Promise<Floor> {
         ? `next: ${next.test.title.toLowerCase()}`
         : { procedure: 'next: relearn', verify: 'next: verify the keys', handOver: 'ready to hand over', nothing: 'nothing left to test' }[next.kind];
     const minutes = next.kind === 'test' ? next.test.minutes : next.kind === 'verify' ? 6 : next.kind === 'handOver' ? 5 : 0;
-    const gateShut = next.kind === 'procedure' && record.authority.length === 0;
+    const gateShut = next.kind === 'procedure' && !onRecord(record).authority;
     const title =
       next.kind === 'test' ? next.test.title.toLowerCase() : next.kind === 'verify' ? 'verify' : next.kind === 'handOver' ? 'hand over' : '';
     lanes.push({
@@ -170,12 +183,14 @@ export async function readFloor(services: Services): Promise<Floor> {
         attention: 'none',
       });
   };
-  for (const { id, name } of await listBays(db)) {
+  const bays = await listBays(db);
+  for (const { id, name } of bays) {
     const here = rows.filter((r) => r.bayId === id);
     if (here.length === 0) lanes.push({ bay: name, case: null, spans: [], attention: 'none', then: '' });
     for (const row of here) await place(name, row.id);
   }
-  for (const row of rows.filter((r) => r.bayId === null)) await place('No bay', row.id);
+  // Without a bay, or in one that is out of use.
+  for (const row of rows.filter((r) => !bays.some((b) => b.id === r.bayId))) await place(records.get(row.id)!.bay ?? 'No bay', row.id);
 
   wants.sort((a, b) => urgency[a.attention] - urgency[b.attention] || a.at - b.at);
   const [first, ...rest] = wants;

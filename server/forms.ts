@@ -1,84 +1,13 @@
 import Joi from 'joi';
-import { abilities, abilityResults, authorityKinds, changes, keyRoles, symptoms } from '../core/library';
-import { parseWith } from '../core/library/parseWith';
+import { abilities, abilityResults } from '../core/library';
 import { interruptions, maxReason } from '../core/procedure';
 import { Refused } from './expected';
+import { authorityFields, given, tag } from './intake';
+import { line, optionalLine, parseForm, text } from './parseForm';
 
 /** Every form and command from a browser is parsed whole by one of these. */
 
-const line = (max: number) => Joi.string().trim().max(max);
-const optionalLine = (max: number) => line(max).allow('').default('');
-const tag = Joi.string()
-  .trim()
-  .uppercase()
-  .pattern(/^[A-Z][A-Z0-9]{0,2}$/, 'a short tag: a letter, then up to two letters or digits');
-const many = (allowed: Record<string, string>) =>
-  Joi.array()
-    .items(Joi.string().valid(...Object.keys(allowed)))
-    .single()
-    .unique()
-    .default([]);
-
-export interface NewCase {
-  vehicle: string;
-  year?: number;
-  identification: string;
-  plate: string;
-  customer: string;
-  phone: string;
-  words: string;
-  symptoms: string[];
-  changed: string[];
-  changedNote: string;
-  system: string;
-  bay: string;
-  keys: { tag: string; role: string; note: string; here: boolean }[];
-  authority?: { kind?: string; note: string };
-}
-
-const keyRow = Joi.object({
-  tag: tag.required(),
-  role: Joi.string()
-    .valid(...Object.keys(keyRoles))
-    .default('unknown'),
-  note: optionalLine(120),
-  here: Joi.boolean().truthy('on').default(false),
-});
-
-const authorityForm = {
-  kind: Joi.string()
-    .valid(...Object.keys(authorityKinds))
-    .required(),
-  note: optionalLine(300),
-};
-
-const newCase = Joi.object({
-  vehicle: line(120).required(),
-  year: Joi.number().integer().min(1950).max(2100).empty(''),
-  identification: Joi.string()
-    .trim()
-    .uppercase()
-    .pattern(/^[A-HJ-NPR-Z0-9]{5,17}$/, '5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle')
-    .allow('')
-    .default(''),
-  plate: optionalLine(16),
-  customer: optionalLine(80),
-  phone: optionalLine(40),
-  words: line(2000).required(),
-  symptoms: many(symptoms),
-  changed: many(changes),
-  changedNote: optionalLine(500),
-  system: Joi.string()
-    .pattern(/^(family|profile):[a-z0-9-]+$/, 'one of the systems of the list')
-    .required(),
-  bay: line(40).allow('').default(''),
-  keys: Joi.array().items(keyRow).max(12).unique('tag').default([]),
-  authority: Joi.object({ kind: authorityForm.kind.optional().empty(''), note: authorityForm.note }),
-});
-
-export const parseNewCase = (data: unknown): NewCase => parseForm<NewCase>(newCase, data);
-
-export const parseAuthority = (data: unknown) => parseForm<{ kind: string; note: string }>(Joi.object(authorityForm), data);
+export const parseAuthority = (data: unknown) => parseForm<{ kind: string; note: string }>(Joi.object(authorityFields), data);
 
 export interface NewEvidence {
   test: string;
@@ -87,7 +16,7 @@ export interface NewEvidence {
   note: string;
   replaces?: string;
 }
-const id = Joi.string().max(80);
+const id = line(80);
 export const parseEvidence = (data: unknown) =>
   parseForm<NewEvidence>(
     Joi.object({ test: id.required(), outcome: id.required(), key: tag.empty(''), note: optionalLine(500), replaces: id.empty('') }),
@@ -100,20 +29,19 @@ export const parseVerification = (data: unknown) =>
       results: Joi.object()
         .pattern(
           tag,
-          Joi.object().pattern(
-            Joi.string().valid(...Object.keys(abilities)),
-            Joi.string()
-              .valid(...Object.keys(abilityResults))
-              .empty(''),
-          ),
+          Joi.object()
+            .pattern(
+              Joi.string().valid(...Object.keys(abilities)),
+              Joi.string()
+                .valid(...Object.keys(abilityResults))
+                .empty(''),
+            )
+            .custom(given),
         )
         .default({}),
     }),
     data,
   );
-
-export const parseClosing = (data: unknown) =>
-  parseForm<{ outcome: string; reason: string }>(Joi.object({ outcome: line(500).required(), reason: optionalLine(500) }), data);
 
 export const parseStartRun = (data: unknown) => parseForm<{ procedure: string }>(Joi.object({ procedure: id.required() }), data);
 
@@ -127,7 +55,7 @@ export type RunCommand = { id: string; expectedSeq: number; occurredAt: number }
 );
 const envelope = { id: id.required(), expectedSeq: Joi.number().integer().min(1).required(), occurredAt: Joi.number().min(0).required() };
 const step = id.required();
-const reason = Joi.string().max(maxReason).allow('').required();
+const reason = text(maxReason).allow('').required();
 const runForms: Record<string, Joi.ObjectSchema> = {
   answer: Joi.object({ ...envelope, type: Joi.any(), step, answer: id.required(), value: Joi.number() }),
   waive: Joi.object({ ...envelope, type: Joi.any(), step, reason }),
@@ -163,15 +91,29 @@ export const parseCommandId = (data: unknown): string =>
     { commandId: data },
   ).commandId;
 
+const draftId = Joi.string()
+  .pattern(/^[A-Za-z0-9-]{8,64}$/, 'an id of 8 to 64 letters, digits and hyphens')
+  .required();
+export const parseDraftId = (data: unknown): string => parseForm<{ draft: string }>(Joi.object({ draft: draftId }), { draft: data }).draft;
+/** What stands in a draft is not checked: it is what somebody is in the middle of typing. */
+export const parseDraft = (data: unknown) =>
+  parseForm<{ draft: string; fields: Record<string, unknown> }>(
+    Joi.object({ draft: draftId, fields: Joi.object().unknown().max(60).required() }),
+    data,
+  );
+
+/** The bytes of an uploaded file. */
+export function parseFile(data: unknown): Uint8Array {
+  if (!(data instanceof Uint8Array) || data.byteLength === 0)
+    throw new Refused(400, [{ code: 'noFile', path: 'file', message: 'No file was chosen. Choose one.' }]);
+  return data;
+}
+export const parsePhoto = (data: unknown) =>
+  parseForm<{ caption: string; key: string | null }>(Joi.object({ caption: optionalLine(120), key: tag.empty('').default(null) }), data);
+
 /** Records of the database have small whole numbers as ids; anything else names nothing. */
 export function parseRecordId(text: string | undefined): number | undefined {
   return text !== undefined && /^[1-9][0-9]{0,8}$/.test(text) ? Number(text) : undefined;
-}
-
-function parseForm<T>(schema: Joi.Schema, data: unknown): T {
-  const parsed = parseWith<T>(schema, data);
-  if (!parsed.ok) throw new Refused(400, parsed.problems);
-  return parsed.value;
 }
 
 /** More fields than any form has. */

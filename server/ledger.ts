@@ -25,7 +25,8 @@ export async function append(tx: Tx, caseId: number, entries: NewEntry[]): Promi
 
 /** Records what a test showed. A correction names the entry it replaces. */
 export async function recordEvidence(db: Db, documents: Documents, act: Act, caseId: number, form: NewEvidence): Promise<void> {
-  await actOnce(db, act, { right: 'recordEvidence', action: 'evidence recorded', payload: [caseId, form], caseId }, async (tx) => {
+  const detail = { test: form.test, outcome: form.outcome, ...(form.key ? { key: form.key } : {}) };
+  await actOnce(db, act, { right: 'recordEvidence', action: 'evidence recorded', payload: [caseId, form], caseId, detail }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
     const family = await documents.family(record.family, tx);
     check(record, family, form);

@@ -33,8 +33,10 @@ const instructionOn = (html: string) => /<h1[^>]*>([^<]*)</.exec(html)?.[1];
 async function crash(): Promise<ServerProcess> {
   const before = await server!.clock();
   const real = performance.now();
+  const { cookie } = server!;
   await server!.kill();
   server = await serve(folder);
+  server.cookie = cookie;
   const after = await server.clock();
   const passed = performance.now() - real;
   expect(Math.abs(after - before - passed)).toBeLessThan(400);
@@ -43,12 +45,13 @@ async function crash(): Promise<ServerProcess> {
 
 test('SIGKILL right after each kind of acknowledged write and in the middle of waits loses nothing, and the clock is right', async () => {
   server = await serve(folder);
+  await server.setUp();
   const created = await server.post('/cases/new', {
     commandId: commandId(),
     vehicle: 'Tarn Gantry, grey',
     words: 'It starts and dies.',
     system: 'profile:tarn-gantry',
-    changed: 'engineModule',
+    'changed.0.what': 'engineModule',
     'keys.0.tag': 'A',
     'keys.0.role': 'main',
     'keys.0.here': 'on',
@@ -71,7 +74,9 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   const entries = await openDatabase({ folder, migrations: 'server/db/migrations' });
   const mistaken = (await entries.db.select().from(evidence).where(eq(evidence.test, 'battery')))[0]!.id;
   await entries.close();
+  const { cookie } = s;
   server = s = await serve(folder);
+  s.cookie = cookie;
   expect((await s.post('/cases/1', { intent: 'withdraw', commandId: commandId(), entry: mistaken })).status).toBe(200);
   s = await crash();
 
@@ -128,7 +133,9 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   s = await crash();
   expect((await s.post('/cases/1/verify', { commandId: commandId(), 'results.A.turns': 'yes' })).status).toBe(302);
   s = await crash();
-  expect((await s.post('/cases/1/hand-over', { commandId: commandId(), outcome: 'Not done.', reason: 'customer left' })).status).toBe(302);
+  expect(
+    (await s.post('/cases/1/hand-over', { intent: 'close', commandId: commandId(), outcome: 'Not done.', reason: 'customer left' })).status,
+  ).toBe(302);
   s = await crash();
   expect(await report()).toContain('Not done. Closed without proof: customer left');
   expect(await report()).toContain('turns the lock: yes');
@@ -162,13 +169,18 @@ test('a second server on the folder refuses with a clear message, and the first 
 });
 
 test('what nobody expected is a page with a reference, and the log has it with the cause', async () => {
-  const database = await openDatabase({ folder, migrations: 'server/db/migrations', templates: 'build/templates' });
-  await database.db.execute(sql`drop table ability`);
-  await database.close();
   server = await serve(folder);
+  await server.setUp();
+  const { cookie } = server;
   expect(
     (await server.post('/cases/new', { commandId: commandId(), vehicle: 'Tarn Gantry', words: 'x', system: 'profile:tarn-gantry' })).status,
   ).toBe(302);
+  await server.stop();
+  const database = await openDatabase({ folder, migrations: 'server/db/migrations' });
+  await database.db.execute(sql`drop table ability`);
+  await database.close();
+  server = await serve(folder);
+  server.cookie = cookie;
   const answer = await server.get('/cases/1');
   const page = await answer.text();
   expect(answer.status).toBe(500);
@@ -197,16 +209,21 @@ test('a second demo does not touch the data of the one that is running; a later 
   const demo = { BLOODSTONE_DEMO: '1', BLOODSTONE_FRESH: '1' };
   server = await serve(folder, demo);
   await expect(serve(folder, demo)).rejects.toThrow('already in use by the server');
+  await server.comeIn('Ines Marrow', 'curlew over the flats');
   expect(await (await server.get('/cases/4')).text()).toContain('Tarn Gantry pick-up, grey');
   await server.post('/cases/new', { commandId: commandId(), vehicle: 'Mirrow Pipit, mine', words: 'x', system: 'family:transponder-dwell' });
   expect(await (await server.get('/cases')).text()).toContain('Mirrow Pipit, mine');
   await server.stop();
   server = await serve(folder, demo);
+  expect((await server.get('/cases')).headers.get('location')).toBe('/sign-in?to=%2Fcases');
+  await server.comeIn('Ines Marrow', 'curlew over the flats');
   expect(await (await server.get('/cases')).text()).not.toContain('Mirrow Pipit, mine');
 });
 
 test('SIGTERM closes cleanly, with an event stream open', async () => {
   server = await serve(folder);
+  expect((await server.get('/live')).status).toBe(401);
+  await server.setUp();
   const stream = await server.get('/live');
   expect(stream.headers.get('content-type')).toBe('text/event-stream');
   expect(await server.stop()).toBe(0);
@@ -217,7 +234,7 @@ test('nothing of the server, the database or the schemas reaches the browser', (
   const assets = readdirSync('build/client/assets').filter((name) => name.endsWith('.js'));
   expect(assets.length).toBeGreaterThan(10);
   const leaks = assets.filter((name) =>
-    /pg_notify|case_file|node:crypto|scrypt|abortEarly|parseDocument/.test(readFileSync(join('build/client/assets', name), 'utf8')),
+    /pg_notify|case_file|node:crypto|scrypt|abortEarly|parseDocument|curlew over/.test(readFileSync(join('build/client/assets', name), 'utf8')),
   );
   expect(leaks).toEqual([]);
 });
@@ -242,12 +259,14 @@ describe('requests from elsewhere, and bad ones', () => {
   const data = mkdtempSync(join(tmpdir(), 'bloodstone-'));
   beforeAll(async () => {
     server = await serve(data);
+    await server.setUp();
   });
   afterAll(async () => {
     await server?.kill();
     rmSync(data, { recursive: true, force: true });
   });
-  const post = (path: string, init: RequestInit) => fetch(server!.url + path, { method: 'POST', ...init });
+  const post = (path: string, init: RequestInit) =>
+    fetch(server!.url + path, { method: 'POST', ...init, headers: { Cookie: server!.cookie, ...init.headers } });
 
   test.each<[string, string, RequestInit, number]>([
     ['no origin', '/cases/new', { body: new URLSearchParams({ words: 'x' }) }, 403],
@@ -257,7 +276,7 @@ describe('requests from elsewhere, and bad ones', () => {
 
   test.each<[string, string, BodyInit, number, string]>([
     ['a body over the limit', '/cases/new', new URLSearchParams({ words: 'x'.repeat(256 * 1024) }), 413, 'Refused: 256 kB at most.'],
-    ['a form without anything', '/cases/new', new URLSearchParams(), 400, 'is missing. Add it.'],
+    ['a form without anything', '/cases/new.data', new URLSearchParams(), 400, 'commandId'],
     ['a command that is no JSON', '/runs/1/commands', 'not json', 400, 'could not be read'],
     ['a command of no kind', '/runs/1/commands', '{"type":"dance"}', 400, 'Use one of: answer, waive, interrupt, takeBack, stop.'],
     [
@@ -272,11 +291,12 @@ describe('requests from elsewhere, and bad ones', () => {
       '/cases/1',
       new URLSearchParams({ intent: 'dance', commandId: 'abcdefgh1' }),
       400,
-      'There is no such case|This form is not known here',
+      'This form is not known here|There is no such case',
     ],
     ['a post where nothing is taken', '/library', new URLSearchParams({ a: 'b' }), 405, ''],
   ])('%s', async (_what, path, body, status, text) => {
-    const answer = await post(path, { body, headers: { Origin: server!.url } });
+    const json: Record<string, string> = typeof body === 'string' ? { 'Content-Type': 'application/json' } : {};
+    const answer = await post(path, { body, headers: { Origin: server!.url, ...json } });
     expect(answer.status).toBe(status);
     expect(await answer.text()).toMatch(new RegExp(text));
   });

@@ -12,6 +12,12 @@ export interface ServerProcess {
   post(path: string, fields: Record<string, string>): Promise<Response>;
   command(runId: number, body: Record<string, unknown>): Promise<Response>;
   clock(): Promise<number>;
+  /** Its cookie, for a server that is started again on the same data. */
+  cookie: string;
+  /** Sets up the shop of an empty folder; its owner is signed in from then on. */
+  setUp(): Promise<void>;
+  /** Signs in as one of the demo's people; returns the cookie and keeps it. */
+  comeIn(name: string, passphrase: string): Promise<string>;
   /** Everything it has written to its log so far. */
   log(): string;
 }
@@ -31,14 +37,37 @@ export async function serve(data: string, env: Record<string, string> = {}): Pro
   const url = await new Promise<string>((resolve, reject) => {
     child.stdout.on('data', (chunk: Buffer) => {
       printed += chunk.toString();
-      const ready = /ready at (http:\S+)/.exec(printed);
+      const ready = /ready at (https?:\S+)/.exec(printed);
       if (ready) resolve(ready[1]!);
     });
     child.stderr.on('data', (chunk: Buffer) => (printed += chunk.toString()));
     child.once('exit', (code) => reject(new Error(`exit ${code}: ${printed}`)));
   });
-  const headers = { Origin: url };
-  return {
+  const headers = () => ({ Origin: url, Cookie: self.cookie });
+  const entered = (answer: Response) => {
+    const cookie = answer.headers.get('set-cookie');
+    if (cookie === null) throw new Error(`not signed in: ${answer.status}`);
+    self.cookie = cookie.split(';')[0]!;
+  };
+  const self: ServerProcess = {
+    cookie: '',
+    async setUp() {
+      const form = {
+        shop: 'Saltmarsh Auto Electric',
+        currency: 'cr',
+        bays: '2',
+        name: 'Maud Ferrow',
+        passphrase: 'grey herons wade at dusk',
+        again: 'grey herons wade at dusk',
+      };
+      entered(await this.post('/set-up', form));
+    },
+    async comeIn(name, passphrase) {
+      // As in a browser of its own: signing in ends the session that the same browser had.
+      self.cookie = '';
+      entered(await this.post('/sign-in', { name, passphrase }));
+      return self.cookie;
+    },
     url,
     child,
     async kill() {
@@ -49,15 +78,16 @@ export async function serve(data: string, env: Record<string, string> = {}): Pro
       child.kill('SIGTERM');
       return exited(child);
     },
-    get: (path) => fetch(url + path),
-    post: (path, fields) => fetch(url + path, { method: 'POST', headers, body: new URLSearchParams(fields), redirect: 'manual' }),
+    get: (path) => fetch(url + path, { headers: { Cookie: self.cookie }, redirect: 'manual' }),
+    post: (path, fields) => fetch(url + path, { method: 'POST', headers: headers(), body: new URLSearchParams(fields), redirect: 'manual' }),
     command: (runId, body) =>
       fetch(`${url}/runs/${runId}/commands`, {
         method: 'POST',
-        headers: { ...headers, 'Content-Type': 'application/json' },
+        headers: { ...headers(), 'Content-Type': 'application/json' },
         body: JSON.stringify(body),
       }),
     log: () => printed,
     clock: async () => ((await (await fetch(`${url}/clock`)).json()) as { now: number }).now,
   };
+  return self;
 }

@@ -1,8 +1,22 @@
-import { abilities, authorityKinds, changes, formatParams, symptoms } from '../core/library';
+import {
+  abilities,
+  abilityResults,
+  type Ability,
+  arrivals,
+  authorityKinds,
+  counters,
+  changes,
+  formatParams,
+  howOften,
+  symptoms,
+} from '../core/library';
 import { tell, type ToldEvent } from '../core/procedure';
-import { grid } from './cases';
+import { type AbilityEntry, gridCell, heldTags } from '../core/keys';
+import { entriesOf } from './cases';
+import type { Condition } from './db/schema';
 import { caseWithRuns, programOf, type RunRecord } from './runs';
 import type { Services } from './services';
+import { readShop } from './shop';
 
 export interface ReportLine {
   at: number;
@@ -64,22 +78,59 @@ export async function readReport(services: Services, caseId: number) {
       }),
     ...runs.flatMap(runLines),
     ...judgementLines(record.judgements),
-    ...(record.closedAt === null
-      ? []
-      : [{ at: record.closedAt, what: 'Case closed', detail: record.outcome ?? '', by: record.closedBy ?? '', gone: false, run: false }]),
+    ...record.custody.map((c): ReportLine => ({
+      at: c.at,
+      what: `Tag ${c.tag} ${c.act}`,
+      detail: c.person === '' ? '' : `${c.act === 'received' ? 'from' : 'to'} ${c.person}`,
+      by: c.by,
+      gone: false,
+      run: false,
+    })),
+    ...record.counters.map((c): ReportLine => ({
+      at: c.at,
+      what: `${counters[c.counter as keyof typeof counters].say} ${c.phase === 'before' ? 'before' : 'after'} the work`,
+      detail: `${c.value} ${c.unit}`,
+      by: c.by,
+      gone: false,
+      run: false,
+    })),
+    ...record.states.map((x): ReportLine => ({
+      at: x.at,
+      what: { open: 'Taken up again', parked: 'Parked', closed: 'Case closed' }[x.state],
+      detail: x.state === 'closed' && x.at === record.closedAt ? (record.outcome ?? '') : x.reason,
+      by: x.by,
+      gone: false,
+      run: false,
+    })),
   ].sort((a, b) => a.at - b.at);
-  const latest = grid(record);
+  const entries = entriesOf(record, family);
+  const shown = Object.keys(abilities).filter((a) => family.verify.includes(a as Ability) || entries.some((e) => e.ability === a)) as Ability[];
   return {
     record: { ...record, evidence: undefined, judgements: undefined },
-    changed: record.changed.map((c) => changes[c.what as keyof typeof changes] + (c.note ? ` (${c.note})` : '')),
-    symptoms: record.symptoms.map((s) => symptoms[s as keyof typeof symptoms]),
+    changed: record.changed.map((c) => changes[c.what as keyof typeof changes] + (c.on ? `, ${c.on}` : '') + (c.note ? ` (${c.note})` : '')),
+    symptoms: [
+      ...record.symptoms.map((s) => symptoms[s as keyof typeof symptoms]),
+      ...(record.complaint.diesAfterS === undefined ? [] : [`dies after ${record.complaint.diesAfterS} s`]),
+      ...(record.complaint.howOften ? [howOften[record.complaint.howOften as keyof typeof howOften]] : []),
+      ...(record.complaint.message ? [`message “${record.complaint.message}”`] : []),
+    ],
+    condition: conditionWords(record.condition),
     system: {
       title: profile?.title ?? family.title,
       source: (profile ?? family).source,
       checked: (profile ?? family).checked,
       pins: [record.family, ...(record.profile ? [record.profile] : [])],
     },
-    keys: record.keys.map((k) => ({ ...k, results: Object.keys(abilities).map((a) => latest.get(`${k.tag} ${a}`)?.result ?? null) })),
+    abilities: shown.map((a) => abilities[a]),
+    keys: record.keys.map((k) => ({
+      ...k,
+      cells: shown.map((a) => {
+        const { told, before, now } = gridCell(entries, k.tag, a);
+        return { told: told?.result ?? null, before: before?.result ?? null, now: (now ?? before)?.result ?? null };
+      }),
+    })),
+    held: heldTags(record.custody),
+    currency: (await readShop(services.database.db)).currency,
     lines,
     runs: runs.map((r) => ({
       id: r.id,
@@ -92,6 +143,17 @@ export async function readReport(services: Services, caseId: number) {
     advice: family.text.advice,
     demo: services.demo,
   };
+}
+
+/** How the vehicle came in, as a list of short facts. */
+export function conditionWords(c: Condition): string[] {
+  return [
+    c.arrived && arrivals[c.arrived],
+    c.engineCanRun && (c.engineCanRun === 'yes' ? 'engine able to run' : 'engine not able to run'),
+    c.partsOff && `parts off: ${c.partsOff}`,
+    c.lastRunning && `last known running: ${c.lastRunning}`,
+    c.batteryVolts !== undefined && `battery as found ${c.batteryVolts} V`,
+  ].filter((fact) => typeof fact === 'string');
 }
 
 function runLines(r: RunRecord): ReportLine[] {
@@ -120,15 +182,22 @@ function say(r: RunRecord, { event, instruction, round, said }: ToldEvent): { wh
 }
 
 /** Judgements made in one go are one line a key. */
-function judgementLines(judgements: { key: string; ability: string; result: string; by: string; at: number }[]): ReportLine[] {
+function judgementLines(judgements: AbilityEntry[]): ReportLine[] {
   const groups = new Map<string, ReportLine>();
-  const words: Record<string, string> = { yes: 'yes', no: 'no', cannotJudge: 'cannot be judged' };
   for (const j of judgements) {
-    const id = `${j.at} ${j.key}`;
-    const said = `${abilities[j.ability as keyof typeof abilities]}: ${words[j.result]}`;
+    const id = `${j.at} ${j.key} ${j.source}`;
+    const said = `${abilities[j.ability as keyof typeof abilities]}: ${abilityResults[j.result]}`;
     const line = groups.get(id);
     if (line) line.detail += `, ${said}`;
-    else groups.set(id, { at: j.at, what: `Verified, tag ${j.key}`, detail: said, by: j.by, gone: false, run: false });
+    else
+      groups.set(id, {
+        at: j.at,
+        what: `${j.source === 'told' ? 'Told' : 'Verified'}, tag ${j.key}`,
+        detail: said,
+        by: j.by,
+        gone: false,
+        run: false,
+      });
   }
   return [...groups.values()];
 }

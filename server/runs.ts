@@ -144,10 +144,14 @@ export async function startRun(
 
 /** Takes one command for a run: decided on the events as they are now, recorded with its evidence, or refused with a sentence. */
 export async function commandRun(db: Db, documents: Documents, act: Act, runId: number, given: RunCommand): Promise<{ seq: number }> {
-  return actOnce(db, act, { right: 'work', action: `run: ${given.type}`, payload: [runId, given] }, async (tx) => {
+  let caseId: number | undefined;
+  const detail = { run: runId, ...('step' in given ? { step: given.step } : {}), ...('reason' in given ? { reason: given.reason } : {}) };
+  const what = { right: 'work', action: `run: ${given.type}`, payload: [runId, given], caseOf: () => caseId!, detail } as const;
+  return actOnce(db, act, what, async (tx) => {
     const [row] = await tx.select({ caseId: run.caseId }).from(run).where(eq(run.id, runId)).for('update');
     if (!row) throw refused(404, 'noRun', 'There is no such run.');
-    const record = await openCaseForChange(tx, row.caseId);
+    caseId = row.caseId;
+    const record = await openCaseForChange(tx, caseId);
     const current = (await loadRun(tx, documents, runId))!;
     const program = programOf(current.procedure);
     const values = valuesOf(current.params);

@@ -17,7 +17,7 @@ export const headers = (secure: boolean): RequestHandler =>
         scriptSrc: ["'self'", (_request, response) => `'nonce-${(response as Response).locals.nonce}'`],
         styleSrc: ["'self'", (_request, response) => `'nonce-${(response as Response).locals.nonce}'`],
         styleSrcAttr: ["'unsafe-inline'"],
-        imgSrc: ["'self'", 'data:'],
+        imgSrc: ["'self'", 'data:', 'blob:'],
         fontSrc: ["'self'"],
         connectSrc: ["'self'"],
         frameAncestors: ["'none'"],
@@ -51,11 +51,18 @@ export const sameOrigin =
     next();
   };
 
+/** Addresses that take a file, with the largest body each. The files themselves are held to less (server/photos.ts, server/transfer/). */
+const fileBodies: readonly [RegExp, number][] = [
+  [/^\/cases\/\d+\/photos(\.data)?$/, 9 * 1024 * 1024],
+  [/^\/cases\/import(\.data)?$/, 65 * 1024 * 1024],
+];
+
 /** Bodies must say their length and keep to the limit. */
 export const limitedBody: RequestHandler = (request, response, next) => {
   if (request.method === 'GET' || request.method === 'HEAD') return next();
+  const most = fileBodies.find(([path]) => path.test(request.path))?.[1] ?? maxBody;
   const length = request.headers['content-length'];
   if (length === undefined) return refuse(response, 411, 'Refused: the request does not say how long it is.');
-  if (!(Number(length) <= maxBody)) return refuse(response, 413, `Refused: ${maxBody / 1024} kB at most.`);
+  if (!(Number(length) <= most)) return refuse(response, 413, `Refused: ${most / 1024} kB at most.`);
   next();
 };

@@ -1,18 +1,101 @@
-import { bigint, boolean, doublePrecision, foreignKey, index, integer, json, pgTable, primaryKey, serial, text, unique } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
+import {
+  bigint,
+  boolean,
+  customType,
+  doublePrecision,
+  foreignKey,
+  index,
+  integer,
+  json,
+  pgTable,
+  primaryKey,
+  serial,
+  text,
+  unique,
+} from 'drizzle-orm/pg-core';
 import type { DocumentBody, DocumentKind } from '../../content/reader';
-import type { ResolvedParam } from '../../core/library';
+import type { AbilityResult, ResolvedParam } from '../../core/library';
 import type { RunEvent } from '../../core/procedure';
 
 /** A moment: milliseconds of the case's clock (server/clock.ts), not of any wall clock. */
 const moment = (name: string) => bigint(name, { mode: 'number' });
 
-export type Role = 'technician' | 'lead' | 'owner';
+/** Words of a case in the form PostgreSQL searches (server/search.ts). */
+const searchWords = customType<{ data: string }>({ dataType: () => 'tsvector' });
+const binary = customType<{ data: Uint8Array }>({ dataType: () => 'bytea' });
+
+/** Each has the rights of those before it. */
+export const roles = ['technician', 'lead', 'owner'] as const;
+export type Role = (typeof roles)[number];
+
+/** `recorded`: stands in records only (from another shop, or from before there were accounts) and can never sign in. */
+export type PersonState = 'invited' | 'active' | 'locked' | 'recorded';
 
 export const person = pgTable('person', {
   id: text().primaryKey(),
   name: text().notNull(),
   initials: text().notNull(),
-  roles: json().$type<Role[]>().notNull(),
+  role: text().$type<Role>().notNull().default('technician'),
+  state: text().$type<PersonState>().notNull().default('recorded'),
+  /** The name as sign-in compares it; only people with an account have one. */
+  nameKey: text('name_key').unique(),
+  /** Hashes of server/accounts/secret.ts. */
+  passphrase: text(),
+  pin: text(),
+  createdAt: moment('created_at').notNull().default(0),
+});
+
+/** A browser that is signed in. The browser holds a random token; here stands only its hash. */
+export const session = pgTable(
+  'session',
+  {
+    id: text().primaryKey(),
+    personId: text('person_id')
+      .notNull()
+      .references(() => person.id),
+    /** Browser and system in plain words, for the list of devices. */
+    device: text().notNull(),
+    address: text().notNull(),
+    /** Stays signed in at a bay: locks instead of ending, and is unlocked by PIN. */
+    atBay: boolean('at_bay').notNull(),
+    locked: boolean().notNull().default(false),
+    pinFailures: integer('pin_failures').notNull().default(0),
+    createdAt: moment('created_at').notNull(),
+    /** Last sign of a person at this browser. */
+    touchedAt: moment('touched_at').notNull(),
+    endedAt: moment('ended_at'),
+  },
+  (t) => [index('session_person').on(t.personId)],
+);
+
+/** A one-time link with which a person sets a passphrase; only the hash of its token is kept. */
+export const invitation = pgTable('invitation', {
+  id: text().primaryKey(),
+  personId: text('person_id')
+    .notNull()
+    .references(() => person.id),
+  createdAt: moment('created_at').notNull(),
+  expiresAt: moment('expires_at').notNull(),
+  usedAt: moment('used_at'),
+});
+
+/** Wrong tries by name and by address (server/accounts/throttle.ts). */
+export const failedTries = pgTable('failed_tries', {
+  id: text().primaryKey(),
+  count: integer().notNull(),
+  lastAt: moment('last_at').notNull(),
+  blockedUntil: moment('blocked_until').notNull(),
+});
+
+/** The shop itself: one row. */
+export const shop = pgTable('shop', {
+  id: text().$type<'shop'>().primaryKey(),
+  name: text().notNull(),
+  currency: text().notNull(),
+  /** In the shop's currency, for an hour. */
+  labourRate: doublePrecision('labour_rate').notNull(),
+  equipment: json().$type<string[]>().notNull(),
 });
 
 export const clockDomain = pgTable('clock_domain', {
@@ -29,7 +112,13 @@ export const clockDomain = pgTable('clock_domain', {
   wallSince: moment('wall_since'),
 });
 
-export const bay = pgTable('bay', { id: text().primaryKey(), name: text().notNull(), position: integer().notNull() });
+export const bay = pgTable('bay', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  position: integer().notNull(),
+  /** No longer used; old cases still name it. */
+  retired: boolean().notNull().default(false),
+});
 
 /** Every version of every library document; rows are never changed. `body` is json, not jsonb: the order of answers is their order on screen. */
 export const document = pgTable(
@@ -46,17 +135,42 @@ export const document = pgTable(
   (t) => [primaryKey({ columns: [t.kind, t.id, t.version] })],
 );
 
-/** Personal data stands by itself, so that it can be exported and erased. */
-export const customer = pgTable('customer', { id: serial().primaryKey(), name: text().notNull(), phone: text().notNull() });
+/** Names and telephone numbers of people outside the shop stand by themselves, so that they can be exported and erased. */
+export const customer = pgTable('customer', {
+  id: serial().primaryKey(),
+  name: text().notNull(),
+  phone: text().notNull(),
+  erasedAt: moment('erased_at'),
+});
+
+/** What was typed into an intake that is not finished. */
+export const draft = pgTable('draft', {
+  id: text().primaryKey(),
+  by: text()
+    .notNull()
+    .references(() => person.id),
+  /** Fields of the form as they stand in it, checked only when the case is opened. */
+  fields: json().$type<Record<string, unknown>>().notNull(),
+  updatedAt: moment('updated_at').notNull(),
+});
+
+export type CaseKind = 'vehicle' | 'parts';
+export type CaseState = 'open' | 'parked' | 'closed';
 
 export const caseFile = pgTable(
   'case_file',
   {
     id: serial().primaryKey(),
+    /** The same in every shop that has taken the case over. */
+    uid: text()
+      .notNull()
+      .unique()
+      .default(sql`gen_random_uuid()::text`),
     domain: text()
       .notNull()
       .references(() => clockDomain.id),
-    state: text().$type<'open' | 'closed'>().notNull(),
+    kind: text().$type<CaseKind>().notNull().default('vehicle'),
+    state: text().$type<CaseState>().notNull(),
     bayId: text('bay_id').references(() => bay.id),
     customerId: integer('customer_id').references(() => customer.id),
     vehicle: text().notNull(),
@@ -64,8 +178,12 @@ export const caseFile = pgTable(
     identification: text().notNull(),
     plate: text().notNull(),
     words: text().notNull(),
-    changed: json().$type<{ what: string; note: string }[]>().notNull(),
+    changed: json().$type<{ what: string; note: string; on?: string }[]>().notNull(),
     symptoms: json().$type<string[]>().notNull(),
+    /** After how many seconds it dies, how often it fails, the words in the dash; shapes of server/intake.ts. */
+    complaint: json().$type<Complaint>().notNull().default({}),
+    /** The state in which the vehicle came. */
+    condition: json().$type<Condition>().notNull().default({}),
     familyId: text('family_id').notNull(),
     familyVersion: integer('family_version').notNull(),
     familyHash: text('family_hash').notNull(),
@@ -79,9 +197,46 @@ export const caseFile = pgTable(
     closedAt: moment('closed_at'),
     closedBy: text('closed_by').references(() => person.id),
     outcome: text(),
+    /** Closed with the work done, or not done. */
+    closing: text().$type<'done' | 'notDone'>(),
+    search: searchWords(),
   },
-  (t) => [index('case_file_state').on(t.state, t.id)],
+  (t) => [
+    index('case_file_state').on(t.state, t.id),
+    index('case_file_vehicle').on(t.vehicle, t.id),
+    index('case_file_identification').on(t.identification),
+    index('case_file_plate').on(t.plate),
+    index('case_file_search').using('gin', t.search),
+  ],
 );
+
+/** Details of the complaint that only some symptoms have. */
+export interface Complaint {
+  diesAfterS?: number;
+  howOften?: string;
+  message?: string;
+}
+
+/** How the vehicle came in; what is not known is left out. */
+export interface Condition {
+  partsOff?: string;
+  engineCanRun?: 'yes' | 'no';
+  lastRunning?: string;
+  arrived?: 'driven' | 'towed' | 'stoodHere';
+  batteryVolts?: number;
+}
+
+/** A key that is to be fitted: what was ordered, for the fit check. */
+export interface NewKeyPlan {
+  extent: 'shell' | 'complete';
+  chip: string;
+  band: string;
+  memory: string;
+  blade: string;
+  cutBy: string;
+  /** In the shop's currency. */
+  price?: number;
+}
 
 export const caseKey = pgTable(
   'case_key',
@@ -90,11 +245,116 @@ export const caseKey = pgTable(
       .notNull()
       .references(() => caseFile.id),
     tag: text().notNull(),
+    /** Short code of its label, the same on no other key of the shop. */
+    code: text().notNull().unique(),
     role: text().notNull(),
+    kind: text().notNull().default('unknown'),
+    marks: text().notNull().default(''),
+    colour: text().notNull().default(''),
+    condition: text().notNull().default(''),
+    cell: text().notNull().default(''),
     note: text().notNull(),
     present: boolean().notNull(),
+    toFit: json('to_fit').$type<NewKeyPlan>(),
   },
   (t) => [primaryKey({ columns: [t.caseId, t.tag] })],
+);
+
+/** Modules and chips that came without a vehicle. Keys that came so are keys. */
+export const part = pgTable(
+  'part',
+  {
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    tag: text().notNull(),
+    what: text().notNull(),
+    /** Part, hardware and software numbers and other digits of its label. */
+    label: text().notNull(),
+    note: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.caseId, t.tag] })],
+);
+
+/** Who handed over which key or part, and when. */
+export const custody = pgTable(
+  'custody',
+  {
+    id: serial().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    /** Tag of a key or part. */
+    tag: text().notNull(),
+    act: text().$type<'received' | 'returned'>().notNull(),
+    /** The other person; null: the case's customer. */
+    contactId: integer('contact_id').references(() => customer.id),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('custody_case').on(t.caseId)],
+);
+
+/** Service interval, oil life, odometer: read before the work and after it. */
+export const counterReading = pgTable(
+  'counter_reading',
+  {
+    id: serial().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    counter: text().notNull(),
+    unit: text().notNull(),
+    phase: text().$type<'before' | 'after'>().notNull(),
+    value: doublePrecision().notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('counter_case').on(t.caseId)],
+);
+
+/** A photo, re-encoded when it came: nothing of the original file is kept. */
+export const photo = pgTable(
+  'photo',
+  {
+    id: text().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    keyTag: text('key_tag'),
+    caption: text().notNull(),
+    type: text().$type<'image/jpeg' | 'image/png'>().notNull(),
+    width: integer().notNull(),
+    height: integer().notNull(),
+    data: binary().notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('photo_case').on(t.caseId)],
+);
+
+/** Parked, taken up again, closed, reopened: each with its reason. */
+export const stateChange = pgTable(
+  'state_change',
+  {
+    id: serial().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    state: text().$type<CaseState>().notNull(),
+    reason: text().notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('state_change_case').on(t.caseId)],
 );
 
 export const authority = pgTable('authority', {
@@ -179,7 +439,9 @@ export const ability = pgTable(
     caseId: integer('case_id').notNull(),
     keyTag: text('key_tag').notNull(),
     ability: text().notNull(),
-    result: text().$type<'yes' | 'no' | 'cannotJudge'>().notNull(),
+    result: text().$type<AbilityResult>().notNull(),
+    /** What the customer says is kept apart from what somebody here saw. */
+    source: text().$type<'told' | 'seen'>().notNull().default('seen'),
     by: text()
       .notNull()
       .references(() => person.id),
@@ -197,16 +459,30 @@ export const command = pgTable('command', {
   at: moment('at').notNull(),
 });
 
-export const audit = pgTable('audit', {
-  id: serial().primaryKey(),
-  at: moment('at').notNull(),
-  by: text()
-    .notNull()
-    .references(() => person.id),
-  action: text().notNull(),
-  caseId: integer('case_id'),
-  detail: json().$type<Record<string, unknown>>().notNull(),
-});
+export const audit = pgTable(
+  'audit',
+  {
+    id: serial().primaryKey(),
+    at: moment('at').notNull(),
+    /** Null where nobody was signed in. */
+    by: text().references(() => person.id),
+    action: text().notNull(),
+    caseId: integer('case_id'),
+    detail: json().$type<Record<string, unknown>>().notNull(),
+  },
+  (t) => [index('audit_case').on(t.caseId)],
+);
 
 /** Tables whose rows are only ever added; a trigger of the first migration holds it. */
-export const appendOnly = ['document', 'authority', 'run_event', 'evidence', 'ability', 'command', 'audit'] as const;
+export const appendOnly = [
+  'document',
+  'authority',
+  'run_event',
+  'evidence',
+  'ability',
+  'command',
+  'audit',
+  'custody',
+  'counter_reading',
+  'state_change',
+] as const;

@@ -1,0 +1,198 @@
+import { and, desc, eq, isNull } from 'drizzle-orm';
+import type { Db, Reader, Tx } from '../db/open';
+import { audit, person, session } from '../db/schema';
+import { refused } from '../expected';
+import type { Person } from '../rights';
+import { newToken, tokenHash, verifySecret } from './secret';
+
+const minute = 60_000;
+/** How long a browser stays signed in: without a sign of a person, and at most. */
+export const limits = {
+  idleMs: 12 * 60 * minute,
+  absoluteMs: 7 * 24 * 60 * minute,
+  /** A device at a bay locks instead of ending. */
+  bayLockMs: 20 * minute,
+  bayAbsoluteMs: 30 * 24 * 60 * minute,
+  /** Signs of a person are written down at most this often. */
+  touchMs: minute,
+} as const;
+/** Wrong PINs before the passphrase is asked for. */
+export const pinTries = 5;
+
+export interface Session {
+  id: string;
+  person: Person;
+  atBay: boolean;
+  locked: boolean;
+  touchedAt: number;
+  createdAt: number;
+}
+
+export interface Browser {
+  /** The user agent it states. */
+  agent: string;
+  address: string;
+}
+
+/** Browser and system in plain words. Only told to people; nothing depends on it. */
+export function deviceName(agent: string): string {
+  const pick = (list: [RegExp, string][], otherwise: string) => list.find(([form]) => form.test(agent))?.[1] ?? otherwise;
+  const kind = pick(
+    [
+      [/iPad|Tablet/i, 'tablet'],
+      [/Mobi|iPhone/i, 'telephone'],
+      [/Android/i, 'tablet'],
+      [/Windows|Macintosh|Linux|CrOS/i, 'computer'],
+    ],
+    'device',
+  );
+  const system = pick(
+    [
+      [/Android/i, 'Android'],
+      [/iPad|iPhone/i, 'iOS'],
+      [/Windows/i, 'Windows'],
+      [/Macintosh/i, 'macOS'],
+      [/Linux|CrOS/i, 'Linux'],
+    ],
+    '',
+  );
+  const browser = pick(
+    [
+      [/Firefox\//i, 'Firefox'],
+      [/Edg\//i, 'Edge'],
+      [/Chrom(e|ium)\//i, 'Chromium'],
+      [/Safari\//i, 'Safari'],
+    ],
+    'browser',
+  );
+  return [browser, system, kind].filter(Boolean).join(', ');
+}
+
+/** Begins a session under a new id; one that the same browser had before ends. Returns the token for the cookie. */
+export async function beginSession(tx: Tx, personId: string, browser: Browser, atBay: boolean, now: number, before?: string): Promise<string> {
+  if (before)
+    await tx
+      .update(session)
+      .set({ endedAt: now })
+      .where(and(eq(session.id, tokenHash(before)), isNull(session.endedAt)));
+  const token = newToken();
+  await tx.insert(session).values({
+    id: tokenHash(token),
+    personId,
+    device: deviceName(browser.agent.slice(0, 300)),
+    address: browser.address.slice(0, 64),
+    atBay,
+    createdAt: now,
+    touchedAt: now,
+  });
+  return token;
+}
+
+/** The session of a cookie, if it is one that still counts. */
+export async function findSession(db: Reader, token: string | undefined, now: number): Promise<Session | undefined> {
+  if (token === undefined || token === '') return undefined;
+  const [found] = await db
+    .select()
+    .from(session)
+    .innerJoin(person, eq(session.personId, person.id))
+    .where(eq(session.id, tokenHash(token)));
+  if (!found) return undefined;
+  const { session: s, person: p } = found;
+  if (s.endedAt !== null || p.state !== 'active') return undefined;
+  const quiet = now - s.touchedAt;
+  if (now - s.createdAt >= (s.atBay ? limits.bayAbsoluteMs : limits.absoluteMs)) return undefined;
+  if (!s.atBay && quiet >= limits.idleMs) return undefined;
+  const locked = s.atBay && (s.locked || quiet >= limits.bayLockMs);
+  // Without a PIN there is nothing to unlock it with.
+  if (locked && p.pin === null) return undefined;
+  return {
+    id: s.id,
+    person: { id: p.id, name: p.name, initials: p.initials, role: p.role },
+    atBay: s.atBay,
+    locked,
+    touchedAt: s.touchedAt,
+    createdAt: s.createdAt,
+  };
+}
+
+/** Writes down that a person is at this browser. */
+export async function touch(db: Db, found: Session, now: number): Promise<void> {
+  if (!found.locked && now - found.touchedAt >= limits.touchMs) await db.update(session).set({ touchedAt: now }).where(eq(session.id, found.id));
+}
+
+export async function lockSession(db: Db, found: Session): Promise<void> {
+  if (found.atBay) await db.update(session).set({ locked: true }).where(eq(session.id, found.id));
+}
+
+/**
+ * Unlocks a device at a bay.
+ * @throws Refused 403 for a wrong PIN; after the last try the session has ended and the passphrase is needed
+ */
+export async function unlockSession(db: Db, found: Session, pin: string, now: number): Promise<void> {
+  // The try is counted before the PIN is compared, so that tries made at the same moment count too.
+  const [row] = await db
+    .select({ failures: session.pinFailures, pin: person.pin })
+    .from(session)
+    .innerJoin(person, eq(session.personId, person.id))
+    .where(eq(session.id, found.id));
+  const failures = (row?.failures ?? pinTries) + 1;
+  await db.update(session).set({ pinFailures: failures }).where(eq(session.id, found.id));
+  if (failures <= pinTries && (await verifySecret(pin, row!.pin))) {
+    await db.update(session).set({ locked: false, pinFailures: 0, touchedAt: now }).where(eq(session.id, found.id));
+    return;
+  }
+  const left = pinTries - failures;
+  if (left > 0) throw refused(403, 'wrongPin', `This is not the PIN. ${left === 1 ? 'One try is left.' : `${left} tries are left.`}`, 'pin');
+  await db.update(session).set({ endedAt: now }).where(eq(session.id, found.id));
+  await db.insert(audit).values({ at: now, by: found.person.id, action: 'device signed out after wrong PINs', detail: {} });
+  throw refused(403, 'pinUsedUp', 'This was not the PIN, and it was the last try. Sign in with the passphrase.', 'pin');
+}
+
+export async function endSession(db: Db, id: string, now: number): Promise<void> {
+  await db
+    .update(session)
+    .set({ endedAt: now })
+    .where(and(eq(session.id, id), isNull(session.endedAt)));
+}
+
+/** All browsers of a person end, but the one that is kept. */
+export async function endSessionsOf(tx: Tx, personId: string, now: number): Promise<void> {
+  await tx
+    .update(session)
+    .set({ endedAt: now })
+    .where(and(eq(session.personId, personId), isNull(session.endedAt)));
+}
+
+export interface Device {
+  id: string;
+  person: string;
+  device: string;
+  address: string;
+  atBay: boolean;
+  createdAt: number;
+  touchedAt: number;
+}
+
+/** Browsers that are signed in, of one person or of all, the latest first. The ids are hashes; no cookie can be made of them. */
+export async function listDevices(db: Reader, now: number, personId?: string): Promise<Device[]> {
+  const rows = await db
+    .select()
+    .from(session)
+    .innerJoin(person, eq(session.personId, person.id))
+    .where(and(isNull(session.endedAt), ...(personId ? [eq(session.personId, personId)] : [])))
+    .orderBy(desc(session.touchedAt));
+  return rows
+    .filter(({ session: s, person: p }) => {
+      const age = now - s.createdAt;
+      return p.state === 'active' && (s.atBay ? age < limits.bayAbsoluteMs : age < limits.absoluteMs && now - s.touchedAt < limits.idleMs);
+    })
+    .map(({ session: s, person: p }) => ({
+      id: s.id,
+      person: p.name,
+      device: s.device,
+      address: s.address,
+      atBay: s.atBay,
+      createdAt: s.createdAt,
+      touchedAt: s.touchedAt,
+    }));
+}

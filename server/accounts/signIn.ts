@@ -1,0 +1,44 @@
+import { eq } from 'drizzle-orm';
+import type { Db } from '../db/open';
+import { audit, person } from '../db/schema';
+import { refused } from '../expected';
+import { type Cost, verifySecret } from './secret';
+import { beginSession, type Browser } from './sessions';
+import { countTry, forgive } from './throttle';
+
+/** Names are compared without regard to case, width and spacing. */
+export const nameKey = (name: string): string => name.normalize('NFKC').trim().replace(/\s+/g, ' ').toLowerCase();
+
+export interface SignIn {
+  name: string;
+  passphrase: string;
+  atBay: boolean;
+}
+
+/**
+ * Signs in. Unknown name, person without an account, locked person and wrong passphrase take the same way, the same time and get the same text.
+ * @returns the token for the cookie
+ * @throws Refused 403, or 429 with the time to wait
+ */
+export async function signIn(
+  db: Db,
+  form: SignIn,
+  browser: Browser,
+  now: number,
+  before?: string,
+  cost?: Cost,
+): Promise<{ token: string; personId: string; hasPin: boolean }> {
+  const key = nameKey(form.name);
+  const tried = { name: key, address: browser.address };
+  await countTry(db, tried, now);
+  const [found] = await db.select().from(person).where(eq(person.nameKey, key));
+  const usable = found?.state === 'active' ? found.passphrase : null;
+  const right = await verifySecret(form.passphrase, usable, cost);
+  if (!found || !right) throw refused(403, 'wrongSignIn', 'Name and passphrase do not belong together. Check both, then try again.');
+  await forgive(db, tried);
+  const token = await db.transaction(async (tx) => {
+    await tx.insert(audit).values({ at: now, by: found.id, action: 'signed in', detail: form.atBay ? { device: 'stays at a bay' } : {} });
+    return beginSession(tx, found.id, browser, form.atBay, now, before);
+  });
+  return { token, personId: found.id, hasPin: found.pin !== null };
+}

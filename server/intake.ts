@@ -1,0 +1,232 @@
+import Joi from 'joi';
+import {
+  abilities,
+  type AbilityResult,
+  abilityResults,
+  arrivals,
+  authorityKinds,
+  changes,
+  chipMemories,
+  counters,
+  howOften,
+  keyExtents,
+  keyKinds,
+  keyRoles,
+  partKinds,
+  symptoms,
+} from '../core/library';
+import type { AuthorityForm } from './authority';
+import type { CaseKind, Complaint, Condition, NewKeyPlan } from './db/schema';
+import { refused } from './expected';
+import { line, name, optionalLine, parseForm, text } from './parseForm';
+
+/** Forms of the intake, of keys, parts and counters. */
+
+export const tag = Joi.string()
+  .trim()
+  .uppercase()
+  .pattern(/^[A-Z][A-Z0-9]{0,2}$/, 'a short tag: a letter, then up to two letters or digits');
+const oneOf = (allowed: Readonly<Record<string, unknown>>) => Joi.string().valid(...Object.keys(allowed));
+const many = (allowed: Record<string, string>) => Joi.array().items(oneOf(allowed)).single().unique().default([]);
+const date = Joi.string().pattern(/^(19|20)\d\d-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, 'a date such as 2026-03-04');
+/** A number as it is typed: a comma counts as a point. */
+const typedNumber = Joi.string()
+  .trim()
+  .replace(',', '.')
+  .pattern(/^-?\d{1,9}(\.\d{1,4})?$/, 'a number such as 12.4');
+const number = (min: number, max: number) =>
+  Joi.alternatives()
+    .try(Joi.number(), typedNumber)
+    .custom((value: unknown) => {
+      const n = Number(value);
+      if (!Number.isFinite(n) || n < min || n > max) throw new Error(`use a number from ${min} to ${max}`);
+      return n;
+    });
+/** Without the fields that were left open. */
+export const given = <T extends object>(fields: T): T => Object.fromEntries(Object.entries(fields).filter(([, v]) => v !== undefined)) as T;
+const empty = (schema: Joi.Schema) => schema.empty(Joi.valid('', null));
+
+export interface KeyForm {
+  tag: string;
+  role: string;
+  kind: string;
+  marks: string;
+  colour: string;
+  condition: string;
+  cell: string;
+  note: string;
+  here: boolean;
+  told: Record<string, AbilityResult>;
+  toFit?: NewKeyPlan;
+}
+export type KeyChange = Omit<KeyForm, 'tag' | 'here' | 'told'>;
+
+const newKeyPlan = Joi.object({
+  extent: oneOf(keyExtents).required(),
+  chip: optionalLine(60),
+  band: optionalLine(30),
+  memory: oneOf(chipMemories).default('unknown'),
+  blade: optionalLine(60),
+  cutBy: optionalLine(60),
+  price: empty(number(0, 1_000_000)),
+});
+const described = {
+  role: oneOf(keyRoles).default('unknown'),
+  kind: oneOf(keyKinds).default('unknown'),
+  marks: optionalLine(120),
+  colour: optionalLine(40),
+  condition: optionalLine(120),
+  cell: optionalLine(40),
+  note: optionalLine(120),
+  toFit: newKeyPlan.empty(Joi.valid(null)),
+};
+const keyForm = Joi.object({
+  tag: tag.required(),
+  ...described,
+  here: Joi.boolean().truthy('on').default(false),
+  told: Joi.object().pattern(oneOf(abilities), oneOf(abilityResults).empty('')).custom(given).default({}),
+});
+
+export interface PartForm {
+  tag: string;
+  what: string;
+  label: string;
+  note: string;
+}
+const partForm = Joi.object({ tag: tag.required(), what: oneOf(partKinds).required(), label: optionalLine(120), note: optionalLine(300) });
+
+export interface CounterForm {
+  counter: string;
+  unit: string;
+  value: number;
+}
+const counterFields = {
+  counter: oneOf(counters).required(),
+  unit: Joi.string().max(10).required(),
+  value: number(0, 10_000_000).required(),
+};
+const unitFits = <T extends CounterForm>(form: T): T => {
+  const units: readonly string[] = counters[form.counter as keyof typeof counters].units;
+  if (!units.includes(form.unit)) throw new Error(`this counter is read in ${units.join(' or ')}`);
+  return form;
+};
+const counterForm = Joi.object(counterFields).custom(unitFits);
+
+export const authorityFields = { kind: oneOf(authorityKinds).required(), note: optionalLine(300) };
+
+/** What may be changed of an intake later as well. */
+export interface IntakeFields {
+  vehicle: string;
+  year?: number;
+  identification: string;
+  plate: string;
+  customer: string;
+  phone: string;
+  words: string;
+  symptoms: string[];
+  complaint: Complaint;
+  changed: { what: string; note: string; on?: string }[];
+  condition: Condition;
+  bay: string;
+}
+export interface NewCase extends IntakeFields {
+  kind: CaseKind;
+  system: string;
+  keys: KeyForm[];
+  parts: PartForm[];
+  counters: CounterForm[];
+  authority: AuthorityForm[];
+}
+
+const intakeFields = {
+  year: empty(Joi.number().integer().min(1950).max(2100)),
+  identification: Joi.string()
+    .trim()
+    .uppercase()
+    .replace(/[\s-]/g, '')
+    .pattern(/^[A-HJ-NPR-Z0-9]{5,17}$/, '5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle')
+    .allow('')
+    .default(''),
+  plate: optionalLine(16),
+  customer: optionalLine(80),
+  phone: optionalLine(40),
+  words: text(2000).required(),
+  symptoms: many(symptoms),
+  complaint: Joi.object({ diesAfterS: empty(number(0, 3600)), howOften: empty(oneOf(howOften)), message: empty(line(120)) }).default({}),
+  changed: Joi.array()
+    .items(Joi.object({ what: oneOf(changes).required(), note: optionalLine(300), on: empty(date) }))
+    .unique('what')
+    .max(20)
+    .default([]),
+  condition: Joi.object({
+    partsOff: empty(line(200)),
+    engineCanRun: empty(Joi.string().valid('yes', 'no')),
+    lastRunning: empty(line(80)),
+    arrived: empty(oneOf(arrivals)),
+    batteryVolts: empty(number(0, 60)),
+  }).default({}),
+  bay: name.allow('').default(''),
+};
+
+const newCase = Joi.object({
+  ...intakeFields,
+  kind: Joi.string().valid('vehicle', 'parts').default('vehicle'),
+  vehicle: Joi.when('kind', { is: 'parts', then: optionalLine(120), otherwise: line(120).required() }),
+  system: Joi.string()
+    .pattern(/^(family|profile):[a-z0-9-]{1,60}$/, 'one of the systems of the list')
+    .messages({ 'string.empty': 'Choose the system of the list, or find it out by the questions.' })
+    .required(),
+  keys: Joi.array().items(keyForm).max(12).unique('tag').default([]),
+  parts: Joi.when('kind', {
+    is: 'parts',
+    then: Joi.array().items(partForm).max(20).unique('tag').default([]),
+    otherwise: Joi.array().max(0).default([]),
+  }),
+  counters: Joi.array().items(counterForm).max(6).unique('counter').default([]),
+  authority: Joi.array().items(Joi.object(authorityFields)).max(2).default([]),
+});
+
+/** @throws Refused 400 with every problem */
+export function parseNewCase(data: unknown): NewCase {
+  const form = parseForm<NewCase>(newCase, data);
+  if (form.kind === 'parts' && form.parts.length + form.keys.length === 0)
+    throw refused(400, 'nothingCame', 'Nothing is listed that came. List each part and key.', 'parts');
+  const twice = form.parts.findIndex((p) => form.keys.some((k) => k.tag === p.tag));
+  if (twice >= 0)
+    throw refused(400, 'tagTaken', `Tag ${form.parts[twice]!.tag} is given to a key as well. Give the part another.`, `parts[${twice}].tag`);
+  return form;
+}
+
+export const parseIntake = (data: unknown): IntakeFields =>
+  parseForm<IntakeFields>(Joi.object({ ...intakeFields, vehicle: optionalLine(120) }), data);
+export const parseKey = (data: unknown): KeyForm => parseForm<KeyForm>(keyForm, data);
+export const parseKeyChange = (data: unknown): KeyChange => parseForm<KeyChange>(Joi.object(described), data);
+export const parsePart = (data: unknown): PartForm => parseForm<PartForm>(partForm, data);
+export const parseCounter = (data: unknown) =>
+  parseForm<CounterForm & { phase: 'before' | 'after' }>(
+    Joi.object({ ...counterFields, phase: Joi.string().valid('before', 'after').required() }).custom(unitFits),
+    data,
+  );
+
+export interface CustodyForm {
+  tag: string;
+  act: 'received' | 'returned';
+  /** Who gave or took it; empty: the case's customer. */
+  person: string;
+}
+export const parseCustody = (data: unknown): CustodyForm =>
+  parseForm<CustodyForm>(
+    Joi.object({ tag: tag.required(), act: Joi.string().valid('received', 'returned').required(), person: optionalLine(80) }),
+    data,
+  );
+
+/** Why a case is parked, taken up again or not done. */
+export const parseReason = (data: unknown): string => parseForm<{ reason: string }>(Joi.object({ reason: text(500).min(3).required() }), data).reason;
+export const parseNotDone = (data: unknown) =>
+  parseForm<{ reason: string; returned: string[] }>(Joi.object({ reason: text(500).min(3).required(), returned }), data);
+const returned = Joi.array().items(tag).single().unique().max(40).default([]);
+export const parseClosing = (data: unknown) =>
+  parseForm<{ outcome: string; reason: string; returned: string[] }>(
+    Joi.object({ outcome: text(500).required(), reason: text(500).allow('').default(''), returned }),
+    data,
+  );

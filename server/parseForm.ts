@@ -1,0 +1,31 @@
+import Joi from 'joi';
+import { parseWith } from '../core/library/parseWith';
+import { Refused } from './expected';
+
+/** Signs that no text needs and that do harm in one: control signs, and those that turn the direction of what follows. */
+const harmful = {
+  line: /\p{Cc}|[\u2028-\u202e\u2066-\u2069]/u,
+  text: /(?![\t\n\r])\p{Cc}|[\u202a-\u202e\u2066-\u2069]/u,
+};
+
+const clean = (kind: keyof typeof harmful) => (value: string) => {
+  const at = value.search(harmful[kind]);
+  if (at >= 0) throw new Error(`a sign that cannot be written stands at place ${at + 1}; take it out`);
+  if (/\p{Surrogate}/u.test(value)) throw new Error('a half sign stands in it that cannot be written; type it again');
+  return value;
+};
+
+/** Text of one line, without control signs. */
+export const line = (max: number) => Joi.string().trim().max(max).custom(clean('line'));
+export const optionalLine = (max: number) => line(max).allow('').default('');
+/** Text that may have several lines. */
+export const text = (max: number) => Joi.string().trim().max(max).custom(clean('text'));
+/** Name of something in a list: compared, never shown. */
+export const name = line(80);
+
+/** @throws Refused 400 with every problem, each with its field */
+export function parseForm<T>(schema: Joi.Schema, data: unknown): T {
+  const parsed = parseWith<T>(schema, data);
+  if (!parsed.ok) throw new Refused(400, parsed.problems);
+  return parsed.value;
+}

@@ -1,0 +1,100 @@
+import { randomUUID } from 'node:crypto';
+import { asc, eq, max } from 'drizzle-orm';
+import { type Act, actOnce } from './commands';
+import type { Db, Reader, Tx } from './db/open';
+import { bay, shop } from './db/schema';
+import { refused } from './expected';
+import { notify } from './live';
+
+/** What a shop may own that decides which tests can be done. */
+export const equipment = {
+  meter: 'Ohmmeter and voltmeter',
+  keyReader: 'Key reader',
+  scanner: 'Scanner',
+  scope: 'Scope with near-field probe',
+  coilDetector: 'Coil detector',
+  benchSupply: 'Bench supply, current limited',
+  stableSupply: 'Stable supply for the battery',
+  memoryProgrammer: 'Memory programmer with adapters',
+  solderingStation: 'Soldering station and magnifier',
+} as const satisfies Record<string, string>;
+
+export interface Shop {
+  name: string;
+  currency: string;
+  labourRate: number;
+  equipment: string[];
+}
+
+/** A shop that nobody has described yet. */
+const unnamed: Shop = { name: '', currency: '', labourRate: 0, equipment: [] };
+
+export async function readShop(db: Reader): Promise<Shop> {
+  const [row] = await db.select().from(shop);
+  return row ? { name: row.name, currency: row.currency, labourRate: row.labourRate, equipment: row.equipment } : unnamed;
+}
+
+export async function writeShop(tx: Tx, to: Shop): Promise<void> {
+  await tx
+    .insert(shop)
+    .values({ id: 'shop', ...to })
+    .onConflictDoUpdate({ target: shop.id, set: to });
+}
+
+export async function saveShop(db: Db, act: Act, to: Shop): Promise<void> {
+  await actOnce(db, act, { right: 'editShop', action: 'shop data changed', payload: to, detail: { to } }, async (tx) => {
+    await writeShop(tx, to);
+    await notify(tx, { what: 'case' });
+    return null;
+  });
+}
+
+export interface Bay {
+  id: string;
+  name: string;
+}
+
+export async function listBays(db: Reader): Promise<Bay[]> {
+  return db.select({ id: bay.id, name: bay.name }).from(bay).where(eq(bay.retired, false)).orderBy(asc(bay.position));
+}
+
+export async function insertBays(tx: Tx, names: string[]): Promise<void> {
+  const [last] = await tx.select({ position: max(bay.position) }).from(bay);
+  const from = (last?.position ?? -1) + 1;
+  if (names.length > 0) await tx.insert(bay).values(names.map((name, i) => ({ id: randomUUID(), name, position: from + i })));
+}
+
+const sameName = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
+async function freeName(tx: Tx, name: string, but?: string): Promise<void> {
+  if ((await listBays(tx)).some((b) => b.id !== but && sameName(b.name, name)))
+    throw refused(409, 'bayTaken', 'A place with this name exists already. Choose another name.', 'name');
+}
+
+export async function addBay(db: Db, act: Act, name: string): Promise<void> {
+  await actOnce(db, act, { right: 'editShop', action: 'bay added', payload: name, detail: { name } }, async (tx) => {
+    await freeName(tx, name);
+    await insertBays(tx, [name]);
+    await notify(tx, { what: 'case' });
+    return null;
+  });
+}
+
+export async function renameBay(db: Db, act: Act, form: { bay: string; name: string }): Promise<void> {
+  await actOnce(db, act, { right: 'editShop', action: 'bay renamed', payload: form, detail: form }, async (tx) => {
+    await freeName(tx, form.name, form.bay);
+    const changed = await tx.update(bay).set({ name: form.name }).where(eq(bay.id, form.bay)).returning({ id: bay.id });
+    if (changed.length === 0) throw refused(404, 'noBay', 'This place is no longer there. Look at the list again.');
+    await notify(tx, { what: 'case' });
+    return null;
+  });
+}
+
+/** Takes a place out of use; cases that stood there keep its name. */
+export async function retireBay(db: Db, act: Act, id: string): Promise<void> {
+  await actOnce(db, act, { right: 'editShop', action: 'bay retired', payload: id, detail: { bay: id } }, async (tx) => {
+    const changed = await tx.update(bay).set({ retired: true }).where(eq(bay.id, id)).returning({ id: bay.id });
+    if (changed.length === 0) throw refused(404, 'noBay', 'This place is no longer there. Look at the list again.');
+    await notify(tx, { what: 'case' });
+    return null;
+  });
+}

@@ -1,0 +1,178 @@
+import { randomUUID } from 'node:crypto';
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import type { DocumentKind } from '../../content/reader';
+import type { DocumentPin } from '../../core/library';
+import { caseForChange } from '../cases';
+import { type Act, actOnce } from '../commands';
+import type { Db, Reader } from '../db/open';
+import {
+  ability,
+  authority,
+  caseFile,
+  counterReading,
+  custody,
+  customer,
+  document,
+  evidence,
+  person,
+  photo,
+  run,
+  runEvent,
+  stateChange,
+} from '../db/schema';
+import { formName, formVersion } from './form';
+import { pack } from './zip';
+
+const pinOf = (id: string, version: number, hash: string): DocumentPin => ({ id, version, hash });
+
+/** A whole case with its documents and photos as one file, as rows rather than as a page shows them. */
+export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ name: string; zip: Uint8Array }> {
+  await actOnce(db, act, { right: 'exportCase', action: 'case exported', payload: caseId, caseId }, async () => null);
+  return db.transaction(async (tx) => {
+    const record = await caseForChange(tx, caseId);
+    const [row] = await tx.select().from(caseFile).where(eq(caseFile.id, caseId));
+    const c = row!;
+    const of = <T extends { caseId: unknown }>(table: T) => eq(table.caseId as typeof run.caseId, caseId);
+    const runs = await tx.select().from(run).where(of(run)).orderBy(asc(run.id));
+    const events =
+      runs.length === 0
+        ? []
+        : await tx
+            .select()
+            .from(runEvent)
+            .where(
+              inArray(
+                runEvent.runId,
+                runs.map((r) => r.id),
+              ),
+            )
+            .orderBy(asc(runEvent.seq));
+    const pins: [DocumentKind, DocumentPin][] = [
+      ['family', record.family],
+      ...(record.profile ? [['profile', record.profile] as [DocumentKind, DocumentPin]] : []),
+      ...runs.map((r): [DocumentKind, DocumentPin] => ['procedure', pinOf(r.procedureId, r.procedureVersion, r.procedureHash)]),
+    ];
+    const contacts = new Map(
+      (await tx.select().from(customer).innerJoin(custody, eq(custody.contactId, customer.id)).where(of(custody))).map((r) => [
+        r.customer.id,
+        r.customer.name,
+      ]),
+    );
+    const photos = await tx.select().from(photo).where(of(photo)).orderBy(asc(photo.at));
+    const files = photos.map((p) => ({ ...p, file: `photos/${randomUUID()}.${p.type === 'image/png' ? 'png' : 'jpg'}` }));
+    const body = {
+      form: formName,
+      version: formVersion,
+      exportedAt: new Date(act.now).toISOString(),
+      people: await tx.select({ id: person.id, name: person.name }).from(person),
+      documents: await documentsOf(tx, pins),
+      case: {
+        uid: c.uid,
+        number: record.number,
+        kind: c.kind,
+        state: c.state,
+        vehicle: c.vehicle,
+        year: c.year,
+        identification: c.identification,
+        plate: c.plate,
+        words: c.words,
+        symptoms: c.symptoms,
+        complaint: c.complaint,
+        condition: c.condition,
+        changed: c.changed,
+        family: record.family,
+        profile: record.profile,
+        openedAt: c.openedAt,
+        openedBy: c.openedBy,
+        closedAt: c.closedAt,
+        closedBy: c.closedBy,
+        outcome: c.outcome,
+        closing: c.closing,
+        customer: record.customer ? { name: record.customer.name, phone: record.customer.phone, erasedAt: record.customer.erasedAt } : null,
+      },
+      keys: record.keys,
+      parts: record.parts,
+      authority: (await tx.select().from(authority).where(of(authority)).orderBy(asc(authority.id))).map(({ kind, note, by, at }) => ({
+        kind,
+        note,
+        by,
+        at,
+      })),
+      custody: (await tx.select().from(custody).where(of(custody)).orderBy(asc(custody.id))).map((x) => ({
+        tag: x.tag,
+        act: x.act,
+        contact: x.contactId === null ? '' : (contacts.get(x.contactId) ?? ''),
+        by: x.by,
+        at: x.at,
+      })),
+      counters: (await tx.select().from(counterReading).where(of(counterReading)).orderBy(asc(counterReading.id))).map(
+        ({ counter, unit, phase, value, by, at }) => ({ counter, unit, phase, value, by, at }),
+      ),
+      states: (await tx.select().from(stateChange).where(of(stateChange)).orderBy(asc(stateChange.id))).map(({ state, reason, by, at }) => ({
+        state,
+        reason,
+        by,
+        at,
+      })),
+      abilities: (await tx.select().from(ability).where(of(ability)).orderBy(asc(ability.id))).map((a) => ({
+        key: a.keyTag,
+        ability: a.ability,
+        result: a.result,
+        source: a.source,
+        by: a.by,
+        at: a.at,
+      })),
+      runs: runs.map((r) => ({
+        id: r.id,
+        procedure: pinOf(r.procedureId, r.procedureVersion, r.procedureHash),
+        params: r.params,
+        status: r.status,
+        startedAt: r.startedAt,
+        endedAt: r.endedAt,
+        events: events.filter((e) => e.runId === r.id).map((e) => e.event),
+      })),
+      evidence: (await tx.select().from(evidence).where(of(evidence)).orderBy(asc(evidence.seq))).map((e) => ({
+        id: e.id,
+        seq: e.seq,
+        test: e.test,
+        outcome: e.outcome,
+        key: e.keyTag,
+        note: e.note,
+        replaces: e.replaces,
+        run: e.runId,
+        event: e.eventId,
+        familyHash: e.familyHash,
+        by: e.by,
+        occurredAt: e.occurredAt,
+        receivedAt: e.receivedAt,
+      })),
+      photos: files.map(({ file, keyTag, caption, by, at }) => ({ file, key: keyTag, caption, by, at })),
+    };
+    const named = usedPeople(body);
+    const json = new TextEncoder().encode(JSON.stringify({ ...body, people: body.people.filter((p) => named.has(p.id)) }, null, 1));
+    return { name: `case-${record.number}.zip`, zip: pack({ 'case.json': json, ...Object.fromEntries(files.map((f) => [f.file, f.data])) }) };
+  });
+}
+
+async function documentsOf(tx: Reader, pins: [DocumentKind, DocumentPin][]) {
+  const found = new Map<string, { kind: DocumentKind; id: string; version: number; hash: string; body: unknown }>();
+  for (const [kind, pin] of pins) {
+    const [row] = await tx
+      .select()
+      .from(document)
+      .where(and(eq(document.kind, kind), eq(document.id, pin.id), eq(document.version, pin.version)));
+    if (row) found.set(`${kind} ${pin.id} ${pin.version}`, { kind, id: row.id, version: row.version, hash: row.hash, body: row.body });
+  }
+  return [...found.values()];
+}
+
+/** Everyone who stands under something in the file. */
+function usedPeople(value: unknown, used = new Set<string>()): Set<string> {
+  if (Array.isArray(value)) for (const v of value) usedPeople(v, used);
+  else if (typeof value === 'object' && value !== null)
+    for (const [name, v] of Object.entries(value)) {
+      if (['by', 'openedBy', 'closedBy'].includes(name) && typeof v === 'string') used.add(v);
+      else usedPeople(v, used);
+    }
+  return used;
+}

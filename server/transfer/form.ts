@@ -1,0 +1,193 @@
+import Joi from 'joi';
+import { abilities, abilityResults, counters, keyKinds } from '../../core/library';
+import { interruptions, maxReason } from '../../core/procedure';
+import { tag } from '../intake';
+import { line, optionalLine, text } from '../parseForm';
+
+/** Version of the form of an exported case. A change that older shops could not read raises it. */
+export const formVersion = 1;
+export const formName = 'bloodstone case';
+
+/** Moments are milliseconds since 1970. */
+const moment = Joi.number().integer().min(0).max(4_102_444_800_000);
+const person = line(80);
+const longText = text(4000).allow('');
+const rows = (row: Joi.PartialSchemaMap, max: number) => Joi.array().items(Joi.object(row)).max(max).required();
+const pin = Joi.object({
+  id: line(60).required(),
+  version: Joi.number().integer().min(1).required(),
+  hash: Joi.string().hex().length(64).required(),
+});
+const by = { by: person.required(), at: moment.required() };
+const id = line(80);
+
+const event = Joi.object({
+  id: id.required(),
+  seq: Joi.number().integer().min(0).required(),
+  actor: Joi.object({ id: id.required(), name: line(80).required() }).required(),
+  occurredAt: moment.required(),
+  receivedAt: moment.required(),
+  type: Joi.string().valid('started', 'answered', 'waived', 'interrupted', 'retracted', 'stopped').required(),
+  keys: Joi.array().items(tag).max(12),
+  step: id,
+  answer: id,
+  value: Joi.number(),
+  remark: line(20),
+  reason: text(maxReason).allow(''),
+  what: Joi.string().valid(...interruptions),
+  policy: line(20),
+  note: text(maxReason).allow(''),
+  event: id,
+});
+
+/** Everything of an exported case, whole. docs/formats.md tells it in words. */
+export const caseForm = Joi.object({
+  form: Joi.string().valid(formName).required(),
+  version: Joi.number().valid(formVersion).required(),
+  exportedAt: Joi.string().isoDate().required(),
+  people: rows({ id: person.required(), name: line(80).required() }, 100),
+  documents: rows(
+    {
+      kind: Joi.string().valid('family', 'profile', 'procedure').required(),
+      id: line(60).required(),
+      version: Joi.number().integer().min(1).required(),
+      hash: Joi.string().hex().length(64).required(),
+      body: Joi.object().unknown().required(),
+    },
+    40,
+  ),
+  case: Joi.object({
+    uid: Joi.string().guid().required(),
+    number: line(12).required(),
+    kind: Joi.string().valid('vehicle', 'parts').required(),
+    state: Joi.string().valid('open', 'parked', 'closed').required(),
+    vehicle: optionalLine(120),
+    year: Joi.number().integer().min(1950).max(2100).allow(null).required(),
+    identification: optionalLine(17),
+    plate: optionalLine(16),
+    words: text(2000).required(),
+    symptoms: Joi.array().items(line(40)).max(30).required(),
+    complaint: Joi.object()
+      .pattern(line(40), Joi.alternatives(Joi.number(), line(200)))
+      .required(),
+    condition: Joi.object()
+      .pattern(line(40), Joi.alternatives(Joi.number(), line(200)))
+      .required(),
+    changed: Joi.array()
+      .items(Joi.object({ what: line(40).required(), note: optionalLine(500), on: line(10) }))
+      .max(30)
+      .required(),
+    family: pin.required(),
+    profile: pin.allow(null).required(),
+    openedAt: moment.required(),
+    openedBy: person.required(),
+    closedAt: moment.allow(null).required(),
+    closedBy: person.allow(null).required(),
+    outcome: longText.allow(null).required(),
+    closing: Joi.string().valid('done', 'notDone').allow(null).required(),
+    customer: Joi.object({ name: optionalLine(80), phone: optionalLine(40), erasedAt: moment.allow(null).required() })
+      .allow(null)
+      .required(),
+  }).required(),
+  keys: rows(
+    {
+      tag: tag.required(),
+      code: Joi.string()
+        .pattern(/^[A-Z0-9]{6,12}$/, 'a code of 6 to 12 letters and digits')
+        .required(),
+      role: line(20).required(),
+      kind: Joi.string()
+        .valid(...Object.keys(keyKinds))
+        .required(),
+      marks: optionalLine(120),
+      colour: optionalLine(40),
+      condition: optionalLine(120),
+      cell: optionalLine(40),
+      note: optionalLine(120),
+      present: Joi.boolean().required(),
+      toFit: Joi.object({
+        extent: line(20),
+        chip: optionalLine(60),
+        band: optionalLine(30),
+        memory: line(20),
+        blade: optionalLine(60),
+        cutBy: optionalLine(60),
+        price: Joi.number(),
+      })
+        .allow(null)
+        .required(),
+    },
+    40,
+  ),
+  parts: rows({ tag: tag.required(), what: line(20).required(), label: optionalLine(120), note: optionalLine(300) }, 40),
+  authority: rows({ kind: line(20).required(), note: optionalLine(300), ...by }, 40),
+  custody: rows({ tag: tag.required(), act: Joi.string().valid('received', 'returned').required(), contact: optionalLine(80), ...by }, 400),
+  counters: rows(
+    {
+      counter: Joi.string()
+        .valid(...Object.keys(counters))
+        .required(),
+      unit: line(10).required(),
+      phase: Joi.string().valid('before', 'after').required(),
+      value: Joi.number().required(),
+      ...by,
+    },
+    200,
+  ),
+  states: rows({ state: Joi.string().valid('open', 'parked', 'closed').required(), reason: longText.required(), ...by }, 200),
+  abilities: rows(
+    {
+      key: tag.required(),
+      ability: Joi.string()
+        .valid(...Object.keys(abilities))
+        .required(),
+      result: Joi.string()
+        .valid(...Object.keys(abilityResults))
+        .required(),
+      source: Joi.string().valid('told', 'seen').required(),
+      ...by,
+    },
+    4000,
+  ),
+  runs: rows(
+    {
+      id: Joi.number().integer().min(1).required(),
+      procedure: pin.required(),
+      params: Joi.object().unknown().required(),
+      status: Joi.string().valid('running', 'finished', 'stopped').required(),
+      startedAt: moment.required(),
+      endedAt: moment.allow(null).required(),
+      events: Joi.array().items(event).min(1).max(5000).required(),
+    },
+    100,
+  ),
+  evidence: rows(
+    {
+      id: id.required(),
+      seq: Joi.number().integer().min(1).required(),
+      test: id.required(),
+      outcome: id.allow(null).required(),
+      key: tag.allow(null).required(),
+      note: optionalLine(500),
+      replaces: id.allow(null).required(),
+      run: Joi.number().integer().allow(null).required(),
+      event: id.allow(null).required(),
+      familyHash: Joi.string().hex().length(64).required(),
+      by: person.required(),
+      occurredAt: moment.required(),
+      receivedAt: moment.required(),
+    },
+    5000,
+  ),
+  photos: rows(
+    {
+      file: Joi.string()
+        .pattern(/^photos\/[0-9a-f-]{36}\.(jpg|png)$/, 'a file in photos/')
+        .required(),
+      key: tag.allow(null).required(),
+      caption: optionalLine(120),
+      ...by,
+    },
+    60,
+  ),
+});
