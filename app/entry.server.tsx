@@ -3,8 +3,10 @@ import { CacheProvider } from '@emotion/react';
 import createEmotionServer from '@emotion/server/create-instance';
 import { PassThrough } from 'node:stream';
 import { renderToPipeableStream } from 'react-dom/server';
-import { type AppLoadContext, type EntryContext, type HandleErrorFunction, isRouteErrorResponse, ServerRouter } from 'react-router';
+import { type EntryContext, type HandleErrorFunction, isRouteErrorResponse, type RouterContextProvider, ServerRouter } from 'react-router';
+import { Nonce } from './nonce';
 import { log } from '../server/log';
+import { here } from '../server/requestContext';
 
 /** Renders the whole page into a buffer, then puts the styles that it used into its head: no flash, and the page works before any script. */
 export default function handleRequest(
@@ -12,15 +14,17 @@ export default function handleRequest(
   status: number,
   headers: Headers,
   context: EntryContext,
-  load: AppLoadContext,
+  load: RouterContextProvider,
 ): Promise<Response> {
-  const { nonce } = load;
+  const { nonce } = load.get(here);
   const cache = createCache({ key: 'css', nonce });
   const { extractCriticalToChunks, constructStyleTagsFromChunks } = createEmotionServer(cache);
   return new Promise((resolve, reject) => {
     const { pipe } = renderToPipeableStream(
       <CacheProvider value={cache}>
-        <ServerRouter context={context} url={request.url} nonce={nonce} />
+        <Nonce value={nonce}>
+          <ServerRouter context={context} url={request.url} nonce={nonce} />
+        </Nonce>
       </CacheProvider>,
       {
         nonce,
@@ -49,5 +53,5 @@ export default function handleRequest(
 /** Unexpected errors of loaders, actions and renders go to the log under the reference that the error page shows. */
 export const handleError: HandleErrorFunction = (error, { context, request }) => {
   if (request.signal.aborted || isRouteErrorResponse(error)) return;
-  log.error({ err: error, reference: (context as unknown as AppLoadContext).requestId }, 'unexpected');
+  log.error({ err: error, reference: (context as RouterContextProvider).get(here).requestId }, 'unexpected');
 };

@@ -1,9 +1,10 @@
-import { data } from 'react-router';
-import type { AppLoadContext } from 'react-router';
-import type { Act } from '../server/commands';
-import { Refused } from '../server/expected';
-import { parseCommandId } from '../server/forms';
+import { data, type RouterContextProvider } from 'react-router';
 import type { Problem } from '../core/units';
+import type { Act } from '../server/commands';
+import { Refused, refused } from '../server/expected';
+import { fieldsOf, parseCommandId } from '../server/forms';
+import { type Here, here } from '../server/requestContext';
+import { may, type Page, type PageRights, pages, type Person } from '../server/rights';
 
 /** The one shape in which an action tells what is wrong. */
 export interface Problems {
@@ -20,13 +21,100 @@ export async function answering<T>(work: () => Promise<T>) {
   }
 }
 
+/** Who is signed in. @throws Refused 401 */
+export function personOf(context: Readonly<RouterContextProvider>): Person {
+  const { session } = context.get(here);
+  if (!session || session.locked)
+    throw refused(
+      401,
+      'signedOut',
+      'You are signed out here. Sign in in another tab of this browser, then send this again: nothing you typed is lost.',
+    );
+  return session.person;
+}
+
 /** Who acts now, under the id that the browser gave. */
-export async function actOf(context: AppLoadContext, commandId: unknown): Promise<Act> {
-  const { services } = context;
-  return { id: parseCommandId(commandId), actor: await services.actor(), now: services.clock.now() };
+export function actOf(context: Readonly<RouterContextProvider>, commandId: unknown): Act {
+  return { id: parseCommandId(commandId), actor: personOf(context), now: context.get(here).services.clock.now() };
+}
+
+type Acts<P extends Page> = (typeof pages)[P] extends { acts: infer A } ? A : never;
+export interface Sent extends Here {
+  /** The fields of the form, without its intent and its command's id. */
+  form: Record<string, unknown>;
+  context: Readonly<RouterContextProvider>;
+  /** The act, for those that are recorded under a command's id. */
+  act(): Act;
+}
+
+/**
+ * Answers a form of a page: finds which of the page's acts is meant, checks its right in the table, then does it. The table and the handlers
+ * name the same acts, or it does not compile.
+ */
+export async function acting<P extends Page, H extends Record<keyof Acts<P>, (sent: Sent) => Promise<unknown>>>(
+  page: P,
+  { request, context }: { request: Request; context: Readonly<RouterContextProvider> },
+  handlers: H,
+) {
+  return answering(async (): Promise<Awaited<ReturnType<H[keyof Acts<P>]>>> => {
+    const acts = (pages[page] as PageRights).acts!;
+    const names = Object.keys(acts);
+    // Nobody makes the server read a long form without being signed in.
+    if (!Object.values(acts).includes('anyone')) personOf(context);
+    const { intent = names.length === 1 ? names[0] : undefined, commandId, ...form } = await sentFields(request);
+    if (typeof intent !== 'string' || !Object.hasOwn(acts, intent)) {
+      throw refused(400, 'unknownIntent', 'This form is not known here. Reload the page and fill it in there.');
+    }
+    const right = acts[intent]!;
+    if (right !== 'anyone') {
+      const person = personOf(context);
+      if (!may(person, right)) throw refused(403, 'notAllowed', `${person.name} may not do this. Ask the lead or the owner.`);
+    }
+    return (await handlers[intent as keyof Acts<P>]({ ...context.get(here), form, context, act: () => actOf(context, commandId) })) as Awaited<
+      ReturnType<H[keyof Acts<P>]>
+    >;
+  });
+}
+
+/** Deeper than any form; the database could not take it. */
+const maxDepth = 10;
+function isDeep(value: unknown, depth = 0): boolean {
+  return typeof value === 'object' && value !== null && (depth >= maxDepth || Object.values(value).some((v) => isDeep(v, depth + 1)));
+}
+
+async function sentFields(request: Request): Promise<Record<string, unknown>> {
+  const unreadable = () => refused(400, 'unreadable', 'What was sent could not be read. Reload the page and do it again.');
+  const type = request.headers.get('content-type') ?? '';
+  try {
+    if (!type.startsWith('application/json')) {
+      const data = await request.formData();
+      const file = data.get('file');
+      if (!(file instanceof File)) return fieldsOf(data);
+      data.delete('file');
+      return { ...fieldsOf(data), file: new Uint8Array(await file.arrayBuffer()) };
+    }
+    const body: unknown = await request.json();
+    if (typeof body !== 'object' || body === null || Array.isArray(body) || isDeep(body)) throw unreadable();
+    return body as Record<string, unknown>;
+  } catch (error) {
+    throw error instanceof Refused ? error : unreadable();
+  }
 }
 
 /** A helpful 404 for a record that is not there. */
 export function notThere(what: string, say: string): never {
   throw data(say, { status: 404, statusText: what });
+}
+
+/** A file to save. An expected refusal becomes a page in plain words. */
+export async function download(make: () => Promise<{ name: string; type: string; body: string | Uint8Array }>): Promise<Response> {
+  try {
+    const { name, type, body } = await make();
+    return new Response(body as BodyInit, {
+      headers: { 'Content-Type': type, 'Content-Disposition': `attachment; filename="${name}"`, 'Cache-Control': 'no-store' },
+    });
+  } catch (error) {
+    if (error instanceof Refused) throw data(error.message, { status: error.status, statusText: 'Not possible' });
+    throw error;
+  }
 }

@@ -3,24 +3,28 @@ import './theme/tokens.css';
 import CssBaseline from '@mui/material/CssBaseline';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import { ThemeProvider } from '@mui/material/styles';
-import type { ReactNode } from 'react';
+import { type ReactNode, useContext } from 'react';
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError, useRouteLoaderData } from 'react-router';
+import { here } from '../server/requestContext';
 import type { Route } from './+types/root';
+import { guard } from './guard.server';
+import { Nonce } from './nonce';
 import { theme } from './theme/theme';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Bloodstone' }];
 export const links: Route.LinksFunction = () => [{ rel: 'icon', href: '/favicon.svg', type: 'image/svg+xml' }];
 
 export function loader({ context }: Route.LoaderArgs) {
-  return { nonce: context.nonce, reference: context.requestId };
+  return { reference: context.get(here).requestId };
 }
+export const middleware: Route.MiddlewareFunction[] = [guard];
+
 /** The nonce belongs to the document that was sent, so it is never loaded again. */
 export const shouldRevalidate = () => false;
 
 export function Layout({ children }: { children: ReactNode }) {
-  const loaded = useRouteLoaderData<typeof loader>('root');
-  // In the browser the attribute is empty by design; the server's value must not be compared with it.
-  const nonce = typeof document === 'undefined' ? loaded?.nonce : '';
+  // Also there when no loader ran, because the page was refused before.
+  const nonce = useContext(Nonce);
   return (
     <html lang="en" suppressHydrationWarning>
       <head>

@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { Link, useFetcher } from 'react-router';
+import { Form, Link } from 'react-router';
 import { authorityKinds } from '../../core/library';
-import type { CasePage } from '../../server/caseView';
+import type { CasePage } from './page';
 import { useTimes } from '../ui/clock';
-import { newCommandId } from '../ui/commandId';
+import { useAct } from '../ui/useAct';
 import styles from './About.module.css';
 import type { action } from './case';
 
@@ -22,9 +22,23 @@ export function About({ page }: { page: CasePage }) {
           {record.year ? `, ${record.year}` : ''}
           {record.identification && <span className={`mono ${styles.vin}`}>{record.identification}</span>}
         </dd>
+        {page.condition.length > 0 && (
+          <>
+            <dt>As it came</dt>
+            <dd>{page.condition.join(', ')}</dd>
+          </>
+        )}
+        <dt>Customer</dt>
+        <dd>
+          {record.customer === null
+            ? 'not noted'
+            : record.customer.erasedAt !== null
+              ? `personal data erased at ${hm(record.customer.erasedAt)}`
+              : [record.customer.name, record.customer.phone].filter(Boolean).join(', ')}
+        </dd>
         <dt>System</dt>
         <dd>
-          <Link to="/library">{system.title}</Link>
+          <Link to={`/library/${record.family.id}`}>{system.title}</Link>
           {page.typical > 0 && (
             <span className="quiet">
               {' '}
@@ -53,12 +67,14 @@ export function About({ page }: { page: CasePage }) {
               </span>
             </p>
           ))}
-          {record.authority.length === 0 && <AuthorityForm page={page} />}
+          {record.state === 'open' && (!page.authorised.authority || page.authorised.senderMissing) && <AuthorityForm page={page} />}
+          {record.state !== 'open' && record.authority.length === 0 && 'none seen'}
         </dd>
       </dl>
       <p className={styles.links}>
         <Link to={`/cases/${record.id}/report`}>Report</Link>
-        {record.state === 'open' && <Link to={`/cases/${record.id}/verify`}>Verify the keys</Link>}
+        <Link to={`/cases/${record.id}/intake`}>Intake</Link>
+        {record.state === 'open' && record.kind === 'vehicle' && <Link to={`/cases/${record.id}/verify`}>Verify the keys</Link>}
         {record.state === 'open' && <Link to={`/cases/${record.id}/hand-over`}>Hand over</Link>}
       </p>
     </section>
@@ -66,30 +82,31 @@ export function About({ page }: { page: CasePage }) {
 }
 
 function AuthorityForm({ page }: { page: CasePage }) {
-  const fetcher = useFetcher<typeof action>({ key: 'authority' });
-  if (page.record.state === 'closed') return <span>none seen</span>;
+  const act = useAct<typeof action>('authority');
+  // What is missing comes first; "other" is a lead's.
+  const kinds = Object.entries(authorityKinds).filter(
+    ([id]) => (id === 'sender' ? page.authorised.senderMissing === true : !page.authorised.authority) && (id !== 'other' || page.may.otherAuthority),
+  );
   return (
-    <form
-      className={styles.form}
-      onSubmit={(event) => {
-        event.preventDefault();
-        const data = new FormData(event.currentTarget);
-        data.set('intent', 'authority');
-        data.set('commandId', newCommandId());
-        void fetcher.submit(data, { method: 'post', action: `/cases/${page.record.id}` });
-      }}
-    >
-      <TextField name="kind" label="What was seen" select size="small" defaultValue="registration">
-        {Object.entries(authorityKinds).map(([id, say]) => (
+    <Form className={styles.form} onSubmit={act.send('authority')} noValidate>
+      <TextField key={kinds[0]?.[0]} name="kind" label="What was seen" select size="small" defaultValue={kinds[0]?.[0] ?? ''}>
+        {kinds.map(([id, say]) => (
           <MenuItem key={id} value={id}>
             {say}
           </MenuItem>
         ))}
       </TextField>
-      <TextField name="note" label="Note" size="small" slotProps={{ htmlInput: { maxLength: 300 } }} />
-      <Button type="submit" variant="outlined" loading={fetcher.state !== 'idle'}>
+      <TextField
+        name="note"
+        label="Note, without names"
+        size="small"
+        error={'note' in act.errors}
+        helperText={act.errors.note}
+        slotProps={{ htmlInput: { maxLength: 300 } }}
+      />
+      <Button type="submit" variant="outlined" loading={act.busy}>
         Record it
       </Button>
-    </form>
+    </Form>
   );
 }

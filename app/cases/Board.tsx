@@ -1,14 +1,16 @@
-import { abilities, type Ability, keyRoles } from '../../core/library';
-import type { CasePage } from '../../server/caseView';
+import { Link } from 'react-router';
+import type { GridCell } from '../../core/keys';
+import { abilities, abilityResults, keyRoles } from '../../core/library';
 import { LinkDot } from '../ui/LinkGlyph';
 import styles from './Board.module.css';
+import type { CasePage } from './page';
 
 /** The keys of the case on their hooks, each with what is known of its abilities. */
 export function Board({ page }: { page: CasePage }) {
-  const { keys } = page.record;
-  if (keys.length === 0) return <p className={styles.none}>No key belongs to this case.</p>;
+  const { keys, id, state } = page.record;
   return (
     <section className={styles.board} aria-label="Keys">
+      {keys.length === 0 && <p className={styles.none}>No key belongs to this case.</p>}
       <ul className={styles.rail}>
         {keys.map((key) => (
           <li key={key.tag} className={styles.hook}>
@@ -17,41 +19,60 @@ export function Board({ page }: { page: CasePage }) {
             </svg>
             <div className={styles.tag} data-absent={!key.present || undefined}>
               <p>
-                <b>{key.tag}</b> <span className="quiet">{keyRoles[key.role as keyof typeof keyRoles]}</span>
+                <Link to={`/cases/${id}/keys/${key.tag}`} aria-label={`Key ${key.tag}`}>
+                  <b>{key.tag}</b>
+                </Link>{' '}
+                <span className="quiet">{key.toFit ? 'new' : keyRoles[key.role as keyof typeof keyRoles]}</span>
               </p>
-              {key.present ? (
+              {key.present || page.grid[key.tag]!.some((c) => c.told) ? (
                 <ul>
-                  {(Object.keys(abilities) as Ability[]).map((a) => (
-                    <AbilityMark key={a} page={page} tag={key.tag} ability={a} />
+                  {page.abilities.map((a, i) => (
+                    <AbilityMark key={a} say={abilities[a]} cell={page.grid[key.tag]![i]!} />
                   ))}
                 </ul>
-              ) : (
-                <p className="quiet">exists, is not here</p>
+              ) : null}
+              {!key.present && (
+                <p className="quiet">
+                  {key.toFit ? 'to be fitted, not here yet' : 'exists, is not here: it is lost when the stored keys are replaced'}
+                </p>
               )}
-              {key.note !== '' && <p className={styles.note}>{key.note}</p>}
+              {(key.marks || key.note) && <p className={styles.note}>{[key.marks, key.note].filter(Boolean).join(', ')}</p>}
             </div>
           </li>
         ))}
       </ul>
+      {state === 'open' && (
+        <p className={styles.more}>
+          <Link to={`/cases/${id}/keys/new`}>Another key</Link>
+        </p>
+      )}
     </section>
   );
 }
 
-const words: Record<string, string> = { yes: 'yes', no: 'no', cannotJudge: 'cannot be judged' };
-
-/** Judged by a person at the verification; "guard accepts" also by what the lamp showed with this key. */
-function AbilityMark({ page, tag, ability }: { page: CasePage; tag: string; ability: Ability }) {
-  const judged = page.record.judgements.findLast((j) => j.key === tag && j.ability === ability)?.result;
-  const link =
-    ability === 'accepted' && !judged
-      ? page.assessment.links.find((l) => l.id === 'guardAccepts')?.keys.find((k) => k.tag === tag)?.state
-      : undefined;
-  const state = judged === 'yes' ? 'holds' : judged === 'no' ? 'broken' : (link ?? 'unproven');
+/** What was seen is drawn solid; what the customer only says stands in quotation marks. */
+function AbilityMark({ say, cell }: { say: string; cell: GridCell }) {
+  const seen = cell.now ?? cell.before;
+  const state = seen?.result === 'yes' ? 'holds' : seen?.result === 'no' ? 'broken' : 'unproven';
+  const said = seen
+    ? abilityResults[seen.result]
+    : cell.told
+      ? `not seen yet, the customer says ${abilityResults[cell.told.result]}`
+      : 'not seen yet';
   return (
     <li>
-      <LinkDot state={state} /> {abilities[ability]}
-      <span className="hidden">: {judged ? words[judged] : state === 'holds' ? 'yes' : state === 'broken' ? 'no' : 'not seen yet'}</span>
-      {judged === 'cannotJudge' && <span className="quiet"> ?</span>}
+      <LinkDot state={state} /> {say}
+      <span className="hidden">: {said}</span>
+      {!seen && cell.told && (
+        <span className="quiet" aria-hidden="true">
+          “{abilityResults[cell.told.result]}”
+        </span>
+      )}
+      {seen && seen.result !== 'yes' && seen.result !== 'no' && (
+        <span className="quiet" aria-hidden="true">
+          {seen.result === 'hasNot' ? '–' : '?'}
+        </span>
+      )}
     </li>
   );
 }

@@ -1,5 +1,5 @@
 import type { LinkStatus } from '../../core/diagnosis';
-import type { CasePage } from '../../server/caseView';
+import type { CasePage } from './page';
 import { LinkDot, LinkGlyph, stateWords } from '../ui/LinkGlyph';
 import styles from './Chain.module.css';
 

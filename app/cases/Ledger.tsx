@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { useFetcher } from 'react-router';
 import { changes, symptoms } from '../../core/library';
 import type { LedgerEntry } from '../../server/cases';
-import type { CasePage } from '../../server/caseView';
+import type { CasePage } from './page';
 import { useTimes } from '../ui/clock';
 import { newCommandId } from '../ui/commandId';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link, useFetcher } from 'react-router';
 import type { Proposal } from '../../core/diagnosis';
 import type { TestDefinition } from '../../core/library';
-import type { CasePage } from '../../server/caseView';
+import type { CasePage } from './page';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
 import { newCommandId } from '../ui/commandId';

@@ -1,4 +1,5 @@
-import type { AppLoadContext } from 'react-router';
+import type { RouterContextProvider } from 'react-router';
+import { here } from '../../server/requestContext';
 import { type CaseRecord, loadCase } from '../../server/cases';
 import { parseRecordId } from '../../server/forms';
 import { notThere } from '../respond.server';
@@ -18,6 +19,6 @@ export function noCase(text: string): never {
 }
 
 /** The case that the address names. */
-export async function caseOf(context: AppLoadContext, text: string): Promise<CaseRecord> {
-  return (await loadCase(context.services.database.db, caseId(text))) ?? noCase(text);
+export async function caseOf(context: Readonly<RouterContextProvider>, text: string): Promise<CaseRecord> {
+  return (await loadCase(context.get(here).services.database.db, caseId(text))) ?? noCase(text);
 }

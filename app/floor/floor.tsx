@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
+import { here } from '../../server/requestContext';
 import { type Lane, readFloor } from '../../server/floor';
 import { useLookAgain, useNow, useTimes } from '../ui/clock';
 import type { Route } from './+types/floor';
@@ -9,7 +10,7 @@ import styles from './floor.module.css';
 export const meta: Route.MetaFunction = () => [{ title: 'Floor · Bloodstone' }];
 export const handle = { place: () => ({ title: 'Floor', detail: 'the cases in work and the hour ahead' }) };
 
-export const loader = ({ context }: Route.LoaderArgs) => readFloor(context.services);
+export const loader = ({ context }: Route.LoaderArgs) => readFloor(context.get(here).services);
 
 /** How often the lanes are drawn anew without any news: a minute is a sixtieth of the axis. */
 const redrawMs = 30_000;

@@ -1,7 +1,8 @@
 import Button from '@mui/material/Button';
 import { Fragment } from 'react';
 import { Link } from 'react-router';
-import { abilities, keyRoles } from '../../core/library';
+import { here } from '../../server/requestContext';
+import { abilityResults as words, keyKinds, keyRoles, partKinds } from '../../core/library';
 import { readReport } from '../../server/report';
 import { caseId, noCase } from '../cases/caseId.server';
 import { timesIn } from '../ui/clock';
@@ -12,11 +13,9 @@ import styles from './report.module.css';
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Report ${loaderData?.report.record.number ?? ''} · Bloodstone` }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const report = (await readReport(context.services, caseId(params.caseId))) ?? noCase(params.caseId);
-  return { report, printedAt: context.services.clock.now(), timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone };
+  const report = (await readReport(context.get(here).services, caseId(params.caseId))) ?? noCase(params.caseId);
+  return { report, printedAt: context.get(here).services.clock.now(), timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone };
 }
-
-const words = { yes: 'yes', no: 'no', cannotJudge: 'cannot be judged' };
 
 /** Everything that happened, made for A4 paper; on the screen the same sheet. */
 export default function Report({ loaderData: { report, printedAt, timeZone } }: Route.ComponentProps) {
@@ -49,7 +48,11 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
           {record.customer && (
             <>
               <dt>Customer</dt>
-              <dd>{[record.customer.name, record.customer.phone].filter(Boolean).join(', ')}</dd>
+              <dd>
+                {record.customer.erasedAt !== null
+                  ? `Personal data erased, ${day(record.customer.erasedAt)}`
+                  : [record.customer.name, record.customer.phone].filter(Boolean).join(', ')}
+              </dd>
             </>
           )}
           <dt>Vehicle</dt>
@@ -62,6 +65,12 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
             {record.words}
             {report.symptoms.length > 0 && ` (${report.symptoms.join(', ').toLowerCase()})`}
           </dd>
+          {report.condition.length > 0 && (
+            <>
+              <dt>As it came</dt>
+              <dd>{report.condition.join(', ')}</dd>
+            </>
+          )}
           {report.changed.length > 0 && (
             <>
               <dt>What changed</dt>
@@ -92,7 +101,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
               <tr>
                 <th scope="col">Tag</th>
                 <th scope="col">Key</th>
-                {Object.values(abilities).map((a) => (
+                {report.abilities.map((a) => (
                   <th scope="col" key={a}>
                     {a}
                   </th>
@@ -107,11 +116,16 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
                   </th>
                   <td>
                     {keyRoles[k.role as keyof typeof keyRoles]}
-                    {k.note && `, ${k.note}`}
+                    {[k.kind === 'unknown' ? '' : keyKinds[k.kind], k.marks, k.colour, k.condition, k.note].filter(Boolean).map((t) => `, ${t}`)}
+                    {k.toFit ? `, new: ${k.toFit.extent}${k.toFit.price === undefined ? '' : `, ${k.toFit.price} ${report.currency}`}` : ''}
                     {!k.present && ', was not here'}
                   </td>
-                  {k.results.map((r, i) => (
-                    <td key={i}>{r ? words[r] : 'not tried'}</td>
+                  {k.cells.map((c, i) => (
+                    <td key={i}>
+                      {c.now ? words[c.now] : 'not tried'}
+                      {c.before && c.before !== c.now && <span className={styles.earlier}>before: {words[c.before]}</span>}
+                      {c.told && <span className={styles.earlier}>told: {words[c.told]}</span>}
+                    </td>
                   ))}
                 </tr>
               ))}
@@ -119,6 +133,19 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
           </table>
         )}
 
+        {record.parts.length > 0 && (
+          <>
+            <h2>Parts</h2>
+            <ul className={styles.advice}>
+              {record.parts.map((p) => (
+                <li key={p.tag}>
+                  <span className="mono">{p.tag}</span> {[partKinds[p.what as keyof typeof partKinds], p.label, p.note].filter(Boolean).join(', ')}
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        {report.held.length > 0 && <p>Still in the shop’s hands: {report.held.map((t) => `tag ${t}`).join(', ')}.</p>}
         <h2>What happened</h2>
         <table className={styles.table}>
           <thead>

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
+import { here } from '../../server/requestContext';
 import { valuesOf } from '../../core/library';
 import { compile, fold, view } from '../../core/procedure';
 import { loadCase, onRecord } from '../../server/cases';
@@ -24,7 +25,7 @@ export const handle = {
 };
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { services } = context;
+  const { services } = context.get(here);
   const { db } = services.database;
   const id = caseId(params.caseId);
   const none = () => notThere('There is no such run', `Case ${params.caseId} has no run ${params.runId}. Open the case and choose the run there.`);

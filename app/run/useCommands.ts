@@ -44,6 +44,8 @@ export function useCommands(runId: number, seq: number, now: () => number) {
           body: JSON.stringify(command),
         });
         if (response.status >= 500) throw new Error('The server could not answer');
+        // Signed out meanwhile: it is kept and sent again, for the person signs in at once.
+        if (response.status === 401) throw new Error('Signed out');
         const answer = (await response.json().catch(() => ({}))) as { problems?: Problem[] };
         localStorage.removeItem(boxName(runId));
         setUnsent(false);

@@ -3,6 +3,7 @@ import type { StripClock } from '../../server/floor';
 import type { ClockReading } from '../../server/clock';
 import { ClockProvider } from '../ui/clock';
 import { KeysProvider } from '../ui/keys';
+import { Presence } from './Presence';
 import { Rail } from './Rail';
 import styles from './shell.module.css';
 import { Strip } from './Strip';
@@ -10,9 +11,11 @@ import { Strip } from './Strip';
 export interface ShellData {
   clocks: StripClock[];
   clock: ClockReading;
-  person: { name: string; initials: string };
+  person: { name: string; initials: string; role: string; atBay: boolean };
   timeZone: string;
   demo: boolean;
+  /** When a device at a bay locks, unless somebody is there; milliseconds of the clock. */
+  locksAt: number | null;
 }
 
 /** Rail and strip round every page, errors of a page included. */
@@ -20,6 +23,7 @@ export function Frame({ shell, children }: { shell: ShellData; children: ReactNo
   return (
     <ClockProvider reading={shell.clock} timeZone={shell.timeZone}>
       <KeysProvider>
+        <Presence locksAt={shell.locksAt} />
         <div className={styles.shell}>
           <a className={styles.skip} href="#main">
             To the content

@@ -6,12 +6,13 @@ import { formatDuration, formatLeft } from '../../core/units';
 import type { StripClock } from '../../server/floor';
 import { useConnected, useLookAgain, useNow, useTimes } from '../ui/clock';
 import { useKeys } from '../ui/keys';
+import { PersonMenu, type ShellPerson } from './PersonMenu';
 import { usePlace } from './place';
 import styles from './Strip.module.css';
 
 interface Props {
   clocks: StripClock[];
-  person: { name: string; initials: string };
+  person: ShellPerson;
   demo: boolean;
   wallSince: number | null;
 }
@@ -50,10 +51,7 @@ export function Strip({ clocks, person, demo, wallSince }: Props) {
         </span>
       </Link>
       <SchemeSwitch />
-      <span className={`${styles.tool} ${styles.person}`} title={person.name}>
-        <span aria-hidden="true">{person.initials}</span>
-        <span className="hidden">Working as {person.name}</span>
-      </span>
+      <PersonMenu person={person} />
     </header>
   );
 }

@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link } from 'react-router';
+import { here } from '../../server/requestContext';
 import { findCases } from '../../server/find';
 import type { Route } from './+types/find';
 import styles from './find.module.css';
@@ -13,7 +14,7 @@ const maxQuery = 80;
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const query = (new URL(request.url).searchParams.get('q') ?? '').trim().slice(0, maxQuery);
-  return { query, rows: query === '' ? [] : await findCases(context.services.database.db, query) };
+  return { query, rows: query === '' ? [] : await findCases(context.get(here).services.database.db, query) };
 }
 
 export default function Find({ loaderData: { query, rows } }: Route.ComponentProps) {

@@ -6,9 +6,11 @@ export interface PlaceHandle {
 }
 
 export function usePlace(): { title: string; detail: string } {
-  const found = useMatches().findLast(
-    (m) => (m.handle as PlaceHandle | undefined)?.place && (m.loaderData !== undefined || m.id.startsWith('places/')),
-  );
+  // A place that needs data is passed over while its loader has failed.
+  const found = useMatches().findLast((m) => {
+    const place = (m.handle as PlaceHandle | undefined)?.place;
+    return place && (place.length === 0 || (m.loaderData !== undefined && m.loaderData !== null));
+  });
   const place = found ? (found.handle as PlaceHandle).place(found.loaderData as never) : { title: 'Bloodstone' };
   return { title: place.title, detail: place.detail ?? '' };
 }

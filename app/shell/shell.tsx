@@ -1,19 +1,27 @@
 import { isRouteErrorResponse, Outlet, useRouteError } from 'react-router';
+import { limits } from '../../server/accounts/sessions';
+import { here } from '../../server/requestContext';
 import { stripClocks } from '../../server/floor';
+import { may, pages } from '../../server/rights';
 import type { Route } from './+types/shell';
 import { Frame } from './Frame';
 import styles from './shell.module.css';
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const { services } = context;
-  const { name, initials } = await services.actor();
+  const { services, session } = context.get(here);
   return {
     clocks: await stripClocks(services),
     clock: services.clock.read(),
-    person: { name, initials },
+    locksAt: session!.atBay ? session!.touchedAt + limits.bayLockMs : null,
+    person: { name: session!.person.name, initials: session!.person.initials, role: session!.person.role, atBay: session!.atBay },
+    rooms: {
+      people: may(session!.person, pages['/shop/people'].see),
+      devices: may(session!.person, pages['/shop/devices'].see),
+      audit: may(session!.person, pages['/shop/audit'].see),
+    },
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     demo: services.demo,
-    reference: context.requestId,
+    reference: context.get(here).requestId,
   };
 }
 

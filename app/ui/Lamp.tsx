@@ -5,11 +5,22 @@ import styles from './Lamp.module.css';
 /** How much of a pattern one turn of the moving picture shows, seconds. */
 const turnS = 8;
 
-/** The guard lamp as it should be seen, moving in its own time; with reduced motion only the still line of its time is shown. */
+/** What lamp or cluster should show: a lamp moves in its own time, a text stands as it is written there. */
 export function Lamp({ pattern, size = 'small' }: { pattern: LampPattern; size?: 'small' | 'large' }) {
+  if (!pattern.segments)
+    return (
+      <span className={styles.message} data-size={size} role="img" aria-label={`Cluster: ${pattern.message!.toLowerCase()}`}>
+        <span aria-hidden="true">{pattern.message}</span>
+      </span>
+    );
+  return <MovingLamp title={pattern.title} segments={pattern.segments} size={size} />;
+}
+
+/** With reduced motion only the still line of its time is shown. */
+function MovingLamp({ title, segments, size }: { title: string; segments: LampSegment[]; size: 'small' | 'large' }) {
   const glow = useRef<SVGGElement>(null);
   // By content, not by object: new data with the same pattern must not restart the picture.
-  const written = JSON.stringify(pattern.segments);
+  const written = JSON.stringify(segments);
   const spans = useMemo(() => lampTimeline(JSON.parse(written) as LampSegment[], turnS), [written]);
   useEffect(() => {
     const element = glow.current;
@@ -27,7 +38,7 @@ export function Lamp({ pattern, size = 'small' }: { pattern: LampPattern; size?:
   }, [spans]);
 
   return (
-    <span className={styles.lamp} data-size={size} role="img" aria-label={`Lamp: ${pattern.title.toLowerCase()}`}>
+    <span className={styles.lamp} data-size={size} role="img" aria-label={`Lamp: ${title.toLowerCase()}`}>
       <svg viewBox="0 0 64 48" aria-hidden="true" focusable="false">
         <KeyShape colour="var(--lamp-off)" />
         <g ref={glow} opacity={spans[0]?.lit ? 1 : 0}>

@@ -73,6 +73,8 @@ export function ClockProvider({ reading, timeZone, children }: { reading: ClockR
     let lost = false;
     source.addEventListener('open', () => {
       setConnected(true);
+      // A change of the clock before this moment was not heard.
+      void clock.measure();
       // What happened while the line was down was not heard.
       if (lost) lookAgain();
       lost = false;

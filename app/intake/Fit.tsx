@@ -1,0 +1,24 @@
+import { checkFit, type FitRemark } from '../../core/keys';
+import type { ChipMemory, KeyKind } from '../../core/library';
+import type { Needs } from './KeyPart';
+import styles from './intake.module.css';
+
+const words: Record<FitRemark['verdict'], string> = { fits: 'fits', doesNotFit: 'does not fit', notKnown: 'not known' };
+
+/** The fit check of a new key, live, before anything is written into it. */
+export function Fit({ kind, plan, needs }: { kind: string; plan: { chip: string; band: string; memory: string }; needs: Needs }) {
+  const remarks = checkFit(
+    { kind: kind as KeyKind, chip: plan.chip, band: plan.band, memory: plan.memory as ChipMemory },
+    needs.family,
+    needs.profile,
+  );
+  return (
+    <ul className={styles.fit} aria-label="Does it fit">
+      {remarks.map((r) => (
+        <li key={r.what} data-verdict={r.verdict}>
+          <b>{words[r.verdict]}</b> {r.say}
+        </li>
+      ))}
+    </ul>
+  );
+}

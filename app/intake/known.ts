@@ -1,0 +1,10 @@
+import { knownVehicle } from '../../server/caseList';
+import { parseVehicleQuery } from '../../server/queries';
+import { here } from '../../server/requestContext';
+import type { Route } from './+types/known';
+
+/** Earlier cases of a vehicle, looked for while its number is typed. */
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { identification, plate, but } = parseVehicleQuery(new URL(request.url).searchParams);
+  return knownVehicle(context.get(here).services.database.db, identification, plate, but);
+}

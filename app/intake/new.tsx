@@ -1,0 +1,307 @@
+import Button from '@mui/material/Button';
+import { randomUUID } from 'node:crypto';
+import { useEffect, useRef, useState } from 'react';
+import { redirect, useFetcher, useNavigate } from 'react-router';
+import { authorityKinds, counters, partKinds } from '../../core/library';
+import { findDraft } from '../../server/drafts';
+import { parseDraftId } from '../../server/forms';
+import { parseNewCase } from '../../server/intake';
+import { createCase } from '../../server/openCase';
+import { here } from '../../server/requestContext';
+import { listBays, readShop } from '../../server/shop';
+import { acting } from '../respond.server';
+import { Choice } from '../ui/Choice';
+import { errorsByPath, ProblemSummary } from '../ui/problems';
+import type { Route } from './+types/new';
+import { ComplaintPart } from './ComplaintPart';
+import { type Intake, intakeForm, restoreIntake } from './fields';
+import { Identify } from './Identify';
+import styles from './intake.module.css';
+import { KeyPart } from './KeyPart';
+import { Field, Pick } from './parts';
+import { forgetDraft, unconfirmedDraft, useDraft } from './useDraft';
+import { ConditionPart, VehiclePart } from './VehiclePart';
+
+export const meta: Route.MetaFunction = () => [{ title: 'New case · Bloodstone' }];
+export const handle = { place: () => ({ title: 'New case', detail: 'what came in, and who may say so' }) };
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { services, session } = context.get(here);
+  const { db } = services.database;
+  const asked = new URL(request.url).searchParams.get('draft');
+  // The address names the draft, so that a reload or another device finds it again.
+  if (asked === null || !/^[A-Za-z0-9-]{8,64}$/.test(asked)) throw redirect(`/cases/new?draft=${randomUUID()}`);
+  const { library } = services;
+  const shop = await readShop(db);
+  return {
+    draft: asked,
+    stored: (await findDraft(db, session!.person, asked))?.fields ?? null,
+    bays: await listBays(db),
+    labour: shop.labourRate > 0 ? `, at ${shop.labourRate} ${shop.currency} an hour` : '',
+    features: library.features,
+    candidates: [...library.families.values()].map(({ id, title, features }) => ({ id, title, features })),
+    systems: [
+      ...[...library.profiles.values()].map((p) => ({
+        value: `profile:${p.id}`,
+        title: p.title,
+        note: 'numbers looked up',
+        needs: { family: library.families.get(p.family)!.newKey, profile: p.newKey },
+      })),
+      ...[...library.families.values()].map((f) => ({
+        value: `family:${f.id}`,
+        title: f.title,
+        note: 'typical numbers',
+        needs: { family: f.newKey, profile: undefined },
+      })),
+    ],
+  };
+}
+/** Drafts are kept while one types; the page must not be loaded again for it. */
+export const shouldRevalidate = () => false;
+
+export async function action(args: Route.ActionArgs) {
+  const answer = await acting('/cases/new', args, {
+    open: async ({ form, services, act }) => {
+      const { draft, ...fields } = form;
+      return createCase(services.database.db, services.library, act(), parseNewCase(fields), draft === undefined ? undefined : parseDraftId(draft));
+    },
+  });
+  if ('id' in answer.data) throw redirect(`/cases/${answer.data.id}`);
+  return answer;
+}
+
+export default function NewCase({ loaderData }: Route.ComponentProps) {
+  return <IntakeForm key={loaderData.draft} {...loaderData} />;
+}
+
+function IntakeForm({ draft, stored, bays, systems, labour, features, candidates }: Route.ComponentProps['loaderData']) {
+  const [f, setF] = useState<Intake>(() => restoreIntake(stored));
+  const [changed, setChanged] = useState(false);
+  const put = <K extends keyof Intake>(name: K, value: Intake[K]) => {
+    setF((before) => ({ ...before, [name]: value }));
+    setChanged(true);
+  };
+  const fetcher = useFetcher<typeof action>();
+  const navigate = useNavigate();
+  const busy = fetcher.state !== 'idle';
+  const errors = errorsByPath(fetcher.data && 'problems' in fetcher.data ? (fetcher.data.problems ?? []) : []);
+  const summary = useRef<HTMLDivElement>(null);
+  const kept = useDraft(draft, f, changed && !busy);
+  useEffect(() => {
+    // What this browser kept and could not send is newer than what the server has.
+    const left = unconfirmedDraft(draft);
+    if (left !== null)
+      queueMicrotask(() => {
+        setF(restoreIntake(left));
+        setChanged(true);
+      });
+  }, [draft]);
+  useEffect(() => {
+    if (fetcher.data) summary.current?.focus();
+  }, [fetcher.data]);
+  const section = { value: f, put, errors };
+  const parts = f.kind === 'parts';
+  const needs = systems.find((s) => s.value === f.system)?.needs ?? { family: null, profile: undefined };
+  return (
+    <form
+      className={styles.form}
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        forgetDraft(draft);
+        // The draft's own id is the act's: however often it is sent, the case is opened once.
+        void fetcher.submit(JSON.parse(JSON.stringify({ intent: 'open', commandId: draft, draft, ...intakeForm(f) })) as never, {
+          method: 'post',
+          encType: 'application/json',
+        });
+      }}
+    >
+      <h1 className="hidden">New case</h1>
+      <ProblemSummary ref={summary} errors={errors} />
+      <div className={styles.kind} role="radiogroup" aria-label="Kind of case">
+        <Choice type="radio" name="kind" checked={!parts} onChange={() => put('kind', 'vehicle')}>
+          A vehicle
+        </Choice>
+        <Choice type="radio" name="kind" checked={parts} onChange={() => put('kind', 'parts')}>
+          Parts without a vehicle
+        </Choice>
+      </div>
+
+      <section className={styles.section} aria-labelledby="complaint">
+        <h2 id="complaint">{parts ? 'What is to be done' : 'What the customer says'}</h2>
+        <Field
+          name="words"
+          label={parts ? 'Task' : 'Complaint'}
+          value={f.words}
+          put={(v) => put('words', v)}
+          errors={errors}
+          help={parts ? 'What the sender asks for.' : 'In the customer’s own words.'}
+          multiline
+          minRows={2}
+          required
+          autoFocus
+          max={2000}
+        />
+        {!parts && <ComplaintPart {...section} />}
+      </section>
+
+      <section className={styles.section} aria-labelledby="vehicle">
+        <h2 id="vehicle">{parts ? 'Sender and vehicle' : 'Vehicle'}</h2>
+        <VehiclePart {...section} bays={bays} systems={systems}>
+          <Identify
+            features={features}
+            families={candidates}
+            seen={f.seen}
+            put={(seen) => put('seen', seen)}
+            choose={(family) => put('system', `family:${family}`)}
+          />
+        </VehiclePart>
+      </section>
+
+      {!parts && (
+        <section className={styles.section} aria-labelledby="condition">
+          <h2 id="condition">As it came</h2>
+          <ConditionPart {...section} />
+          <div className={styles.three}>
+            {f.counters.map((c, i) => (
+              <div key={c.counter} className={styles.counter}>
+                <Field
+                  name={`counters.${i}.value`}
+                  label={counters[c.counter as keyof typeof counters].say}
+                  value={c.value}
+                  put={(value) =>
+                    put(
+                      'counters',
+                      f.counters.map((x, n) => (n === i ? { ...x, value } : x)),
+                    )
+                  }
+                  errors={errors}
+                  max={10}
+                  slotProps={{ htmlInput: { inputMode: 'decimal', className: 'mono' } }}
+                />
+                <Pick
+                  name={`counters.${i}.unit`}
+                  label="Unit"
+                  value={c.unit}
+                  put={(unit) =>
+                    put(
+                      'counters',
+                      f.counters.map((x, n) => (n === i ? { ...x, unit } : x)),
+                    )
+                  }
+                  errors={errors}
+                  options={Object.fromEntries(counters[c.counter as keyof typeof counters].units.map((u) => [u, u]))}
+                />
+              </div>
+            ))}
+          </div>
+          <p className="quiet">Counters a replaced module may lose. They are read again after the work.</p>
+        </section>
+      )}
+
+      <section className={styles.section} aria-labelledby="keys">
+        <h2 id="keys">{parts ? 'What came' : 'Keys'}</h2>
+        <p className="quiet">
+          {parts
+            ? 'Every part and key gets a tag, and its custody is kept from here to its return.'
+            : 'Every key gets a tag. Ask for all of them now, and list those that exist but did not come.'}
+        </p>
+        {parts && (
+          <ul className={styles.keys}>
+            {f.parts.map((p, i) => {
+              const bound = (name: 'tag' | 'what' | 'label' | 'note') => ({
+                name: `parts.${i}.${name}`,
+                value: p[name],
+                put: (v: string) =>
+                  put(
+                    'parts',
+                    f.parts.map((x, n) => (n === i ? { ...x, [name]: v } : x)),
+                  ),
+                errors,
+              });
+              return (
+                <li key={i} className={styles.part}>
+                  <Field {...bound('tag')} label="Tag" max={3} slotProps={{ htmlInput: { className: 'mono' } }} />
+                  <Pick {...bound('what')} label="What it is" options={partKinds} />
+                  <Field {...bound('label')} label="Numbers on its label" max={120} slotProps={{ htmlInput: { className: 'mono' } }} />
+                  <Field {...bound('note')} label="Condition" max={300} />
+                  <Button
+                    onClick={() =>
+                      put(
+                        'parts',
+                        f.parts.filter((_, n) => n !== i),
+                      )
+                    }
+                    aria-label={`Remove part ${p.tag}`}
+                  >
+                    Remove
+                  </Button>
+                </li>
+              );
+            })}
+          </ul>
+        )}
+        <KeyPart {...section} needs={needs} labour={labour} />
+      </section>
+
+      <section className={styles.section} aria-labelledby="authority">
+        <h2 id="authority">Authority</h2>
+        <p className="quiet">
+          What you saw that shows the right to have keys and immobilizer worked on. Until it is on record, learning, writing and going round the guard
+          stay shut. No copy of a document is needed, and no name in the note.
+        </p>
+        <div className={styles.two}>
+          <Pick
+            name="authority.0.kind"
+            label="Seen"
+            value={f.authority.kind}
+            put={(kind) => put('authority', { ...f.authority, kind })}
+            errors={errors}
+            options={Object.fromEntries(Object.entries(authorityKinds).filter(([id]) => id !== 'sender'))}
+            none="Not seen yet"
+          />
+          <Field
+            name="authority.0.note"
+            label="Note"
+            value={f.authority.note}
+            put={(note) => put('authority', { ...f.authority, note })}
+            errors={errors}
+            max={300}
+          />
+        </div>
+        {parts && (
+          <Field
+            name="authority.1.note"
+            label="How the sender’s identity was seen"
+            value={f.sender}
+            put={(v) => put('sender', v)}
+            errors={errors}
+            max={300}
+            help="Parts without a vehicle need both: the right to the vehicle, and who sent them."
+          />
+        )}
+      </section>
+      <div className={styles.act}>
+        <Button type="submit" variant="contained" size="large" loading={busy}>
+          Open the case
+        </Button>
+        <Button variant="outlined" onClick={() => void navigate('/cases')}>
+          Finish later
+        </Button>
+        <Button
+          variant="text"
+          color="error"
+          onClick={() => {
+            forgetDraft(draft);
+            void fetcher.submit({ intent: 'discardDraft', draft }, { method: 'post', action: '/cases/drafts' });
+          }}
+        >
+          Discard
+        </Button>
+        <span className="quiet" role="status">
+          {{ unchanged: '', here: 'Kept in this browser.', kept: 'Kept.' }[kept]}
+        </span>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,13 @@
+import { redirect } from 'react-router';
+import { findKeyCode } from '../../server/keys';
+import { here } from '../../server/requestContext';
+import { notThere } from '../respond.server';
+import type { Route } from './+types/code';
+
+/** The address in the QR code of a label: opens the page of its key. */
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const found = await findKeyCode(context.get(here).services.database.db, params.code.slice(0, 20));
+  if (!found)
+    notThere('No key has this label', 'The code is not of this shop, or was not read whole. Scan the label again, or look for the case with find.');
+  throw redirect(`/cases/${found.caseId}/keys/${found.tag}`);
+}

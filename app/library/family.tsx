@@ -1,0 +1,191 @@
+import { here } from '../../server/requestContext';
+import { Link } from 'react-router';
+import { type LampMoment, moduleHolds, resolveParams, valuesOf } from '../../core/library';
+import { lint } from '../../core/procedure';
+import { Lamp } from '../ui/Lamp';
+import { notThere } from '../respond.server';
+import { notChecked } from './notChecked';
+import type { Route } from './+types/family';
+import styles from './library.module.css';
+
+/** A feature recognises a family when it is found this many times as often there as in all families together. */
+const telling = 1.5;
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.title ?? 'Library'} · Bloodstone` }];
+export const handle = { place: ({ title }: Route.ComponentProps['loaderData']) => ({ title: 'Library', detail: title }) };
+
+export function loader({ params, context }: Route.LoaderArgs) {
+  const { library } = context.get(here).services;
+  const f =
+    library.families.get(params.familyId) ?? notThere('There is no such family', `The library has no family “${params.familyId.slice(0, 60)}”.`);
+  const cautions = new Set(library.cautions.keys());
+  const families = [...library.families.values()];
+  return {
+    id: f.id,
+    version: f.version,
+    title: f.title,
+    text: f.text,
+    source: f.source,
+    checked: f.checked,
+    chain: f.chain.map((l) => ({ id: l.id, title: l.title, how: l.how })),
+    lamps: f.lamps,
+    modules: Object.entries(f.modules).map(([id, m]) => ({ id, title: m.title, holds: m.holds.map((h) => moduleHolds[h]) })),
+    seen: library.features.flatMap((q) => {
+      const [usual] = Object.entries(f.features[q.id] ?? {}).sort((a, b) => b[1] - a[1]);
+      if (q.lookedUp || !usual || usual[1] < 0.5) return [];
+      // What most families share recognises none of them.
+      const everywhere = families.reduce((sum, other) => sum + (other.features[q.id]?.[usual[0]] ?? 0), 0) / families.length;
+      return usual[1] >= everywhere * telling ? [{ id: q.id, ask: q.ask, usual: q.values[usual[0]]! }] : [];
+    }),
+    params: Object.values(resolveParams(f)).map((p) => ({ name: p.name, label: p.label, value: p.value, unit: p.unit, usual: p.usual })),
+    profiles: [...library.profiles.values()]
+      .filter((p) => p.family === f.id)
+      .map((p) => ({ id: p.id, title: p.title, version: p.version, known: Object.keys(p.values).length, checked: p.checked })),
+    procedures: [...library.procedures.values()]
+      .filter((p) => p.family === f.id)
+      .map((p) => ({
+        id: p.id,
+        title: p.title,
+        text: p.text,
+        version: p.version,
+        minutes: lint(p, valuesOf(resolveParams(f)), { cautions }).expectedMinutes,
+      })),
+  };
+}
+
+const moments: Record<LampMoment, string> = {
+  'key-out': 'Key out',
+  'key-in': 'Key in',
+  'ignition-on': 'Ignition on',
+  'after-attempt': 'After an attempt to start',
+};
+
+/** A family reads like a manual, from what it is to the advice for the owner. */
+export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
+  return (
+    <div className={styles.page}>
+      <article>
+        <p>
+          <Link to="/library">All families</Link>
+        </p>
+        <h1>{f.title}</h1>
+        <p className="quiet">
+          Family {f.id}, version {f.version}. {f.checked ? `Checked by ${f.checked.by}, ${f.checked.on}.` : notChecked} {f.source}
+        </p>
+        <p>{f.text.what}</p>
+        <p>{f.text.how}</p>
+        <h2>The start chain</h2>
+        <ol className={styles.chain}>
+          {f.chain.map((l) => (
+            <li key={l.id}>
+              <b>{l.title}.</b> {l.how}
+            </li>
+          ))}
+        </ol>
+        <h2>What lamp and cluster say</h2>
+        {(Object.keys(moments) as LampMoment[])
+          .filter((moment) => f.lamps.some((l) => l.moment === moment))
+          .map((moment) => (
+            <section key={moment} aria-label={moments[moment]}>
+              <h3>{moments[moment]}</h3>
+              <ul className={styles.lamps}>
+                {f.lamps
+                  .filter((l) => l.moment === moment)
+                  .map((l) => (
+                    <li key={l.id}>
+                      <Lamp pattern={l} />
+                      <span>
+                        <b>{l.title}.</b> {l.meaning} {l.act} <span className="quiet">Look for {l.decisiveS} s.</span>
+                      </span>
+                    </li>
+                  ))}
+              </ul>
+            </section>
+          ))}
+        {f.text.misses.length > 0 && (
+          <>
+            <h2>Easy to miss</h2>
+            <ul>
+              {f.text.misses.map((m) => (
+                <li key={m}>{m}</li>
+              ))}
+            </ul>
+          </>
+        )}
+        {f.seen.length > 0 && (
+          <>
+            <h2>How it is recognised</h2>
+            <p className="quiet">What is usual; single vehicles differ.</p>
+            <dl className={styles.params}>
+              {f.seen.map((q) => (
+                <div key={q.id}>
+                  <dt>{q.ask}</dt>
+                  <dd>{q.usual}</dd>
+                </div>
+              ))}
+            </dl>
+          </>
+        )}
+        {f.modules.length > 0 && (
+          <>
+            <h2>What the modules hold</h2>
+            <p className="quiet">A replaced module has lost it.</p>
+            <ul>
+              {f.modules.map((m) => (
+                <li key={m.id}>
+                  <b>{m.title}:</b> {m.holds.join(', ')}
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        <h2>Procedures</h2>
+        {f.procedures.length === 0 && <p>None is written down yet. Work from the service information.</p>}
+        <ul>
+          {f.procedures.map((p) => (
+            <li key={p.id}>
+              <b>{p.title}</b>{' '}
+              <span className="quiet">
+                version {p.version}, about {Math.round(p.minutes)} min.
+              </span>{' '}
+              {p.text}
+            </li>
+          ))}
+        </ul>
+        <h2>Numbers</h2>
+        <p className="quiet">Typical for the family. The number of a vehicle comes from its service information.</p>
+        <dl className={styles.params}>
+          {f.params.map((p) => (
+            <div key={p.name}>
+              <dt>{p.label}</dt>
+              <dd className="mono">
+                <span className="typical">
+                  {p.value} {p.unit}
+                </span>{' '}
+                <span className="quiet">usual {p.usual}</span>
+              </dd>
+            </div>
+          ))}
+        </dl>
+        <h2>Profiles</h2>
+        <ul>
+          {f.profiles.map((p) => (
+            <li key={p.id}>
+              <b>{p.title}</b>{' '}
+              <span className="quiet">
+                version {p.version}, {p.known} numbers looked up,{' '}
+                {p.checked ? `checked by ${p.checked.by}, ${p.checked.on}` : 'not checked by a second person'}
+              </span>
+            </li>
+          ))}
+        </ul>
+        <h2>Advice to the owner</h2>
+        <ul>
+          {f.text.advice.map((a) => (
+            <li key={a}>{a}</li>
+          ))}
+        </ul>
+      </article>
+    </div>
+  );
+}

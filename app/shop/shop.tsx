@@ -1,0 +1,138 @@
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { randomUUID } from 'node:crypto';
+import { Form } from 'react-router';
+import { parseBay, parseBayId, parseBayName, parseShop } from '../../server/accounts/forms';
+import { here } from '../../server/requestContext';
+import { may } from '../../server/rights';
+import { addBay, equipment, listBays, readShop, renameBay, retireBay, saveShop } from '../../server/shop';
+import { acting } from '../respond.server';
+import { useAct } from '../ui/useAct';
+import { Choice } from '../ui/Choice';
+import { ProblemSummary } from '../ui/problems';
+import type { Route } from './+types/shop';
+import { ShopNav } from './ShopNav';
+import styles from './shop.module.css';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Shop · Bloodstone' }];
+export const handle = { place: ({ shop }: Route.ComponentProps['loaderData']) => ({ title: 'Shop', detail: shop.name }) };
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const { services, session } = context.get(here);
+  const { db } = services.database;
+  return {
+    commandId: randomUUID(),
+    shop: await readShop(db),
+    bays: await listBays(db),
+    equipment: Object.entries(equipment) as [string, string][],
+    mayEdit: may(session!.person, 'editShop'),
+  };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { db } = args.context.get(here).services.database;
+  return acting('/shop', args, {
+    saveShop: async ({ form, act }) => saved(saveShop(db, act(), parseShop(form)), 'The shop’s data is saved.'),
+    addBay: async ({ form, act }) => saved(addBay(db, act(), parseBayName(form)), 'The place is added.'),
+    renameBay: async ({ form, act }) => saved(renameBay(db, act(), parseBay(form)), 'The place has its new name.'),
+    retireBay: async ({ form, act }) => saved(retireBay(db, act(), parseBayId(form)), 'The place is out of use. Old cases keep its name.'),
+  });
+}
+const saved = async (work: Promise<void>, say: string) => {
+  await work;
+  return { said: say };
+};
+
+export default function Shop({ loaderData: { shop, bays, equipment: owned, mayEdit } }: Route.ComponentProps) {
+  const act = useAct<typeof action>();
+  const field = (name: string, help?: string) => ({ name, disabled: !mayEdit, error: name in act.errors, helperText: act.errors[name] ?? help });
+  return (
+    <div className={styles.page}>
+      <h1 className="hidden">Shop</h1>
+      <ShopNav />
+      <ProblemSummary errors={act.errors} />
+      <p role="status" className="quiet">
+        {act.said}
+      </p>
+      {!mayEdit && <p className="quiet">A lead or the owner changes these.</p>}
+      <Form method="post" className={styles.section} aria-label="Shop data" noValidate onSubmit={act.send('saveShop')}>
+        <TextField {...field('name')} label="Name" defaultValue={shop.name} slotProps={{ htmlInput: { maxLength: 80 } }} />
+        <div className={styles.row}>
+          <TextField
+            {...field('currency')}
+            label="Currency"
+            defaultValue={shop.currency}
+            sx={{ maxWidth: 200 }}
+            slotProps={{ htmlInput: { maxLength: 8 } }}
+          />
+          <TextField
+            {...field('labourRate', `${shop.currency || 'Currency'} an hour`)}
+            label="Labour rate"
+            defaultValue={shop.labourRate}
+            sx={{ maxWidth: 240 }}
+            slotProps={{ htmlInput: { inputMode: 'decimal', maxLength: 10 } }}
+          />
+        </div>
+        <fieldset style={{ border: 0, padding: 0, margin: 0 }} disabled={!mayEdit}>
+          <legend className="label">Equipment owned</legend>
+          <div className={styles.row} style={{ marginTop: 8 }}>
+            {owned.map(([id, say]) => (
+              <Choice key={id} type="checkbox" name="equipment" value={id} defaultChecked={shop.equipment.includes(id)}>
+                {say}
+              </Choice>
+            ))}
+          </div>
+        </fieldset>
+        {mayEdit && (
+          <Button type="submit" variant="contained" loading={act.busy} sx={{ justifySelf: 'start' }}>
+            Save
+          </Button>
+        )}
+      </Form>
+      <section className={styles.section} aria-labelledby="bays">
+        <h2 id="bays">Bays and vans</h2>
+        {bays.length === 0 && <p>No place yet. Cases stand in bays; the Floor shows each as a lane.</p>}
+        <ul className={styles.list}>
+          {bays.map((b) => (
+            <li key={b.id}>
+              <Form method="post" className={styles.row} onSubmit={act.send('renameBay')} aria-label={`Rename ${b.name}`}>
+                <input type="hidden" name="bay" value={b.id} />
+                <TextField
+                  key={b.name}
+                  name="name"
+                  label="Name"
+                  size="small"
+                  defaultValue={b.name}
+                  disabled={!mayEdit}
+                  sx={{ maxWidth: 260 }}
+                  slotProps={{ htmlInput: { maxLength: 40 } }}
+                />
+                {mayEdit && (
+                  <Button type="submit" variant="outlined">
+                    Rename
+                  </Button>
+                )}
+              </Form>
+              {mayEdit && (
+                <Form method="post" onSubmit={act.send('retireBay')}>
+                  <input type="hidden" name="bay" value={b.id} />
+                  <Button type="submit" variant="text" color="error" aria-label={`Take ${b.name} out of use`}>
+                    Out of use
+                  </Button>
+                </Form>
+              )}
+            </li>
+          ))}
+        </ul>
+        {mayEdit && (
+          <Form method="post" className={styles.row} aria-label="Add a place" onSubmit={act.send('addBay')}>
+            <TextField key={bays.length} name="name" label="Another bay or van" slotProps={{ htmlInput: { maxLength: 40 } }} />
+            <Button type="submit" variant="outlined">
+              Add
+            </Button>
+          </Form>
+        )}
+      </section>
+    </div>
+  );
+}

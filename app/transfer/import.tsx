@@ -1,0 +1,51 @@
+import Button from '@mui/material/Button';
+import { Form, redirect, useNavigation } from 'react-router';
+import { parseFile } from '../../server/forms';
+import { here } from '../../server/requestContext';
+import { importCase } from '../../server/transfer/importCase';
+import { acting } from '../respond.server';
+import { newCommandId } from '../ui/commandId';
+import { errorsByPath, ProblemSummary } from '../ui/problems';
+import type { Route } from './+types/import';
+import styles from '../cases/verify.module.css';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Take over a case · Bloodstone' }];
+export const handle = { place: () => ({ title: 'Take over a case', detail: 'from another shop' }) };
+
+export async function action(args: Route.ActionArgs) {
+  const { db } = args.context.get(here).services.database;
+  const answer = await acting('/cases/import', args, { take: async ({ form, act }) => importCase(db, act(), parseFile(form.file)) });
+  if ('id' in answer.data) throw redirect(`/cases/${answer.data.id}`);
+  return answer;
+}
+
+export default function Import({ actionData }: Route.ComponentProps) {
+  const errors = errorsByPath(actionData && 'problems' in actionData ? actionData.problems : []);
+  const busy = useNavigation().state !== 'idle';
+  return (
+    <Form
+      method="post"
+      encType="multipart/form-data"
+      className={styles.page}
+      onSubmit={(event) => {
+        const id = event.currentTarget.elements.namedItem('commandId') as HTMLInputElement;
+        id.value = newCommandId();
+      }}
+    >
+      <h1>Take over a case from another shop</h1>
+      <p className={styles.lead}>
+        Choose the ZIP file that the other shop exported. It is checked whole: either everything of it comes in, or nothing, and you see why.
+      </p>
+      <input type="hidden" name="commandId" />
+      <ProblemSummary errors={errors} />
+      <label>
+        <span className="label">Exported case, ZIP, up to 64 MB</span>
+        <br />
+        <input type="file" name="file" accept=".zip,application/zip" required style={{ minHeight: 48, paddingTop: 10 }} />
+      </label>
+      <Button type="submit" variant="contained" size="large" loading={busy} sx={{ justifySelf: 'start' }}>
+        {busy ? 'Checking …' : 'Take it over'}
+      </Button>
+    </Form>
+  );
+}
