@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
@@ -26,10 +26,53 @@ const file = (name: string, text: string) => {
 };
 
 test('profiles list', () => {
-  expect(json('profiles', 'list')).toEqual([
+  expect(json('profiles', 'list')).toHaveLength(15);
+  expect((json('profiles', 'list') as { family: string }[]).filter((p) => p.family === 'transponder-dwell')).toEqual([
     { id: 'tarn-gantry', family: 'transponder-dwell', title: 'Tarn Gantry pick-up, second series' },
     { id: 'tarn-sluice', family: 'transponder-dwell', title: 'Tarn Sluice estate' },
   ]);
+});
+
+test('identify: probabilities, the next look, and answers that are none', () => {
+  expect(json('identify', '--seen', 'service=cylinder,keyKind=plain,stops=dies')).toMatchObject({
+    families: expect.arrayContaining([{ id: 'cylinder', title: 'Coded lock cylinder', p: expect.closeTo(1, 2) }]),
+    state: 'sure',
+    ask: null,
+  });
+  expect(json('identify', '--seen', 'keyKind=pellet, service=cantSee')).toMatchObject({
+    state: 'confirm',
+    ask: { id: expect.any(String), question: expect.stringMatching(/\?$/), why: expect.stringContaining('“Resistor-pellet key”') },
+  });
+  expect(bloodstone('identify', '--seen', 'colour=red')).toMatchObject({
+    status: 1,
+    stderr: expect.stringContaining('--seen: "colour" is no question.'),
+  });
+  expect(bloodstone('identify', '--seen', 'keyKind=wood')).toMatchObject({
+    status: 1,
+    stderr: expect.stringContaining('--seen: keyKind: "wood" is no answer. Use one of: plain, pellet,'),
+  });
+  expect(bloodstone('identify', '--seen', 'keyKind=plain,keyKind=plain').status).toBe(1);
+  expect(bloodstone('identify').status).toBe(2);
+});
+
+test('vin check: valid is for all of it, and every problem is a sentence', () => {
+  expect(json('vin', 'check', '00btg5r36-gw004182')).toMatchObject({ vin: '00BTG5R36GW004182', valid: true, expectedCheckDigit: '6', problems: [] });
+  expect(json('vin', 'check', '00BTGSR36GW004182')).toMatchObject({
+    valid: false,
+    usable: true,
+    expectedCheckDigit: '8',
+    problems: [
+      'The check digit in place 9 is 6; 8 would fit. Likeliest slip: place 6 is 5, not S. Not every market uses the digit: read it again, then keep what stands on the vehicle.',
+    ],
+  });
+  expect(json('vin', 'check', '00BTG5R36GWO')).toMatchObject({
+    valid: false,
+    usable: false,
+    expectedCheckDigit: null,
+    problems: ['5 characters missing: it has 17. Read it again.', 'Place 12: O is never used. It is likely 0.'],
+  });
+  expect(bloodstone('vin', 'check', '00BTG5R36GW004182').stdout).toContain('00BTG5R36GW004182: valid');
+  expect(bloodstone('vin', 'check').status).toBe(2);
 });
 
 test('--content adds a folder to the library', () => {
@@ -38,15 +81,21 @@ test('--content adds a folder to the library', () => {
 });
 
 test('content check: the shipped content, and a folder with a fault', () => {
-  expect(json('content', 'check')).toEqual({ files: 5, errors: [] });
+  expect(json('content', 'check')).toEqual({ files: 33, errors: [] });
   file('bad.yaml', 'kind: recipe');
   const { status, stdout, stderr } = bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);
   expect(JSON.parse(stdout)).toEqual({
-    files: 6,
-    errors: [{ file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions.' }],
+    files: 34,
+    errors: [{ file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common.' }],
   });
-  expect(stderr).toBe('bad.yaml: kind: Found "recipe". Use one of: family, profile, procedure, cautions.\n');
+  expect(stderr).toBe('bad.yaml: kind: Found "recipe". Use one of: family, profile, procedure, cautions, features, common.\n');
+});
+
+test('content figures: as docs/content.md has them, and nothing is left to mend', () => {
+  const { stdout } = bloodstone('content', 'figures');
+  expect(readFileSync('docs/content.md', 'utf8')).toContain(stdout.trim());
+  for (const row of json('content', 'figures') as { family: string }[]) expect(row).toMatchObject({ alike: [], withoutAct: [], copied: [] });
 });
 
 test('procedure lint gives problems and minutes', () => {
@@ -71,7 +120,7 @@ test.each<[string, string[], RegExp]>([
   [
     'a profile that is not there',
     ['procedure', 'lint', procedure, '--profile', 'gone'],
-    /^--profile gone: does not exist\. Use one of: tarn-gantry, tarn-sluice\.\n$/,
+    /^--profile gone: does not exist\. Use one of: calder-bundle, calder-satchel, /,
   ],
   ['events that are no JSON', ['procedure', 'replay', procedure, procedure], /is not JSON \(.*\)\. Correct it\.\n$/],
   [

@@ -2,9 +2,12 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Command, CommanderError } from 'commander';
 import { contentCheck } from './contentCheck';
+import { figuresAsMarkdown, figuresOfContent } from './contentFigures';
 import { CannotUse } from './fail';
+import { identifySeen } from './identify';
 import { procedureLint, procedureReplay } from './procedure';
 import { profilesList } from './profiles';
+import { vinCheck } from './vin';
 
 /** The folder of shipped content, beside this one. */
 const shipped = join(fileURLToPath(import.meta.url), '../../content');
@@ -48,6 +51,28 @@ command(content, 'check [dir]', 'check all content, or a folder together with th
       );
     }
   },
+);
+
+command(content, 'figures', 'what to look at in each family, as docs/content.md has it').action((options: Common) =>
+  print(options, figuresOfContent(folders(options)), figuresAsMarkdown),
+);
+
+command(program, 'identify', 'which family of systems a vehicle has')
+  .requiredOption('--seen <answers>', 'question=value, separated by commas; cantSee is always an answer')
+  .action((options: Common & { seen: string }) =>
+    print(options, identifySeen(folders(options), options.seen), (r) => [
+      ...r.families.slice(0, 4).map((f) => `${(f.p * 100).toFixed(1).padStart(5)} %  ${f.id}  ${f.title}`),
+      r.state === 'sure' ? 'sure' : r.ask ? `look next (${r.ask.id}): ${r.ask.question} ${r.ask.why}` : 'nothing is left to look at',
+    ]),
+  );
+
+const vin = program.command('vin').description('vehicle identification numbers');
+command(vin, 'check <vin>', 'check length, characters and check digit').action((text: string, options: Common) =>
+  print(options, vinCheck(text), (r) => [
+    r.valid ? `${r.vin}: valid` : `${r.vin}: ${r.usable ? 'check digit wrong' : 'not usable'}`,
+    ...r.problems,
+    ...(r.years.length > 0 ? [`model year ${r.years.join(' or ')}`] : []),
+  ]),
 );
 
 const procedure = program.command('procedure').description('procedures');
