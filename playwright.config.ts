@@ -18,6 +18,8 @@ export default defineConfig({
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
     },
+    actionTimeout: 12_000,
+    navigationTimeout: 20_000,
     trace: 'retain-on-failure',
   },
   webServer: {

@@ -1,10 +1,37 @@
 import AxeBuilder from '@axe-core/playwright';
-import { test as base, expect, type Page } from '@playwright/test';
+import { type BrowserContext, test as base, expect, type Page } from '@playwright/test';
 
 export { expect };
 
+/** Passphrase and PIN of the demo's people, as the sign-in page shows them. */
+export const people = {
+  'Teodor Lusk': { passphrase: 'samphire in the rain', pin: '204060' },
+  'Ines Marrow': { passphrase: 'curlew over the flats', pin: '135790' },
+  'Maud Ferrow': { passphrase: 'low tide at wexmoor', pin: '908070' },
+} as const;
+export type DemoName = keyof typeof people;
+
+/** Signs a browser in without its pages. */
+export async function comeIn(context: BrowserContext, baseURL: string, name: DemoName): Promise<void> {
+  const form = { name, passphrase: people[name].passphrase };
+  const answer = await context.request.post(`${baseURL}/sign-in`, { form, headers: { Origin: baseURL }, maxRedirects: 0 });
+  expect(answer.status()).toBe(302);
+}
+
+interface Bench {
+  /** Who is signed in when the test begins. */
+  as: DemoName | null;
+  complaints: string[];
+  advance: (seconds: number) => Promise<void>;
+}
+
 /** A page that fails its test when the browser complains: a hydration warning, a blocked style, an exception. */
-export const test = base.extend<{ complaints: string[]; advance: (seconds: number) => Promise<void> }>({
+export const test = base.extend<Bench>({
+  as: ['Ines Marrow', { option: true }],
+  page: async ({ page, baseURL, as }, use) => {
+    if (as) await comeIn(page.context(), baseURL!, as);
+    await use(page);
+  },
   complaints: [
     async ({ page }, use) => {
       const complaints: string[] = [];
@@ -45,6 +72,7 @@ export interface Intake {
 /** Goes through the form of a new case as a person would; returns the case's address. */
 export async function openCase(page: Page, intake: Intake): Promise<string> {
   await page.goto('/cases/new');
+  await page.waitForLoadState('networkidle');
   await page.getByLabel('Complaint').fill(intake.words ?? 'It does not start.');
   for (const name of [...(intake.symptoms ?? []), ...(intake.changed ?? [])]) await page.getByRole('checkbox', { name, exact: true }).check();
   await page.getByLabel('Vehicle *').fill(intake.vehicle);
@@ -112,5 +140,5 @@ export async function round(page: Page, advance: (seconds: number) => Promise<vo
 
 export async function seeNoViolations(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 200)).join(' | ')}`)).toEqual([]);
+  expect.soft(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 200)).join(' | ')}`)).toEqual([]);
 }

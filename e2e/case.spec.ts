@@ -1,7 +1,11 @@
-import { expect, openCase, test } from './bench';
+import { choose, expect, openCase, test } from './bench';
 
 test('refused: the chain shows what is doubtful, tests follow key by key, a mistake is withdrawn', async ({ page }) => {
-  await openCase(page, { vehicle: 'Orrin Thimble, refused', system: /typical numbers/, keys: [{ tag: 'A' }, { tag: 'B' }] });
+  await openCase(page, {
+    vehicle: 'Orrin Thimble, refused',
+    system: /timed relearn with ignition on, typical numbers/,
+    keys: [{ tag: 'A' }, { tag: 'B' }],
+  });
   await expect(page.getByText('typical', { exact: false }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
   await expect(page.getByRole('button', { name: /^Guard accepts.*broken$/ })).toBeVisible();
@@ -58,6 +62,7 @@ test('a case without keys says what that means', async ({ page }) => {
   await page.goto('/cases/new');
   await page.getByLabel('Complaint').fill('All keys lost.');
   await page.getByLabel('Vehicle *').fill('Calder Parcel, no key');
+  await choose(page, 'System', /Tarn Gantry/);
   await page.getByRole('button', { name: 'Remove key A' }).click();
   await expect(page.getByText('without a key nothing can be learned by hand')).toBeVisible();
   await page.getByRole('button', { name: 'Open the case' }).click();

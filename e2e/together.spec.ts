@@ -1,9 +1,10 @@
-import { answer, expect, instruction, intoDwell, measure, openCase, prepare, round, test } from './bench';
+import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, prepare, round, test } from './bench';
 
 const relearn = { changed: ['Engine module replaced'], authority: true } as const;
 
 test('the Floor in another browser follows within two seconds, without a reload', async ({ page, browser, baseURL }) => {
   const other = await browser.newPage();
+  await comeIn(other.context(), baseURL!, 'Teodor Lusk');
   await other.goto(`${baseURL}/`);
   await expect(other.getByRole('heading', { level: 1 })).toBeVisible();
   await other.evaluate(() => ((window as unknown as { same: boolean }).same = true));

@@ -1,16 +1,16 @@
-import { answer, choose, expect, instruction, intoDwell, measure, round, test } from './bench';
+import { answer, choose, comeIn, expect, instruction, intoDwell, measure, round, test } from './bench';
 
-test('a replaced engine module, from intake to hand-over', async ({ page, browser, advance }) => {
+test('a replaced engine module, from intake to hand-over', async ({ page, browser, baseURL, advance }) => {
   test.setTimeout(300_000);
   await page.goto('/');
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.keyboard.press('n');
-  await page.waitForURL('/cases/new');
+  await page.waitForURL(/\/cases\/new\?draft=/);
 
   await test.step('wrong input comes back with messages and loses nothing', async () => {
     await page.getByLabel('Vehicle *').fill('Tarn Gantry pick-up, ochre');
     await page.getByLabel('Year').fill('1875');
-    await page.getByLabel('Identification number').fill('00BTG5R3XGWOO4182');
+    await page.getByLabel('Identification number').fill('00BTG5R36GWOO4182');
     await page.getByRole('checkbox', { name: 'Engine module replaced' }).check();
     await page.getByRole('checkbox', { name: 'Starts and dies' }).check();
     await choose(page, 'System', /Tarn Gantry/);
@@ -24,9 +24,9 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(page.getByLabel('Vehicle *')).toHaveValue('Tarn Gantry pick-up, ochre');
     await expect(page.getByRole('checkbox', { name: 'Engine module replaced' })).toBeChecked();
     await expect(page.getByLabel('Tag')).toHaveCount(2);
-    await page.getByLabel('Complaint').fill('New engine module, starts and dies. <b>"ö" \u202Eabc 🔑</b>');
+    await page.getByLabel('Complaint').fill('New engine module, starts and dies. <b>"ö" שלום 🔑</b>');
     await page.getByLabel('Year').fill('2015');
-    await page.getByLabel('Identification number').fill('00BTG5R3XGW004182');
+    await page.getByLabel('Identification number').fill('00BTG5R36GW004182');
     await page.getByRole('button', { name: 'Open the case' }).click();
     await page.waitForURL(/\/cases\/\d+$/);
     await expect(page.getByText('New engine module, starts and dies. <b>"ö"')).toBeVisible();
@@ -196,6 +196,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
 
   await test.step('the report prints on A4 without cut columns', async () => {
     const paper = await browser.newPage({ viewport: { width: 794, height: 1123 } });
+    await comeIn(paper.context(), baseURL!, 'Ines Marrow');
     await paper.goto(new URL(`${casePath}/report`, page.url()).href);
     await paper.emulateMedia({ media: 'print' });
     expect(await paper.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(794);

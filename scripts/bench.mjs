@@ -1,25 +1,17 @@
 // `npm run bench`: measures the built server with the demo world and writes docs/benchmarks.md. Each figure is a ratio to a bare resource route
 // of the same server, asked in turn with the page in the same run, since the machine's own speed drifts.
-import { spawn } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { prepare, root } from './prepare.mjs';
+import { start } from './server.mjs';
 
 prepare();
 const folder = mkdtempSync(join(tmpdir(), 'bloodstone-bench-'));
-const server = spawn(process.execPath, ['bin/serve.mjs'], {
-  env: { ...process.env, PORT: '0', BLOODSTONE_DATA: folder, BLOODSTONE_DEMO: '1', LOG_LEVEL: 'error' },
-  stdio: ['ignore', 'pipe', 'inherit'],
-});
-const url = await new Promise((resolve, reject) => {
-  server.stdout.on('data', (chunk) => {
-    const ready = /ready at (http:\S+)/.exec(String(chunk));
-    if (ready) resolve(ready[1]);
-  });
-  server.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
-});
+let server = await start(folder);
+let cookie = await server.comeIn('Ines Marrow');
 
 /** Counted tries of each page, after the warm-up. */
 const tries = 80;
@@ -31,15 +23,28 @@ const pages = [
   ['Case', '/cases/5'],
   ['Run', '/cases/4/runs/2'],
   ['Cases', '/cases'],
-  ['New case', '/cases/new'],
+  ['New case', '/cases/new?draft=benchmark'],
   ['Report', '/cases/3/report'],
+];
+/** The list among many cases: a page of it, one far down, and searches for what is frequent and what is rare. */
+const many = 100_000;
+const listLimit = 40;
+const lists = [
+  ['In work', '/cases'],
+  ['Closed, newest first', '/cases?state=closed'],
+  ['Closed, far down', '/cases?state=closed&after=40000'],
+  ['Closed, by vehicle', '/cases?state=closed&sort=vehicle'],
+  ['Search, a word of every seventh case', '/cases?state=closed&q=gantry'],
+  ['Search, three words', '/cases?state=closed&q=refused+harbour+ochre'],
+  ['Search, the beginning of a word', '/cases?state=closed&q=ve'],
+  ['Search, nothing fits', '/cases?state=closed&q=zebra'],
 ];
 
 async function once(path) {
   const from = performance.now();
-  const response = await fetch(url + path);
+  const response = await fetch(server.url + path, { headers: { Cookie: cookie }, redirect: 'manual' });
   await response.arrayBuffer();
-  if (!response.ok) throw new Error(`${path} answered ${response.status}`);
+  if (response.status !== 200) throw new Error(`${path} answered ${response.status}`);
   return performance.now() - from;
 }
 const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
@@ -58,14 +63,14 @@ async function measure(path) {
 
 /** Every script the page names in its head, as sent: compressed. */
 async function scriptBytes(path) {
-  const html = await (await fetch(url + path)).text();
+  const html = await (await fetch(server.url + path, { headers: { Cookie: cookie } })).text();
   const names = new Set(
     [...html.matchAll(/\/assets\/[\w.-]+\.js/g)]
       .map((m) => m[0])
       .filter((name) => new RegExp(`(href|src)="${name}"|import[^;]*"${name}"`).test(html)),
   );
   let bytes = 0;
-  for (const name of names) bytes += gzipSync(Buffer.from(await (await fetch(url + name)).arrayBuffer())).length;
+  for (const name of names) bytes += gzipSync(Buffer.from(await (await fetch(server.url + name)).arrayBuffer())).length;
   return { bytes, files: names.size };
 }
 
@@ -78,10 +83,23 @@ for (const [name, path] of pages) {
     `${name}: ${page.toFixed(1)} ms, ${ratio.toFixed(1)} times a bare route (${bare.toFixed(2)} ms); scripts ${(bytes / 1024).toFixed(0)} kB in ${files} files`,
   );
 }
-server.kill('SIGTERM');
+await server.stop();
+
+console.log(`Generating ${many} cases …`);
+const made = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/manyCases.ts', folder, String(many)], { stdio: 'inherit' });
+if (made.status !== 0) process.exit(1);
+server = await start(folder);
+cookie = await server.comeIn('Ines Marrow');
+const listRows = [];
+for (const [name, path] of lists) {
+  const measured = await measure(path);
+  listRows.push({ name, ...measured });
+  console.log(`${name}: ${measured.page.toFixed(1)} ms, ${measured.ratio.toFixed(1)} times a bare route (${measured.bare.toFixed(2)} ms)`);
+}
+await server.stop();
 rmSync(folder, { recursive: true, force: true });
 
-const over = rows.filter((r) => ['Floor', 'Case', 'Run'].includes(r.name) && r.ratio > limit);
+const over = [...rows.filter((r) => ['Floor', 'Case', 'Run'].includes(r.name) && r.ratio > limit), ...listRows.filter((r) => r.ratio > listLimit)];
 writeFileSync(
   join(root, 'docs/benchmarks.md'),
   `# Benchmarks
@@ -93,6 +111,15 @@ Floor, case and run may cost at most ${limit} bare routes each. Scripts are thos
 | page | ratio | page, ms | bare route, ms | scripts, kB | files |
 | --- | ---: | ---: | ---: | ---: | ---: |
 ${rows.map((r) => `| ${r.name} | ${r.ratio.toFixed(1)} | ${r.page.toFixed(1)} | ${r.bare.toFixed(2)} | ${(r.bytes / 1024).toFixed(0)} | ${r.files} |`).join('\n')}
+
+## The list of cases among ${many.toLocaleString('en-GB')}
+
+As many generated cases, closed but for one in two hundred that is parked, and the demo's. A page of the list and a search may cost at most ${listLimit}
+bare routes.
+
+| list | ratio | page, ms | bare route, ms |
+| --- | ---: | ---: | ---: |
+${listRows.map((r) => `| ${r.name} | ${r.ratio.toFixed(1)} | ${r.page.toFixed(1)} | ${r.bare.toFixed(2)} |`).join('\n')}
 
 ${over.length === 0 ? 'All of them keep to the limit.' : `Over the limit: ${over.map((r) => r.name).join(', ')}.`}
 `,

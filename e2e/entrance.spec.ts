@@ -1,0 +1,204 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { serve } from '../server/process.testing';
+import { expect, people, seeNoViolations, test } from './bench';
+
+test.use({ as: null });
+
+test('an empty database: the first person sets up the shop once, invites another, and the link works once', async ({ page, browser }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'bloodstone-set-up-'));
+  const server = await serve(folder);
+  try {
+    await page.goto(`${server.url}/cases`);
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText('Set up this shop');
+    await seeNoViolations(page);
+
+    await test.step('wrong input names every field and loses nothing but the passphrase', async () => {
+      await page.getByLabel('Name of the shop').fill('Saltmarsh Auto Electric');
+      await page.getByLabel('How many bays').fill('99');
+      await page.getByLabel('Your name').fill('Maud Ferrow');
+      await page.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('too short');
+      await page.getByRole('button', { name: 'Set up' }).click();
+      await expect(page.getByRole('alert')).toContainText('3 things are not right yet. Nothing you typed is lost.');
+      await expect(page.getByLabel('Name of the shop')).toHaveValue('Saltmarsh Auto Electric');
+      expect(await page.content()).not.toContain('too short');
+    });
+
+    await page.getByLabel('Currency').fill('cr');
+    await page.getByLabel('How many bays').fill('3');
+    await page.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('grey herons wade at dusk');
+    await page.getByLabel('Passphrase again').fill('grey herons wade at dusk');
+    await page.getByRole('button', { name: 'Set up' }).click();
+    await page.waitForURL('**/shop');
+    await expect(page.getByLabel('Name', { exact: true }).first()).toHaveValue('Saltmarsh Auto Electric');
+    await expect(page.getByLabel('Name', { exact: true })).toHaveCount(4);
+
+    await test.step('it cannot be reached again', async () => {
+      await page.goto(`${server.url}/set-up`);
+      await expect(page).toHaveURL(`${server.url}/`);
+      const stranger = await browser.newPage();
+      await stranger.goto(`${server.url}/set-up`);
+      await expect(stranger).toHaveURL(`${server.url}/sign-in`);
+      await expect(stranger.getByText('People of the demo')).toHaveCount(0);
+      await stranger.close();
+    });
+
+    const link = await test.step('an invitation', async () => {
+      await page.goto(`${server.url}/shop/people`);
+      await page.getByRole('region', { name: 'Invite somebody' }).getByLabel('Name').fill('Teodor Lusk');
+      await page.getByRole('button', { name: 'Make a link' }).click();
+      await expect(page.getByText('has not used the link yet')).toBeVisible();
+      return (await page.getByText(/\/join\//).textContent())!.trim();
+    });
+
+    await test.step('the other person comes in by it, as a technician', async () => {
+      const other = await browser.newPage();
+      await other.goto(link);
+      await expect(other.getByRole('heading', { level: 1 })).toHaveText('Welcome, Teodor Lusk');
+      await other.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('samphire under the bridge');
+      await other.getByLabel('Passphrase again').fill('samphire under a bridge');
+      await other.getByRole('button', { name: 'Set it and come in' }).click();
+      await expect(other.getByText('The two are not the same. Type the new passphrase twice.').first()).toBeVisible();
+      await other.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('samphire under the bridge');
+      await other.getByLabel('Passphrase again').fill('samphire under the bridge');
+      await other.getByRole('button', { name: 'Set it and come in' }).click();
+      await other.waitForURL(`${server.url}/`);
+      await other.goto(`${server.url}/shop/people`);
+      await expect(other.getByRole('heading', { level: 1 })).toHaveText('Not for you');
+      await other.goto(link);
+      await expect(other.getByRole('heading', { level: 1 })).toHaveText('This link no longer works');
+
+      await test.step('the owner locks the account: the other browser is out', async () => {
+        await page.getByRole('button', { name: 'Lock Teodor Lusk' }).click();
+        await expect(page.getByText('The account is locked, and its devices are signed out.')).toBeVisible();
+        await other.goto(`${server.url}/cases`);
+        await expect(other.getByRole('heading', { level: 1 })).toHaveText('Sign in');
+      });
+      await other.close();
+    });
+
+    await test.step('all of it stands in the audit log', async () => {
+      await page.goto(`${server.url}/shop/audit`);
+      for (const act of ['shop set up', 'person invited', 'person locked']) await expect(page.getByText(act).first()).toBeVisible();
+      await expect(page.getByText('person: Teodor Lusk').first()).toBeVisible();
+    });
+  } finally {
+    await page.goto('about:blank');
+    await server.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
+
+test('sign-in: wrong, right, back to where one wanted to go, and out', async ({ page }) => {
+  await page.goto('/cases?state=closed');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Sign in');
+  await seeNoViolations(page);
+  await page.getByLabel('Name').fill('ines marrow');
+  await page.getByLabel('Passphrase').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('Name and passphrase do not belong together. Check both, then try again.');
+  await expect(page.getByLabel('Name')).toHaveValue('ines marrow');
+  await page.getByLabel('Passphrase').fill(people['Ines Marrow'].passphrase);
+  await page.keyboard.press('Enter');
+  await page.waitForURL('/cases?state=closed');
+  const kept = await page.context().cookies();
+  expect(kept.filter((c) => c.httpOnly && c.sameSite === 'Lax')).toHaveLength(1);
+
+  await page.getByRole('button', { name: /Ines Marrow, lead/ }).click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await page.waitForURL('/sign-in');
+  // The old cookie, kept by somebody, opens nothing.
+  await page.context().addCookies(kept);
+  await page.goto('/cases');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Sign in');
+});
+
+test('too many wrong tries: how long to wait is said, and the time over it goes on', async ({ page, advance }) => {
+  await page.goto('/sign-in');
+  const attempt = async (passphrase: string) => {
+    await page.getByLabel('Name').fill('Maud Ferrow');
+    await page.getByLabel('Passphrase').fill(passphrase);
+    const answered = page.waitForResponse((r) => r.request().method() === 'POST');
+    await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+    return (await answered).status();
+  };
+  for (let i = 0; i < 5; i += 1) expect(await attempt(`wrong ${i}`)).toBe(403);
+  expect(await attempt(people['Maud Ferrow'].passphrase)).toBe(429);
+  await expect(page.getByRole('alert')).toContainText('Too many wrong tries. Wait 0:30 (minutes and seconds), then try again.');
+  await advance(30);
+  await attempt(people['Maud Ferrow'].passphrase);
+  await page.waitForURL('/');
+});
+
+test('one touch in the demo, and the passphrases are said', async ({ page }) => {
+  await page.goto('/sign-in');
+  await expect(page.getByText('low tide at wexmoor')).toBeVisible();
+  await page.getByRole('button', { name: 'Come in as Teodor Lusk' }).click();
+  await page.waitForURL('/');
+  await expect(page.getByRole('button', { name: /Teodor Lusk, technician/ })).toBeVisible();
+});
+
+test('a device at a bay locks by itself, shows the waits, and opens with the PIN where it was', async ({ page, advance }) => {
+  await page.goto('/sign-in?to=/cases/5');
+  await page.getByLabel('Name').fill('Teodor Lusk');
+  await page.getByLabel('Passphrase').fill(people['Teodor Lusk'].passphrase);
+  await page.getByLabel('This device stays at a bay').check();
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await page.waitForURL('/cases/5');
+  await advance(19 * 60);
+  // What an open page asks by itself does not keep the device open.
+  expect((await page.request.get('/clock')).status()).toBe(200);
+  await expect(page.getByRole('button', { name: /Teodor Lusk/ })).toBeVisible();
+  await expect(page).toHaveURL('/cases/5');
+  await advance(2 * 60);
+  await page.waitForURL(/\/unlock/);
+  await expect(page.getByText('Teodor Lusk is signed in at this device.')).toBeVisible();
+  await expect(page.getByText(/Bay 1/)).toBeVisible();
+  expect(await page.content()).not.toContain('Gantry');
+  await seeNoViolations(page);
+  // No other address shows more.
+  await page.goto('/shop');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Locked');
+  await page.goto('/cases/5');
+
+  await page.getByLabel('PIN, six digits').fill('111111');
+  await page.getByRole('button', { name: 'Unlock' }).click();
+  await expect(page.getByRole('alert')).toContainText('This is not the PIN. 4 tries are left.');
+  await page.getByLabel('PIN, six digits').fill(people['Teodor Lusk'].pin);
+  await page.getByRole('button', { name: 'Unlock' }).click();
+  await page.waitForURL('/cases/5');
+
+  await test.step('locked by hand, and the fifth wrong PIN asks for the passphrase', async () => {
+    await page.getByRole('button', { name: /Teodor Lusk/ }).click();
+    await page.getByRole('menuitem', { name: 'Lock this device' }).click();
+    await page.waitForURL(/\/unlock/);
+    for (const left of ['4 tries are left', '3 tries are left', '2 tries are left', 'One try is left']) {
+      await page.getByLabel('PIN, six digits').fill('000000');
+      await page.getByRole('button', { name: 'Unlock' }).click();
+      await expect(page.getByRole('alert')).toContainText(left);
+    }
+    await page.getByLabel('PIN, six digits').fill('000000');
+    await page.getByRole('button', { name: 'Unlock' }).click();
+    await page.waitForURL('/sign-in');
+  });
+});
+
+test('devices are signed out from the shop, and the page in use says so at its next act', async ({ page, browser, baseURL }) => {
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name: 'Come in as Maud Ferrow' }).click();
+  await page.waitForURL('/');
+  const other = await browser.newPage();
+  await other.goto(`${baseURL}/sign-in`);
+  await other.getByRole('button', { name: 'Come in as Teodor Lusk' }).click();
+  await other.waitForURL(`${baseURL}/`);
+  await page.goto('/shop/devices');
+  const rows = page.getByRole('listitem').filter({ hasText: 'Teodor Lusk' });
+  const before = await rows.count();
+  await rows.first().getByRole('button').click();
+  await expect(page.getByText('The device is signed out.')).toBeVisible();
+  await expect(rows).toHaveCount(before - 1);
+  await other.goto(`${baseURL}/cases/5`);
+  await expect(other.getByRole('heading', { level: 1 })).toHaveText('Sign in');
+  await other.close();
+});

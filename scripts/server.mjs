@@ -1,0 +1,39 @@
+// A built server for the scripts: started on a folder, with somebody of the demo signed in.
+import { spawn } from 'node:child_process';
+
+export async function start(folder, env = {}) {
+  const child = spawn(process.execPath, ['bin/serve.mjs'], {
+    env: { ...process.env, PORT: '0', BLOODSTONE_DATA: folder, BLOODSTONE_DEMO: '1', LOG_LEVEL: 'error', ...env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const url = await new Promise((resolve, reject) => {
+    child.stdout.on('data', (chunk) => {
+      const ready = /ready at (http:\S+)/.exec(String(chunk));
+      if (ready) resolve(ready[1]);
+    });
+    child.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
+  });
+  // However the script ends, its server does not outlive it.
+  process.once('exit', () => child.kill());
+  return {
+    url,
+    /** The cookie of somebody whom the sign-in page of the demo names. */
+    async comeIn(name) {
+      const page = await (await fetch(`${url}/sign-in`)).text();
+      const passphrase = new RegExp(`name="name" value="${name}"/><input type="hidden" name="passphrase" value="([^"]+)"`).exec(page)?.[1];
+      if (!passphrase) throw new Error(`The sign-in page does not offer to come in as ${name}`);
+      const answer = await fetch(`${url}/sign-in`, {
+        method: 'POST',
+        headers: { Origin: url },
+        body: new URLSearchParams({ name, passphrase }),
+        redirect: 'manual',
+      });
+      return answer.headers.get('set-cookie').split(';')[0];
+    },
+    async stop() {
+      const gone = new Promise((resolve) => child.once('exit', resolve));
+      child.kill('SIGTERM');
+      await gone;
+    },
+  };
+}
