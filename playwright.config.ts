@@ -7,8 +7,9 @@ export default defineConfig({
   testDir: 'e2e',
   workers: 1,
   fullyParallel: false,
-  timeout: 120_000,
-  expect: { timeout: 8000 },
+  // Room for a machine that is slow and shared: a limit here catches what hangs, not what is slow (npm run bench watches that).
+  timeout: 360_000,
+  expect: { timeout: 25_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     baseURL: `http://127.0.0.1:${port}`,
@@ -18,8 +19,8 @@ export default defineConfig({
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
     },
-    actionTimeout: 12_000,
-    navigationTimeout: 20_000,
+    actionTimeout: 40_000,
+    navigationTimeout: 60_000,
     trace: 'retain-on-failure',
   },
   webServer: {

@@ -38,6 +38,10 @@ export const theme = createTheme({
     h2: { fontFamily: condensed, fontWeight: 600, fontSize: 26 },
   },
   components: {
+    // Motion only where something in the world moves: a menu or dialog is there at once.
+    MuiMenu: { defaultProps: { transitionDuration: 0 } },
+    MuiPopover: { defaultProps: { transitionDuration: 0 } },
+    MuiDialog: { defaultProps: { transitionDuration: 0 } },
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiButton: { defaultProps: { disableElevation: true }, styleOverrides: { root: { minHeight: 48, paddingInline: 20 } } },
     MuiTextField: { defaultProps: { fullWidth: true, variant: 'outlined' } },
