@@ -3,7 +3,7 @@ import Joi from 'joi';
 import { type Library, parseYaml } from '../content/reader';
 import { resolveParams, valuesOf } from '../core/library';
 import { parseWith } from '../core/library/parseWith';
-import { compile, interruptions, type LintReport, lint, type Procedure, replay, type ReplayReport } from '../core/procedure';
+import { compile, interruptions, type LintReport, lint, mergeSteps, replay, type ReplayReport } from '../core/procedure';
 import { parseProcedure } from '../core/procedure/schema';
 import type { Result } from '../core/units';
 import { CannotUse } from './fail';
@@ -26,7 +26,11 @@ function usable<T>(file: string, result: Result<T>): T {
 
 function load(file: string, folders: string[], profileId: string | undefined) {
   const lib = library(folders);
-  const procedure: Procedure = usable(file, parseProcedure(usable(file, parseYaml(read(file)))));
+  const written = usable(file, parseProcedure(usable(file, parseYaml(read(file)))));
+  const procedure = usable(
+    file,
+    mergeSteps(written, (id) => lib.steps.get(id)),
+  );
   const family = lib.families.get(procedure.family);
   if (!family) throw new CannotUse(`${file}: family: "${procedure.family}" does not exist. Use one of: ${[...lib.families.keys()].join(', ')}.`);
   const profile = profileOf(lib, profileId, procedure.family);
@@ -53,7 +57,7 @@ const at = Joi.number().min(0).required();
 const step = Joi.string().max(60).required();
 const lineForms = {
   start: Joi.object({ at, type: Joi.any(), keys: Joi.array().items(Joi.string().max(8)).min(1).required() }),
-  answer: Joi.object({ at, type: Joi.any(), step, answer: Joi.string().max(60).required(), value: Joi.number() }),
+  answer: Joi.object({ at, type: Joi.any(), step, answer: Joi.string().max(60).required(), value: Joi.number(), note: Joi.string().max(500) }),
   waive: Joi.object({ at, type: Joi.any(), step, reason: Joi.string().max(500).required() }),
   interrupt: Joi.object({
     at,

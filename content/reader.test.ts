@@ -36,7 +36,7 @@ test.each<[string, string, string, string]>([
   ],
   ['a duplicate key', 'kind: family\nkind: family', 'line 2, column 1', 'Map keys must be unique. Correct the YAML there.'],
   ['a list', '- a', '', 'The file must hold one document of fields, beginning with kind. Write them.'],
-  ['an unknown kind', 'kind: recipe', 'kind', 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common.'],
+  ['an unknown kind', 'kind: recipe', 'kind', 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, steps.'],
   [
     'an unknown family',
     profile('').replace('transponder-dwell', 'gone'),
@@ -94,7 +94,7 @@ next: [{test: gone, why: w}, {procedure: gone, why: w, when: {changed: weather}}
     'tests[0].outcomes.x.says[0].link: Link "gone" does not exist here. Use one of: a, b.',
     'next[0].test: Test "gone" does not exist here. Use one of: t.',
     expect.stringMatching(/^next\[1\]\.when: Change "weather" does not exist here\. Use one of: engineModule, /),
-    'next[1].procedure: Procedure "gone" does not exist here. Use one of: relearn-ignition-on.',
+    'next[1].procedure: Procedure "gone" does not exist here. Use one of: rearm-by-radio, relearn-ignition-on, teach-with-master, write-slot.',
   ]);
 });
 

@@ -16,8 +16,8 @@ import {
   valuesOf,
 } from '../core/library';
 import { parseCautions, parseCommon, parseFamily, parseFeatures, parseProfile } from '../core/library/schema';
-import { lint, type Procedure } from '../core/procedure';
-import { parseProcedure } from '../core/procedure/schema';
+import { lint, mergeSteps, type Procedure, type SharedSteps, type Step } from '../core/procedure';
+import { parseProcedure, parseSharedSteps } from '../core/procedure/schema';
 import type { Problem, Result } from '../core/units';
 
 /** Every kind of document the library knows, with its one parser. */
@@ -28,9 +28,10 @@ const parsers = {
   cautions: parseCautions as (data: unknown) => Result<unknown>,
   features: parseFeatures as (data: unknown) => Result<unknown>,
   common: parseCommon as (data: unknown) => Result<unknown>,
+  steps: parseSharedSteps as (data: unknown) => Result<unknown>,
 };
 export type DocumentKind = keyof typeof parsers;
-export type DocumentBody = Family | Profile | Procedure | CautionList | FeatureList | CommonParts;
+export type DocumentBody = Family | Profile | Procedure | CautionList | FeatureList | CommonParts | SharedSteps;
 
 export interface LibraryDocument {
   kind: DocumentKind;
@@ -52,6 +53,8 @@ export interface Library {
   families: Map<string, Family>;
   profiles: Map<string, Profile>;
   procedures: Map<string, Procedure>;
+  /** Steps that procedures share; those of the library already have them put in. */
+  steps: Map<string, SharedSteps>;
   cautions: Map<string, Caution>;
   /** What can be seen of a vehicle, in the order of the list. */
   features: Feature[];
@@ -68,7 +71,15 @@ const maxBytes = 1_000_000;
 
 /** Reads folders of YAML, later folders adding to earlier ones, and checks everything that a person could have got wrong. */
 export function readContent(...folders: string[]): ReadContent {
-  const library: Library = { documents: [], families: new Map(), profiles: new Map(), procedures: new Map(), cautions: new Map(), features: [] };
+  const library: Library = {
+    documents: [],
+    families: new Map(),
+    profiles: new Map(),
+    procedures: new Map(),
+    steps: new Map(),
+    cautions: new Map(),
+    features: [],
+  };
   const errors: FileProblem[] = [];
   const documents: LibraryDocument[] = [];
   let files = 0;
@@ -91,20 +102,34 @@ export function readContent(...folders: string[]): ReadContent {
       else documents.push(read);
     }
   }
-  const common = new Map(documents.flatMap(({ body }) => (body.kind === 'common' ? [[body.id, body] as const] : [])));
+  const merge = mergerOf(documents);
   for (const document of documents) {
-    const { body, file } = document;
-    if (body.kind !== 'family' || body.use.length === 0) {
-      enter(library, document);
-      continue;
-    }
-    // A family is kept with what it uses, so that a later version of the common parts changes no old case.
-    const merged = mergeCommon(body, (id) => common.get(id));
-    if (merged.ok) enter(library, { ...document, body: merged.value, hash: contentHash(merged.value) });
+    const { file } = document;
+    // A family or procedure is kept with what it uses, so that a later version of the shared parts changes no old case.
+    const merged = merge(document.body);
+    if (merged.ok && merged.value === document.body) enter(library, document);
+    else if (merged.ok) enter(library, { ...document, body: merged.value, hash: contentHash(merged.value) });
     else errors.push(...merged.problems.map((p) => ({ file, path: p.path, message: p.message })));
   }
   if (errors.length === 0) errors.push(...crossCheck(library));
   return { library, files, errors };
+}
+
+/** Puts shared tests into families and shared steps into procedures; other documents stay the same object. */
+function mergerOf(documents: readonly { body: DocumentBody }[]): (body: DocumentBody) => Result<DocumentBody> {
+  const common = new Map(documents.flatMap(({ body }) => (body.kind === 'common' ? [[body.id, body] as const] : [])));
+  const steps = new Map(documents.flatMap(({ body }) => (body.kind === 'steps' ? [[body.id, body] as const] : [])));
+  return (body) => {
+    if (body.kind === 'family' && body.use.length > 0) return mergeCommon(body, (id) => common.get(id));
+    if (body.kind === 'procedure' && usesSteps(body.steps)) return mergeSteps(body, (id) => steps.get(id));
+    return { ok: true, value: body };
+  };
+}
+
+function usesSteps(steps: readonly Step[]): boolean {
+  return steps.some(
+    (s) => 'use' in s || ('steps' in s && usesSteps(s.steps)) || ('cases' in s && Object.values(s.cases).some((c) => usesSteps(c.steps))),
+  );
 }
 
 function listYaml(folder: string): string[] | { message: string } {
@@ -183,6 +208,9 @@ function enter(library: Library, document: LibraryDocument): void {
     case 'features':
       library.features.push(...body.features);
       break;
+    case 'steps':
+      library.steps.set(body.id, body);
+      break;
     case 'common':
       break;
   }
@@ -194,13 +222,17 @@ function crossCheck(library: Library): FileProblem[] {
   const cautions = new Set(library.cautions.keys());
   const procedures = new Set(library.procedures.keys());
   const families = [...library.families.keys()].join(', ');
-  for (const { body, file } of library.documents) {
-    const add = (found: Problem[]) => problems.push(...found.map((p) => ({ file, path: p.path, message: p.message })));
+  for (const { body, file } of library.documents)
     if (body.kind === 'features')
       body.features.forEach((f, i) => {
-        if (library.features.find((other) => other.id === f.id) !== f)
-          add([{ code: 'twice', path: `features[${i}].id`, message: `Feature "${f.id}" also stands in another list. Give one of them another id.` }]);
+        if (library.features.find((other) => other.id === f.id) === f) return;
+        const message = `Feature "${f.id}" also stands in another list. Give one of them another id.`;
+        problems.push({ file, path: `features[${i}].id`, message });
       });
+  // Every family answers the questions; with one of them asked twice each would be wrong.
+  if (problems.length > 0) return problems;
+  for (const { body, file } of library.documents) {
+    const add = (found: Problem[]) => problems.push(...found.map((p) => ({ file, path: p.path, message: p.message })));
     if (body.kind === 'family') add(lintFamily(body, { procedures, cautions, features: library.features }));
     if (body.kind !== 'profile' && body.kind !== 'procedure') continue;
     const family = library.families.get(body.family);

@@ -21,7 +21,8 @@ export function session(
 ) {
   const procedure = options.procedure ?? shipped.procedures.get('relearn-ignition-on')!;
   const program = compile(procedure);
-  const params = resolveParams(shipped.families.get('transponder-dwell')!, shipped.profiles.get(options.profile ?? 'tarn-gantry'));
+  const profile = options.profile ?? (procedure.family === 'transponder-dwell' ? 'tarn-gantry' : '');
+  const params = resolveParams(shipped.families.get(procedure.family)!, shipped.profiles.get(profile));
   const values = valuesOf(params);
   const circumstances: Circumstances = { record: options.record ?? { authority: true, keysAbsent: [] }, mayWaive: options.mayWaive ?? true };
   const actor = { id: 'im', name: 'Ines Marrow' };
@@ -66,8 +67,8 @@ export function session(
     },
     now: () => now,
     /** Answers the step that is shown now. */
-    answer(answer: string, value?: number) {
-      must(send({ type: 'answer', step: shown().step, answer, ...(value === undefined ? {} : { value }) }));
+    answer(answer: string, value?: number, note?: string) {
+      must(send({ type: 'answer', step: shown().step, answer, ...(value === undefined ? {} : { value }), ...(note === undefined ? {} : { note }) }));
     },
     /** All preconditions of the shipped relearn, up to the key being out. */
     prepare() {

@@ -57,7 +57,7 @@ const envelope = { id: id.required(), expectedSeq: Joi.number().integer().min(1)
 const step = id.required();
 const reason = text(maxReason).allow('').required();
 const runForms: Record<string, Joi.ObjectSchema> = {
-  answer: Joi.object({ ...envelope, type: Joi.any(), step, answer: id.required(), value: Joi.number() }),
+  answer: Joi.object({ ...envelope, type: Joi.any(), step, answer: id.required(), value: Joi.number(), note: line(maxReason).empty('') }),
   waive: Joi.object({ ...envelope, type: Joi.any(), step, reason }),
   interrupt: Joi.object({
     ...envelope,

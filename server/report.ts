@@ -34,6 +34,8 @@ const remarks = {
   momentUnseen: 'moment unseen',
   late: 'too late',
   unmet: 'does not meet the requirement',
+  short: 'too short: not counted',
+  over: 'longer than its limit: not counted',
 };
 const happened = {
   keyOff: 'the key went off',

@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
-import { useState } from 'react';
-import type { RunView } from '../../core/procedure';
+import TextField from '@mui/material/TextField';
+import { useRef, useState } from 'react';
+import { maxReason, type RunView } from '../../core/procedure';
 import { formatDuration, formatLeft } from '../../core/units';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
@@ -25,8 +26,18 @@ export function Step({ shown, now, data, commands }: Props) {
   const [dialog, open] = useState<'else' | 'stop' | 'waive' | null>(null);
   const lamp = data.lamps.find((l) => l.id === shown.lamp);
   const { wait } = shown;
+  const [note, setNote] = useState('');
+  const [noteMissing, setNoteMissing] = useState(false);
+  const noteField = useRef<HTMLTextAreaElement>(null);
   const answer = (id: string, value?: number) => {
-    if (!busy && cautions.clear) send({ type: 'answer', step: shown.step, answer: id, ...(value === undefined ? {} : { value }) });
+    if (busy || !cautions.clear) return;
+    const said = note.trim();
+    if (shown.noted.includes(id) && said === '') {
+      setNoteMissing(true);
+      noteField.current?.focus();
+      return;
+    }
+    send({ type: 'answer', step: shown.step, answer: id, ...(value === undefined ? {} : { value }), ...(said === '' ? {} : { note: said }) });
   };
   const takeBack = () => {
     if (!busy && shown.takeBack) send({ type: 'takeBack', event: shown.takeBack.event });
@@ -72,6 +83,27 @@ export function Step({ shown, now, data, commands }: Props) {
             {w}
           </p>
         ))}
+        {shown.noted.length > 0 && (
+          <TextField
+            label="Note: what was done, and where the result is kept"
+            value={note}
+            onChange={(e) => {
+              setNote(e.target.value);
+              setNoteMissing(false);
+            }}
+            error={noteMissing}
+            helperText={
+              noteMissing
+                ? 'Write it in a few words. It stands in the report.'
+                : 'This step has no instrument of its own yet: do it with your tool, then tick it here. Never write a secret into the note.'
+            }
+            multiline
+            maxRows={3}
+            inputRef={noteField}
+            sx={{ maxWidth: 820 }}
+            slotProps={{ htmlInput: { maxLength: maxReason } }}
+          />
+        )}
         {shown.value ? (
           <ValueEntry value={shown.value} busy={busy} onRecord={(value) => answer('measured', value)} />
         ) : (

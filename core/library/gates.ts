@@ -1,3 +1,5 @@
+import { comesFirst } from './vocabulary';
+
 /** What a test or procedure does to the vehicle beyond looking (product.md, "Effect"). */
 export const effects = ['none', 'lockout', 'alarm', 'replacesKeys', 'addsKey', 'writes', 'reveals', 'standsIn', 'bypass'] as const;
 export type Effect = (typeof effects)[number];
@@ -59,7 +61,7 @@ export function warnedBecause(effect: Effect, record: OnRecord): string[] {
   if (only && here.length === 1) warnings.push(`Only tag ${only.tag} will be left. Ask for every other key, and recommend a second one.`);
   if (only && here.every((k) => k.role === 'valet'))
     warnings.push('Only a valet key is here. Without a main key this vehicle may not learn again. Ask for the main key.');
-  else if (only && here.every((k) => k.role !== 'main'))
-    warnings.push(`No key is marked as the main key; tag ${only.tag} would come first. Look at the stamped marks before you begin.`);
+  else if (only && !here.some(comesFirst))
+    warnings.push(`No key is marked as main or master; tag ${only.tag} would come first. Look at the marks and colours before you begin.`);
   return warnings;
 }

@@ -115,7 +115,15 @@ describe('warnings before stored keys are replaced', () => {
         ['A', 'unknown'],
         ['B', 'unknown'],
       ],
-      ['No key is marked as the main key; tag A would come first'],
+      ['No key is marked as main or master; tag A would come first'],
+    ],
+    [
+      'master and user',
+      [
+        ['A', 'user'],
+        ['B', 'master'],
+      ],
+      [],
     ],
     ['one valet key', [['A', 'valet']], ['Only tag A will be left', 'Only a valet key is here']],
     ['none', [], []],

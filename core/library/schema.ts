@@ -128,11 +128,11 @@ const newKey = Joi.object({
 });
 
 /** `start@1`: a document of common parts, in one version. */
-const commonRef = Joi.string().pattern(/^[a-z][A-Za-z0-9]*(-[a-z0-9]+)*@[1-9]\d{0,4}$/, 'a name and version such as start@1');
+export const reference = Joi.string().pattern(/^[a-z][A-Za-z0-9]*(-[a-z0-9]+)*@[1-9]\d{0,4}$/, 'a name and version such as start@1');
 
 const familySchema = Joi.object({
   ...head('family'),
-  use: Joi.array().items(commonRef).max(10).unique().default([]),
+  use: Joi.array().items(reference).max(10).unique().default([]),
   title: shortText.required(),
   text: Joi.object({
     what: text.required(),
@@ -215,7 +215,7 @@ const featuresSchema = Joi.object({
 
 const commonSchema = Joi.object({
   ...head('common'),
-  use: Joi.array().items(commonRef).max(10).unique().default([]),
+  use: Joi.array().items(reference).max(10).unique().default([]),
   tests: Joi.array().items(test).min(1).unique('id').required(),
 });
 

@@ -102,9 +102,12 @@ export const abilityResults = { yes: 'yes', no: 'no', cannotJudge: 'cannot be ju
 >;
 export type AbilityResult = keyof typeof abilityResults;
 
-/** The main key first, then the others in the order of their tags: the order in which a relearn takes them. */
+/** A key that must come first when keys are taught. */
+export const comesFirst = (key: { role: string }): boolean => key.role === 'main' || key.role === 'master';
+
+/** The main or master key first, then the others in the order of their tags: the order in which a relearn takes them. */
 export function mainFirst<T extends { tag: string; role: string }>(keys: readonly T[]): T[] {
-  return [...keys].sort((a, b) => Number(b.role === 'main') - Number(a.role === 'main') || (a.tag < b.tag ? -1 : 1));
+  return [...keys].sort((a, b) => Number(comesFirst(b)) - Number(comesFirst(a)) || (a.tag < b.tag ? -1 : 1));
 }
 
 /** What a control module may hold; a replaced one has lost it. */

@@ -2,9 +2,9 @@ import { closedBecause, evaluateExpression, type OnRecord, type ParamValues } fr
 import { formatLeft, formatQuantity, never } from '../units';
 import { interruptions, kindOf, type LeafStep, type ValueStep, type WaitStep } from './definition';
 import type { Command, Decision, EventBody, Refusal, RunEvent } from './events';
-import { answersOf } from './answers';
+import { answersOf, noteNeeded } from './answers';
 import { leafAt, type Program } from './program';
-import { present, type RunState, type WaitBehind, waitTimes } from './state';
+import { actTimes, present, type RunState, type WaitBehind, waitTimes } from './state';
 
 /** What the server knows besides the run. */
 export interface Circumstances {
@@ -131,11 +131,16 @@ function answer(
 ): Decision {
   const { at } = here;
   const { step } = leafAt(program, command.step);
-  const body = { type: 'answered' as const, step: command.step, answer: command.answer };
-  const allowed = Object.keys(answersOf(step));
+  const note = command.note?.trim() ?? '';
+  const body = { type: 'answered' as const, step: command.step, answer: command.answer, ...(note === '' ? {} : { note }) };
+  const begun = here.state.seen.begunAt !== undefined;
+  const allowed = Object.keys(answersOf(step, begun));
   if (!allowed.includes(command.answer))
     return refuse('unknownAnswer', `"${command.answer}" is not an answer here. Use one of: ${allowed.join(', ')}.`);
 
+  if (note.length > maxReason) return refuse('noteMissing', `The note is ${note.length} characters long. Use at most ${maxReason}.`);
+  if (noteNeeded(command.answer) && note === '')
+    return refuse('noteMissing', 'Write in a few words what was done and where the result is kept. It stands in the report.');
   const latest = here.behind?.times.maxAt;
   if (latest !== undefined && at > latest) return accept({ ...body, remark: 'late' });
   switch (kindOf(step)) {
@@ -143,6 +148,15 @@ function answer(
       return answerWait(step as WaitStep, params, here.state, at, body, accept);
     case 'value':
       return answerValue(step as ValueStep, params, command.value, body, accept);
+    case 'hold':
+    case 'count':
+    case 'message': {
+      // Only what is meant as done is measured; another count or no text is an answer of its own.
+      if (!['release', 'done', 'shown'].includes(command.answer)) return accept(body);
+      const times = actTimes(step, here.state, params);
+      if (times?.minAt !== undefined && at < times.minAt) return accept({ ...body, remark: 'short' });
+      return times?.maxAt !== undefined && at > times.maxAt ? accept({ ...body, remark: 'over' }) : accept(body);
+    }
     case 'commitment': {
       const shut = 'commitment' in step && step.recheck.includes('authority') ? closedBecause(program.procedure.effect, circumstances.record) : [];
       return shut.length > 0 ? refuse('gateClosed', shut.join(' ')) : accept(body);
@@ -166,7 +180,7 @@ function answerWait(
   }
   if (body.answer === 'stillOn') return accept(body);
   if (at >= times.minAt) return accept(times.redAt !== undefined && at >= times.redAt ? { ...body, remark: 'momentUnseen' } : body);
-  const confirmed = state.lamp.questionedAt !== undefined;
+  const confirmed = state.seen.questionedAt !== undefined;
   return accept({ ...body, remark: at >= times.trustedFrom || confirmed ? 'early' : 'questioned' });
 }
 

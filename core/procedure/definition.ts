@@ -77,6 +77,73 @@ export interface ObserveStep extends StepCommon {
   hint?: string;
   answers: Record<string, Answer>;
 }
+/** Held for a time: begun and let go are two answers, so that the length is measured. */
+export interface HoldStep extends StepCommon {
+  do: string;
+  hint?: string;
+  hold: {
+    min: Expression;
+    max?: Expression;
+    /** Counted aloud, because the hands are busy; the default of a screen that can speak. */
+    counted: boolean;
+  };
+  /** Where a hold beyond `max` leads; default: the step again. */
+  late?: Target;
+  lateSay?: string;
+}
+/** Something done or seen a number of times: turns of a key, flashes of a lamp. */
+export interface CountStep extends StepCommon {
+  do: string;
+  hint?: string;
+  count: {
+    n: Expression;
+    /** All of them within this many seconds from the first. */
+    within?: Expression;
+  };
+  done: string;
+  /** Where another count leads; default: the step again. */
+  other?: Target;
+  otherSay: string;
+  /** Where a count that took longer than `within` leads; default: the step again. */
+  late?: Target;
+  lateSay?: string;
+}
+/** A text of the vehicle that must come. */
+export interface MessageStep extends StepCommon {
+  ask: string;
+  hint?: string;
+  /** Id of the family's pattern that holds the text. */
+  message: string;
+  /** Seconds from the beginning of the step in which it must come. */
+  within?: Expression;
+  /** Where it leads when another text or none comes, or too late. */
+  absent: Target;
+}
+/** Digits that are typed twice, independently of each other. The digits never become part of an event. */
+export interface TwoEntryStep extends StepCommon {
+  ask: string;
+  hint?: string;
+  twoEntry: { length: Expression; alphabet: 'decimal' | 'hex'; /** A secret: kept sealed. */ vault: boolean };
+}
+/** A memory file that was read; with `sameAs` it is compared with the one of an earlier step. */
+export interface FileStep extends StepCommon {
+  ask: string;
+  hint?: string;
+  file: { sameAs?: string; /** What may differ from it. */ except?: string };
+  /** Where a difference leads; needed with `sameAs`. */
+  differs?: Target;
+}
+/** Something measured with an instrument of the bench. */
+export interface ReadingStep extends StepCommon {
+  ask: string;
+  hint?: string;
+  reading: 'ladder' | 'fobCell' | 'coil' | 'burst';
+}
+/** Steps shared by several procedures, put in when content is read. */
+export interface UseStep {
+  use: string;
+}
+
 export interface CommitmentStep extends StepCommon {
   commitment: string;
   hint?: string;
@@ -102,19 +169,81 @@ export interface EachStep {
   steps: Step[];
 }
 
-export type LeafStep = DoStep | ConfirmStep | ValueStep | WaitStep | ObserveStep | CommitmentStep | ChoiceStep;
-export type Step = LeafStep | RepeatStep | EachStep;
+export type LeafStep =
+  | DoStep
+  | ConfirmStep
+  | ValueStep
+  | WaitStep
+  | ObserveStep
+  | HoldStep
+  | CountStep
+  | MessageStep
+  | TwoEntryStep
+  | FileStep
+  | ReadingStep
+  | CommitmentStep
+  | ChoiceStep;
+export type Step = LeafStep | RepeatStep | EachStep | UseStep;
 
 /** The kinds of step that exist; a step has exactly one of these fields. */
-export const stepKinds = ['do', 'confirm', 'value', 'wait', 'observe', 'repeat', 'each', 'choice', 'commitment'] as const;
+export const stepKinds = [
+  'do',
+  'confirm',
+  'value',
+  'wait',
+  'observe',
+  'hold',
+  'count',
+  'message',
+  'twoEntry',
+  'file',
+  'reading',
+  'repeat',
+  'each',
+  'choice',
+  'commitment',
+  'use',
+] as const;
 export type StepKind = (typeof stepKinds)[number];
 
 /** A wait also has a `do`, so the more telling fields are asked first. */
-export const kindOrder: readonly StepKind[] = ['wait', 'value', 'observe', 'repeat', 'each', 'choice', 'commitment', 'confirm', 'do'];
+export const kindOrder: readonly StepKind[] = [
+  'wait',
+  'value',
+  'hold',
+  'count',
+  'message',
+  'twoEntry',
+  'file',
+  'reading',
+  'observe',
+  'repeat',
+  'each',
+  'choice',
+  'commitment',
+  'confirm',
+  'use',
+  'do',
+];
 
 /** The kind of a parsed step. */
 export function kindOf(step: Step): StepKind {
   return kindOrder.find((kind) => kind in step)!;
+}
+
+/** Kinds that have no instrument yet: they are ticked, and a note says what was done and where the result is kept. */
+export const tickedKinds: readonly StepKind[] = ['twoEntry', 'file', 'reading'];
+
+/** Steps that several procedures use (`use: id@version`). */
+export interface SharedSteps {
+  kind: 'steps';
+  id: string;
+  version: number;
+  title: string;
+  source: string;
+  checked: Checked;
+  params: string[];
+  steps: Step[];
 }
 
 export interface Procedure {

@@ -9,7 +9,7 @@ export interface Actor {
 /** What a person says or asks for. `expectedSeq` is the run's length as that person saw it. */
 export type Command = { id: string; expectedSeq: number; occurredAt: number; actor: Actor } & CommandBody;
 export type CommandBody =
-  | { type: 'answer'; step: string; answer: string; value?: number }
+  | { type: 'answer'; step: string; answer: string; value?: number; note?: string }
   | { type: 'waive'; step: string; reason: string }
   | { type: 'interrupt'; what: Interruption; note?: string }
   | { type: 'takeBack'; event: string }
@@ -27,7 +27,7 @@ export type RunEvent = {
 } & EventBody;
 export type EventBody =
   | { type: 'started'; keys: string[] }
-  | { type: 'answered'; step: string; answer: string; value?: number; remark?: Remark }
+  | { type: 'answered'; step: string; answer: string; value?: number; note?: string; remark?: Remark }
   | { type: 'waived'; step: string; reason: string }
   | { type: 'interrupted'; step: string; what: Interruption; policy: InterruptionPolicy; note?: string }
   | { type: 'retracted'; event: string }
@@ -44,7 +44,11 @@ export type Remark =
   /** The wait before this step ran past its upper limit. */
   | 'late'
   /** The value does not meet the requirement. */
-  | 'unmet';
+  | 'unmet'
+  /** Let go before the hold was long enough: it does not count. */
+  | 'short'
+  /** Held, counted or waited for longer than the step's own limit. */
+  | 'over';
 
 export interface Refusal {
   code:
@@ -58,7 +62,8 @@ export interface Refusal {
     | 'gateClosed'
     | 'pastCommitment'
     | 'nothingToTakeBack'
-    | 'reasonMissing';
+    | 'reasonMissing'
+    | 'noteMissing';
   message: string;
 }
 

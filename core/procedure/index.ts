@@ -1,10 +1,20 @@
 export { answersOf } from './answers';
 export { type Circumstances, decide, leafTitle, maxReason } from './decide';
-export { type Interruption, type InterruptionPolicy, interruptions, type LeafStep, type Procedure, stepKinds } from './definition';
+export { mergeSteps } from './mergeSteps';
+export {
+  type Interruption,
+  type InterruptionPolicy,
+  interruptions,
+  type LeafStep,
+  type Procedure,
+  type SharedSteps,
+  type Step,
+  stepKinds,
+} from './definition';
 export type { Actor, Command, CommandBody, Decision, EventBody, Refusal, Remark, RunEvent } from './events';
 export { type LintProblem, type LintReport, lint } from './lint';
 export { compile, leafAt, type Program } from './program';
-export { apply, fold, present, type RunState, waitTimes, type WaitTimes } from './state';
+export { actTimes, apply, fold, present, type RunState, waitTimes, type WaitTimes } from './state';
 export {
   type Attention,
   forecast,

@@ -116,7 +116,7 @@ test.each<[string, Record<string, unknown>, string]>([
   [
     'a condition on an unknown loop',
     { steps: [{ ...done, when: { counter: 'gone', atLeast: 1 } }] },
-    'error steps[0].when: Loop "gone" does not exist here. Use one of: (none).',
+    'error steps[0].when: Loop "gone" does not exist here. Use one of: keys.',
   ],
 ])('%s', (_what, more, message) => expect(problems(more)).toContain(message));
 
@@ -153,8 +153,8 @@ describe('the schema', () => {
     return parsed.ok ? [] : parsed.problems.map((p) => `${p.path}: ${p.message}`);
   };
   test('an unknown kind of step lists the known ones', () => {
-    expect(said([{ id: 'b', hold: { min: 1 } }])).toEqual([
-      'steps[0]: Found {"id":"b","hold":{"min":1}}: no known kind of step. Known kinds: do, confirm, value, wait, observe, repeat, each, choice, commitment.',
+    expect(said([{ id: 'b', shout: { min: 1 } }])).toEqual([
+      'steps[0]: Found {"id":"b","shout":{"min":1}}: no known kind of step. Known kinds: do, confirm, value, wait, observe, hold, count, message, twoEntry, file, reading, repeat, each, choice, commitment, use.',
     ]);
   });
   test.each<[string, unknown, string]>([

@@ -14,7 +14,7 @@ import type { Problem } from '../units';
 import type { LeafStep, Procedure, Step, Target } from './definition';
 import { leafTitle } from './decide';
 import { happyPath } from './happyPath';
-import { compile } from './program';
+import { compile, keysCounter } from './program';
 
 export type LintProblem = Problem & { severity: 'error' | 'warning' };
 
@@ -42,6 +42,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   const targets: { target: Target; path: string }[] = [];
 
   const claim = (id: string, path: string) => {
+    if (id === keysCounter) add('error', 'reserved', path, `"${id}" is the name of the number of keys. Give the step or loop another id.`);
     if (ids.has(id)) add('error', 'twice', path, `"${id}" stands twice. Give each step and loop its own id.`);
     ids.add(id);
   };
@@ -66,6 +67,10 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   const visit = (steps: Step[], base: string): void => {
     steps.forEach((step, i) => {
       const path = `${base}[${i}]`;
+      if ('use' in step) {
+        add('error', 'notMerged', `${path}.use`, `Shared steps "${step.use}" are put in when a folder of content is read. Read them together.`);
+        return;
+      }
       if (step.when) conditions.push({ condition: step.when, path: `${path}.when` });
       if ('repeat' in step) {
         claim(step.repeat.id, `${path}.repeat.id`);
@@ -93,6 +98,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
       claim(step.id, `${path}.id`);
       leaves.push({ step, path });
       if ('answers' in step) for (const [name, a] of Object.entries(step.answers)) targets.push({ target: a.to, path: `${path}.answers.${name}.to` });
+      lintAct(step, path);
       if ('value' in step) {
         useExpression(step.value.atLeast, `${path}.value.atLeast`);
         useExpression(step.value.atMost, `${path}.value.atMost`);
@@ -126,6 +132,35 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
       }
     });
   };
+  function lintAct(step: LeafStep, path: string): void {
+    const positive = (expression: Expression | undefined, at: string) => {
+      const value = useExpression(expression, at);
+      if (value !== undefined && value <= 0) add('error', 'order', at, `Found ${value}. It must be above 0.`);
+      return value;
+    };
+    if ('hold' in step) {
+      const [min, max] = [positive(step.hold.min, `${path}.hold.min`), positive(step.hold.max, `${path}.hold.max`)];
+      if (min !== undefined && max !== undefined && min >= max)
+        add('error', 'order', `${path}.hold`, `min and max: ${min} s is not below ${max} s. Correct one of them.`);
+    }
+    if ('count' in step) {
+      const n = positive(step.count.n, `${path}.count.n`);
+      if (n !== undefined && !Number.isInteger(n)) add('error', 'order', `${path}.count.n`, `Found ${n}. A count is a whole number.`);
+      positive(step.count.within, `${path}.count.within`);
+      if (step.other) targets.push({ target: step.other, path: `${path}.other` });
+    }
+    if (('hold' in step || 'count' in step) && step.late) targets.push({ target: step.late, path: `${path}.late` });
+    if ('message' in step) {
+      positive(step.within, `${path}.within`);
+      targets.push({ target: step.absent, path: `${path}.absent` });
+    }
+    if ('twoEntry' in step) positive(step.twoEntry.length, `${path}.twoEntry.length`);
+    if ('file' in step) {
+      if (step.file.sameAs !== undefined && !step.differs)
+        add('error', 'openEnd', `${path}.differs`, 'The file is compared, but nothing says where a difference leads. Add differs.');
+      if (step.differs) targets.push({ target: step.differs, path: `${path}.differs` });
+    }
+  }
   visit(procedure.steps, 'steps');
 
   const stepIds = new Map(leaves.map(({ step }) => [step.id, step]));
@@ -141,9 +176,17 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
         step.lamp,
         known.family.lamps.map((l) => l.id),
       );
+    if ('message' in step && known.family) {
+      const texts = known.family.lamps.filter((l) => l.message !== undefined).map((l) => l.id);
+      if (!texts.includes(step.message)) unknown(`${path}.message`, 'Text', step.message, texts);
+    }
+    if ('file' in step && step.file.sameAs !== undefined) {
+      const files = leaves.filter((l) => 'file' in l.step && l.step.id !== step.id).map((l) => l.step.id);
+      if (!files.includes(step.file.sameAs)) unknown(`${path}.file.sameAs`, 'File', step.file.sameAs, files);
+    }
+    const own = 'count' in step ? ['key', 'main', 'round', 'n'] : ['key', 'main', 'round'];
     for (const name of placeholdersIn(leafTitle(step))) {
-      if (!['key', 'main', 'round'].includes(name) && !procedure.params.includes(name))
-        unknown(path, 'Placeholder', name, ['key', 'main', 'round', ...procedure.params]);
+      if (!own.includes(name) && !procedure.params.includes(name)) unknown(path, 'Placeholder', name, [...own, ...procedure.params]);
       used.add(name);
     }
     if ('answers' in step && known.family) {
@@ -164,7 +207,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   for (const { condition, path } of conditions) for (const c of comparisonsIn(condition)) checkComparison(c, path);
   function checkComparison(c: Comparison, path: string) {
     if (c.answer !== undefined && !stepIds.has(c.answer)) unknown(path, 'Step', c.answer, stepIds.keys());
-    if (c.counter !== undefined && !loops.has(c.counter)) unknown(path, 'Loop', c.counter, loops);
+    if (c.counter !== undefined && c.counter !== keysCounter && !loops.has(c.counter)) unknown(path, 'Loop', c.counter, [...loops, keysCounter]);
     if (c.param !== undefined) used.add(c.param);
     for (const e of [c.lt, c.gt, c.atLeast]) useExpression(e, path);
   }

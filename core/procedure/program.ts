@@ -49,6 +49,7 @@ export function compile(procedure: Procedure): Program {
     for (const step of steps) {
       if ('repeat' in step) layLoop(step, step.repeat.id, loops);
       else if ('each' in step) layLoop(step, step.each.id, loops);
+      else if ('use' in step) throw new Error(`Shared steps "${step.use}" were not put into ${procedure.id}`);
       else {
         at.set(step.id, nodes.length);
         if ('restartHere' in step && step.restartHere) restartAt = nodes.length;
@@ -79,12 +80,15 @@ export function leafAt(program: Program, stepId: string): { step: LeafStep; loop
   return { step: node.step, loops: node.loops, index: index! };
 }
 
+/** Not a loop: how many keys the run has, the first included. */
+export const keysCounter = 'keys';
+
 /** Facts a condition inside a procedure can ask about: earlier answers and loop counters. */
 function conditionHolds(condition: Condition | undefined, walker: Walker): boolean {
   if (!condition) return true;
   const facts = (subject: string, name: string): Fact | undefined => {
     if (subject === 'answer') return walker.answers[name]?.answer;
-    if (subject === 'counter') return walker.counters[name];
+    if (subject === 'counter') return name === keysCounter ? walker.keys.length : walker.counters[name];
     return undefined;
   };
   return holds(condition, facts, walker.params);

@@ -1,8 +1,8 @@
 import Joi from 'joi';
 import { parseWith } from '../library/parseWith';
-import { checked, condition, effect, expression, id, ids, shortText, text, version } from '../library/schema';
+import { checked, condition, effect, expression, id, ids, reference, shortText, text, version } from '../library/schema';
 import type { Result } from '../units';
-import { interruptions, kindOrder, type Procedure, stepKinds } from './definition';
+import { interruptions, kindOrder, type Procedure, type SharedSteps, stepKinds } from './definition';
 
 const policy = Joi.string().valid('goOn', 'restartStep', 'restartCycle', 'restart', 'stop');
 const target = Joi.string().pattern(
@@ -63,6 +63,52 @@ const stepForms = {
     redSay: text,
     redTo: target,
   }),
+  hold: Joi.object({
+    ...common,
+    do: text.required(),
+    hint: text,
+    hold: Joi.object({ min: expression.required(), max: expression, counted: Joi.boolean().default(true) }).required(),
+    late: target,
+    lateSay: text,
+  }),
+  count: Joi.object({
+    ...common,
+    do: text.required(),
+    hint: text,
+    count: Joi.object({ n: expression.required(), within: expression }).required(),
+    done: shortText.default('Counted {n}'),
+    other: target,
+    otherSay: shortText.default('Another count'),
+    late: target,
+    lateSay: text,
+  }),
+  message: Joi.object({ ...common, ask: text.required(), hint: text, message: id.required(), within: expression, absent: target.required() }),
+  twoEntry: Joi.object({
+    ...common,
+    ask: text.required(),
+    hint: text,
+    twoEntry: Joi.object({
+      length: expression.required(),
+      alphabet: Joi.string().valid('decimal', 'hex').required(),
+      vault: Joi.boolean().default(false),
+    }).required(),
+  }),
+  file: Joi.object({
+    ...common,
+    ask: text.required(),
+    hint: text,
+    file: Joi.object({ sameAs: id, except: Joi.string().trim().min(1).max(40) })
+      .with('except', 'sameAs')
+      .required(),
+    differs: target,
+  }),
+  reading: Joi.object({
+    ...common,
+    ask: text.required(),
+    hint: text,
+    reading: Joi.string().valid('ladder', 'fobCell', 'coil', 'burst').required(),
+  }),
+  use: Joi.object({ use: reference.required() }),
   observe: Joi.object({
     ...common,
     observe: text.required(),
@@ -140,4 +186,16 @@ const schema = Joi.object({
     .default({}),
 }).shared(step);
 
+const sharedSteps = Joi.object({
+  kind: Joi.string().valid('steps').required(),
+  id: id.required(),
+  version: version.required(),
+  title: shortText.required(),
+  source: text.required(),
+  checked: checked.required(),
+  params: ids,
+  steps: steps.required(),
+}).shared(step);
+
+export const parseSharedSteps = (data: unknown): Result<SharedSteps> => parseWith<SharedSteps>(sharedSteps, data);
 export const parseProcedure = (data: unknown): Result<Procedure> => parseWith<Procedure>(schema, data);

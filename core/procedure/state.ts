@@ -1,4 +1,4 @@
-import { evaluateExpression, type ParamValues } from '../library';
+import { evaluateExpression, type Expression, type ParamValues } from '../library';
 import { never } from '../units';
 import type { InterruptionPolicy, LeafStep, Target, WaitStep } from './definition';
 import type { RunEvent } from './events';
@@ -16,11 +16,11 @@ export interface RunState {
   answers: Record<string, { answer: string; value?: number; at: number }>;
   /** When steps were completed since the last restart: what waits count from. */
   anchors: Record<string, number>;
-  /** In a wait for the lamp: when "out" was noted, and whether an early one is being questioned. */
-  lamp: { outAt?: number; questionedAt?: number };
+  /** Within the present step: when "lamp out" was noted, since when an early one is questioned, since when a hold or timed count goes on. */
+  seen: { outAt?: number; questionedAt?: number; begunAt?: number };
   keys: string[];
   /** What the last event brought about, if it was not simply the next step. */
-  notice?: { kind: 'questioned' | 'early' | 'late' | 'unmet' | 'restarted' | 'waived' | 'goOn'; text?: string };
+  notice?: { kind: 'questioned' | 'early' | 'late' | 'unmet' | 'short' | 'over' | 'restarted' | 'waived' | 'goOn'; text?: string };
   /** Accepted events that were not taken back, in order. */
   history: RunEvent[];
   /** Number of events in the list, the taken-back ones included. */
@@ -57,7 +57,7 @@ function begin(program: Program, params: ParamValues, event: Extract<RunEvent, {
     counters: {},
     answers: {},
     anchors: {},
-    lamp: {},
+    seen: {},
     keys: event.keys,
     history: [event],
     seq: 1,
@@ -72,13 +72,13 @@ function arrive(program: Program, params: ParamValues, state: RunState, from: nu
   const arrival = walk(program, from, { counters: state.counters, answers: state.answers, keys: state.keys, params });
   switch (arrival.kind) {
     case 'end':
-      return { ...state, status: 'finished', enteredAt: at, lamp: {} };
+      return { ...state, status: 'finished', enteredAt: at, seen: {} };
     case 'target':
       return follow(program, params, state, arrival.target, at);
     case 'leaf': {
       const node = program.nodes[arrival.index]!;
       if (node.op !== 'leaf') throw new Error('A walk ends on a leaf');
-      const entered = { ...state, step: node.step.id, counters: arrival.counters, enteredAt: at, lamp: {} };
+      const entered = { ...state, step: node.step.id, counters: arrival.counters, enteredAt: at, seen: {} };
       return forgetOldRound(program, state.counters, entered);
     }
     default:
@@ -98,19 +98,19 @@ function follow(program: Program, params: ParamValues, state: RunState, target: 
   if (target === 'next') return arrive(program, params, state, leafAt(program, state.step).index + 1, at);
   if (target.startsWith('stop.')) {
     const name = target.slice(5);
-    return { ...state, status: 'stopped', stop: { name, text: program.procedure.stops[name]?.text ?? name, at }, lamp: {} };
+    return { ...state, status: 'stopped', stop: { name, text: program.procedure.stops[name]?.text ?? name, at }, seen: {} };
   }
   const { loops, index } = leafAt(program, state.step);
   switch (target) {
     case 'restartStep':
-      return { ...state, enteredAt: at, lamp: {}, anchors: {} };
+      return { ...state, enteredAt: at, seen: {}, anchors: {} };
     case 'restartCycle': {
       const start = roundStart(program, loops);
       if (start === undefined) return follow(program, params, state, 'restart', at);
       return arrive(program, params, { ...forgetRound(program, state, loops.at(-1)!), anchors: {} }, start, at);
     }
     case 'restart': {
-      if (index < program.restartAt) return { ...state, enteredAt: at, lamp: {} };
+      if (index < program.restartAt) return { ...state, enteredAt: at, seen: {} };
       const kept = new Set(program.nodes.slice(0, program.restartAt).flatMap((n) => (n.op === 'leaf' ? [n.step.id] : [])));
       const answers = Object.fromEntries(Object.entries(state.answers).filter(([id]) => kept.has(id)));
       return arrive(program, params, { ...state, answers, anchors: {}, counters: {} }, program.restartAt, at);
@@ -180,13 +180,19 @@ function answered(program: Program, params: ParamValues, state: RunState, event:
   const recorded = { answer: event.answer, at, ...(event.value === undefined ? {} : { value: event.value }) };
   const noted: RunState = { ...here, answers: { ...here.answers, [event.step]: recorded } };
   if ('wait' in leaf) {
-    if (event.remark === 'questioned') return { ...noted, lamp: { questionedAt: at }, notice: { kind: 'questioned' } };
-    if (event.remark === 'early') return { ...noted, lamp: { outAt: at }, notice: { kind: 'early' } };
+    if (event.remark === 'questioned') return { ...noted, seen: { questionedAt: at }, notice: { kind: 'questioned' } };
+    if (event.remark === 'early') return { ...noted, seen: { outAt: at }, notice: { kind: 'early' } };
     if (event.answer === 'stillOn') {
       const { redAt } = waitTimes(leaf, here, params);
       if (redAt !== undefined && at >= redAt && leaf.redTo) return follow(program, params, noted, leaf.redTo, at);
-      return { ...noted, lamp: {} };
+      return { ...noted, seen: {} };
     }
+  }
+  if (event.answer === 'begin' && ('hold' in leaf || 'count' in leaf)) return { ...noted, seen: { begunAt: at } };
+  if (event.remark === 'short') return { ...noted, seen: {}, notice: { kind: 'short' } };
+  if (event.remark === 'over') {
+    const say = 'lateSay' in leaf && leaf.lateSay ? { text: leaf.lateSay } : {};
+    return { ...follow(program, params, noted, overTarget(leaf), at), notice: { kind: 'over', ...say } };
   }
   if (event.remark === 'unmet' && 'value' in leaf) return { ...noted, notice: { kind: 'unmet', text: leaf.unmet } };
   const done: RunState = {
@@ -198,7 +204,41 @@ function answered(program: Program, params: ParamValues, state: RunState, event:
 }
 
 function targetOf(leaf: LeafStep, answer: string): Target {
-  return 'answers' in leaf ? (leaf.answers[answer]?.to ?? 'next') : 'next';
+  if ('answers' in leaf) return leaf.answers[answer]?.to ?? 'next';
+  if ('count' in leaf && answer === 'other') return leaf.other ?? 'restartStep';
+  if ('message' in leaf && answer === 'absent') return leaf.absent;
+  if ('file' in leaf && answer === 'different') return leaf.differs ?? 'restartStep';
+  return 'next';
+}
+
+/** Where an act leads that took longer than its own limit. */
+function overTarget(leaf: LeafStep): Target {
+  if ('message' in leaf) return leaf.absent;
+  return ('hold' in leaf || 'count' in leaf ? leaf.late : undefined) ?? 'restartStep';
+}
+
+/** The limits of an act that is measured from its beginning, as moments. */
+export interface ActTimes {
+  startedAt: number;
+  /** Long enough from here on. */
+  minAt?: number;
+  /** Too long after this. */
+  maxAt?: number;
+}
+
+/** Undefined when the step has no such limits, or when it has not begun. */
+export function actTimes(step: LeafStep, state: Pick<RunState, 'seen' | 'enteredAt'>, params: ParamValues): ActTimes | undefined {
+  const { begunAt } = state.seen;
+  const after = (moment: number, seconds: Expression | undefined) =>
+    seconds === undefined ? undefined : moment + 1000 * evaluateExpression(seconds, params);
+  const times = (startedAt: number, min: Expression | undefined, max: Expression | undefined): ActTimes => {
+    const [minAt, maxAt] = [after(startedAt, min), after(startedAt, max)];
+    return { startedAt, ...(minAt === undefined ? {} : { minAt }), ...(maxAt === undefined ? {} : { maxAt }) };
+  };
+  if ('hold' in step) return begunAt === undefined ? undefined : times(begunAt, step.hold.min, step.hold.max);
+  if ('count' in step) return begunAt === undefined ? undefined : times(begunAt, undefined, step.count.within);
+  if ('message' in step && step.within !== undefined) return times(state.enteredAt, undefined, step.within);
+  return undefined;
 }
 
 /** The moments of a wait, derived from events and parameters only. */
@@ -232,7 +272,7 @@ export function waitTimes(step: WaitStep, state: Pick<RunState, 'anchors' | 'ent
 /** A wait that needs nobody any more: its time is over and, where the lamp counts, it was noted out. */
 function isOver(step: WaitStep, state: RunState, params: ParamValues, now: number): boolean {
   if (now < waitTimes(step, state, params).minAt) return false;
-  return step.wait.and !== 'lampOut' || state.lamp.outAt !== undefined;
+  return step.wait.and !== 'lampOut' || state.seen.outAt !== undefined;
 }
 
 /** A wait that lies behind by itself, with its moments: its upper limit still counts for the step that follows. */

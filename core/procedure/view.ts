@@ -1,12 +1,12 @@
 import { type Effect, fillText, type OnRecord, type ParamValues, type ResolvedParam, warnedBecause } from '../library';
 import { formatLeft, formatQuantity } from '../units';
-import { answersOf } from './answers';
+import { answersOf, noteNeeded } from './answers';
 import { leafTitle } from './decide';
 import { type Interruption, type InterruptionPolicy, interruptions, kindOf, type StepKind } from './definition';
 import { happyPath, placeOnPath } from './happyPath';
 import { saidBy, wordsAt } from './words';
 import { leafAt, type Program } from './program';
-import { present, type RunState, waitTimes } from './state';
+import { actTimes, type ActTimes, present, type RunState, waitTimes } from './state';
 
 /** How urgently a person is wanted: amber and red as in look.md. */
 export type Attention = 'none' | 'due' | 'amber' | 'red';
@@ -53,6 +53,8 @@ export interface RunView {
   notice?: { kind: NonNullable<RunState['notice']>['kind']; text: string };
   answers: ShownAnswer[];
   value?: { unit: string; min: number; max: number; required?: string; last?: number };
+  /** Answers that need a note of what was done and where it is kept. */
+  noted: string[];
   waivable: boolean;
   /** Ids of cautions to be seen before the act. */
   cautions: string[];
@@ -76,6 +78,8 @@ const noticeText: Record<NonNullable<RunState['notice']>['kind'], string> = {
   early: 'Out before the time is over: noted. Leave the key on until the time is over.',
   late: 'Too late. The limit had passed.',
   unmet: 'Not enough.',
+  short: 'Too short. Do it again, longer.',
+  over: 'Too late. It took longer than its limit.',
   restarted: 'Interrupted. Begin again here.',
   waived: 'Waived by the lead. It stands in the report.',
   goOn: 'Noted. The run goes on.',
@@ -95,12 +99,14 @@ export function view({ program, params, values, record }: ViewInput, stored: Run
   const { step } = leafAt(program, state.step);
   const { words, key } = wordsAt(program, state, params);
   const say = (text: string) => fillText(text, words);
+  const answers = answersOf(step, state.seen.begunAt !== undefined);
   const shown: RunView = {
     status: state.status,
     step: step.id,
     kind: kindOf(step),
     instruction: say(leafTitle(step)),
-    answers: Object.entries(answersOf(step)).map(([id, a]) => ({ id, say: say(a.say), ...(a.hint ? { hint: say(a.hint) } : {}) })),
+    answers: Object.entries(answers).map(([id, a]) => ({ id, say: say(a.say), ...(a.hint ? { hint: say(a.hint) } : {}) })),
+    noted: Object.keys(answers).filter(noteNeeded),
     waivable: 'waivable' in step && step.waivable,
     cautions: step.cautions,
     attention: 'none',
@@ -113,10 +119,12 @@ export function view({ program, params, values, record }: ViewInput, stored: Run
   };
   if (state.stop) shown.stop = { name: state.stop.name, text: say(state.stop.text) };
   if ('hint' in step && step.hint) shown.hint = say(step.hint);
-  if (step.lamp) shown.lamp = step.lamp;
+  const lamp = 'message' in step ? step.message : step.lamp;
+  if (lamp) shown.lamp = lamp;
   if (state.notice) shown.notice = { kind: state.notice.kind, text: state.notice.text ? say(state.notice.text) : noticeText[state.notice.kind] };
   const last = state.history.at(-1);
-  if (last && last.type !== 'started' && state.history.length > state.committed) shown.takeBack = { event: last.id, say: saidBy(program, last) };
+  if (last && last.type !== 'started' && state.history.length > state.committed)
+    shown.takeBack = { event: last.id, say: saidBy(program, last, values) };
   if (state.status !== 'running') return { ...shown, answers: [], attention: 'none' };
 
   const repeat = program.nodes.find((n) => n.op === 'enter' && 'repeat' in n.loop && leafAt(program, state.step).loops.includes(n.id));
@@ -134,7 +142,7 @@ export function view({ program, params, values, record }: ViewInput, stored: Run
   }
   if ('wait' in step) {
     const t = waitTimes(step, state, values);
-    const lampNoted = state.lamp.outAt !== undefined;
+    const lampNoted = state.seen.outAt !== undefined;
     shown.wait = { startedAt: t.startedAt, until: t.minAt, kind: 'least', lampNoted };
     if (step.wait.and) {
       shown.wait.trustedFrom = t.trustedFrom;
@@ -143,7 +151,7 @@ export function view({ program, params, values, record }: ViewInput, stored: Run
       const early = shown.answers.find((a) => a.id === 'lampOut');
       if (early && now < t.minAt)
         early.hint =
-          state.lamp.questionedAt !== undefined
+          state.seen.questionedAt !== undefined
             ? 'Yes, I looked again'
             : now < t.trustedFrom
               ? 'It is early: we will ask twice'
@@ -168,8 +176,18 @@ export function view({ program, params, values, record }: ViewInput, stored: Run
       shown.warning = `The limit of ${formatLeft(maxAt - startedAt)} has passed. Say so with the answer all the same: it will not count, and the run shows the way back.`;
   } else {
     shown.attention = 'due';
+    showAct(shown, actTimes(step, state, values), now);
   }
   return shown;
+}
+
+/** A hold counts up to its shortest time, then down to its longest; a timed count and an awaited text count down. */
+function showAct(shown: RunView, times: ActTimes | undefined, now: number): void {
+  if (!times) return;
+  const { startedAt, minAt, maxAt } = times;
+  if (minAt !== undefined && (now < minAt || maxAt === undefined)) shown.wait = { startedAt, until: minAt, kind: 'least', lampNoted: false };
+  else if (maxAt !== undefined) shown.wait = { startedAt, until: maxAt, kind: 'most', lampNoted: false };
+  if (maxAt !== undefined && now > maxAt) shown.attention = 'red';
 }
 
 function quantity(expression: number | string, unit: string, values: ParamValues): string {

@@ -1,4 +1,4 @@
-import { fillText, formatParams, type ResolvedParam, valuesOf } from '../library';
+import { evaluateExpression, fillText, formatParams, type ParamValues, type ResolvedParam, valuesOf } from '../library';
 import { formatQuantity } from '../units';
 import { answersOf } from './answers';
 import { leafTitle } from './decide';
@@ -12,7 +12,7 @@ export function wordsAt(
   state: Pick<RunState, 'step' | 'counters' | 'keys'>,
   params: Record<string, ResolvedParam>,
 ): { words: Record<string, string>; key: string } {
-  const { loops } = leafAt(program, state.step);
+  const { loops, step } = leafAt(program, state.step);
   const words: Record<string, string> = { main: state.keys[0] ?? '', key: state.keys[0] ?? '' };
   for (const node of program.nodes) {
     if (node.op !== 'enter' || !loops.includes(node.id)) continue;
@@ -21,16 +21,18 @@ export function wordsAt(
     if ('each' in node.loop) words.key = state.keys[round] ?? '';
   }
   for (const p of formatParams(params, Object.keys(params))) words[p.name] = p.value;
+  if ('count' in step) words.n = String(evaluateExpression(step.count.n, valuesOf(params)));
   return { words, key: words.key ?? '' };
 }
 
 /** What an event recorded, in the words of the button that was pressed. */
-export function saidBy(program: Program, event: RunEvent): string {
+export function saidBy(program: Program, event: RunEvent, values: ParamValues): string {
   switch (event.type) {
     case 'answered': {
       const { step } = leafAt(program, event.step);
       if (event.value !== undefined && 'value' in step) return formatQuantity(event.value, step.value.unit);
-      return answersOf(step)[event.answer]?.say ?? event.answer;
+      const said = answersOf(step)[event.answer]?.say ?? event.answer;
+      return 'count' in step ? fillText(said, { n: String(evaluateExpression(step.count.n, values)) }) : said;
     }
     case 'waived':
       return 'Waived';
@@ -72,6 +74,7 @@ export function tell(program: Program, params: Record<string, ResolvedParam>, ev
       instruction = fillText(leafTitle(leafAt(program, event.step).step), words);
       round = words.round ?? '';
     }
-    return { event, instruction, round, said: saidBy(program, event), retracted: retracted.has(event.id) };
+    const note = event.type === 'answered' && event.note ? `: ${event.note}` : '';
+    return { event, instruction, round, said: `${saidBy(program, event, values)}${note}`, retracted: retracted.has(event.id) };
   });
 }
