@@ -56,6 +56,8 @@ test.each<[string, string, string, string]>([
     'values.cut.value',
     'Found "none". Use one of: fuel, fuelAndStarter.',
   ],
+  ['a feature that is not there', profile('seen: {smell: sweet}'), 'seen.smell', 'Feature "smell" does not exist. Use one of: service, vehicle,'],
+  ['a value of no question', profile('seen: {vehicle: boat}'), 'seen.vehicle', 'Value "boat" does not exist. Use one of: car, light.'],
   ['a date of no form', profile('').replace('null', '{by: me, on: soon}'), 'checked.on', 'Found "soon". Write a date such as 2026-03-04.'],
   [
     'an id twice',

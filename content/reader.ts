@@ -5,6 +5,7 @@ import { isMap, LineCounter, parseDocument } from 'yaml';
 import {
   type Caution,
   type CautionList,
+  checkProfile,
   type CommonParts,
   type Family,
   type Feature,
@@ -67,7 +68,7 @@ export interface ReadContent {
 }
 
 /** Larger files are not content. */
-const maxBytes = 1_000_000;
+export const maxContentBytes = 1_000_000;
 
 /** Reads folders of YAML, later folders adding to earlier ones, and checks everything that a person could have got wrong. */
 export function readContent(...folders: string[]): ReadContent {
@@ -160,17 +161,34 @@ export function parseYaml(text: string): Result<unknown> {
       ok: false,
       problems: [{ code: 'yaml', path: '', message: 'The file must hold one document of fields, beginning with kind. Write them.' }],
     };
+  const refused = (path: string, message: string): Result<unknown> => ({ ok: false, problems: [{ code: 'yaml', path, message }] });
+  let value: unknown;
   try {
-    return { ok: true, value: document.toJS({ maxAliasCount: 50 }) };
+    value = document.toJS({ maxAliasCount: 50 });
   } catch {
-    return { ok: false, problems: [{ code: 'yaml', path: '', message: 'Too many aliases. Write the values out.' }] };
+    return refused('', 'Too many aliases. Write the values out.');
   }
+  const fault = faultIn(value, '', []);
+  return fault ? refused(fault.path, fault.message) : { ok: true, value };
+}
+
+/** What plain data must not hold: a value that stands inside itself, and a name that would reach the prototype of every object. */
+function faultIn(value: unknown, path: string, way: readonly object[]): { path: string; message: string } | undefined {
+  if (typeof value !== 'object' || value === null) return undefined;
+  if (way.includes(value)) return { path, message: 'An alias stands inside what it names. Write the values out.' };
+  for (const [name, inner] of Object.entries(value)) {
+    const at = Array.isArray(value) ? `${path}[${name}]` : path === '' ? name : `${path}.${name}`;
+    if (name === '__proto__') return { path: at, message: '"__proto__" is no name for a field. Choose another.' };
+    const fault = faultIn(inner, at, [...way, value]);
+    if (fault) return fault;
+  }
+  return undefined;
 }
 
 function readDocument(path: string, file: string): LibraryDocument | { errors: FileProblem[] } {
   const fail = (problems: Problem[]) => ({ errors: problems.map((p) => ({ file, path: p.path, message: p.message })) });
   const problem = (message: string, at = '') => fail([{ code: 'file', path: at, message }]);
-  if (statSync(path).size > maxBytes) return problem(`The file is larger than ${maxBytes} bytes. Split it.`);
+  if (statSync(path).size > maxContentBytes) return problem(`The file is larger than ${maxContentBytes} bytes. Split it.`);
   const data = parseYaml(readFileSync(path, 'utf8'));
   if (!data.ok) return fail(data.problems);
   const kind = (data.value as { kind?: unknown }).kind;
@@ -237,32 +255,10 @@ function crossCheck(library: Library): FileProblem[] {
     if (body.kind !== 'profile' && body.kind !== 'procedure') continue;
     const family = library.families.get(body.family);
     if (!family) add([{ code: 'unknownName', path: 'family', message: `Family "${body.family}" does not exist. Use one of: ${families}.` }]);
-    else if (body.kind === 'profile') add(checkProfile(body, family));
+    else if (body.kind === 'profile') add(checkProfile(body, family, library.features));
     else add(lint(body, valuesOf(resolveParams(family)), { family, cautions }).problems.filter((p) => p.severity === 'error'));
   }
   return problems;
-}
-
-function checkProfile(profile: Profile, family: Family): Problem[] {
-  return Object.entries(profile.values).flatMap(([name, { value }]): Problem[] => {
-    const param = family.params[name];
-    const path = `values.${name}`;
-    if (!param)
-      return [
-        {
-          code: 'unknownName',
-          path,
-          message: `Family "${family.id}" has no parameter "${name}". Use one of: ${Object.keys(family.params).join(', ')}.`,
-        },
-      ];
-    if ('oneOf' in param)
-      return param.oneOf.includes(String(value))
-        ? []
-        : [{ code: 'unknownName', path: `${path}.value`, message: `Found ${JSON.stringify(value)}. Use one of: ${param.oneOf.join(', ')}.` }];
-    if (typeof value !== 'number')
-      return [{ code: 'type', path: `${path}.value`, message: `Found ${JSON.stringify(value)}. Use a number in ${param.unit || 'counts'}.` }];
-    return [];
-  });
 }
 
 /** SHA-256 over the parsed document. The order of fields counts, since the order of answers is their order on the screen. */

@@ -4,6 +4,7 @@ import { interruptions, maxReason } from '../core/procedure';
 import { Refused } from './expected';
 import { authorityFields, given, tag } from './intake';
 import { line, optionalLine, parseForm, text } from './parseForm';
+import type { NewProfile, ProfileForm } from './profiles';
 
 /** Every form and command from a browser is parsed whole by one of these. */
 
@@ -149,4 +150,37 @@ function plain(value: unknown): unknown {
   return entries.length > 0 && entries.every(([k]) => /^\d{1,3}$/.test(k))
     ? entries.sort(([a], [b]) => Number(a) - Number(b)).map(([, v]) => v)
     : Object.fromEntries(entries.filter(([k]) => k !== '__proto__'));
+}
+
+export const parseNewProfile = (data: unknown) =>
+  parseForm<NewProfile>(Joi.object({ title: line(120).required(), from: Joi.string().max(80).required() }), data);
+
+/** A profile as it is typed; numbers are read by the family's parameters (server/profiles.ts). */
+export const parseProfileForm = (data: unknown) =>
+  parseForm<ProfileForm>(
+    Joi.object({
+      from: Joi.number().integer().min(1).required(),
+      title: line(120).required(),
+      source: line(600).required(),
+      values: Joi.object()
+        .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, Joi.object({ value: optionalLine(60), source: optionalLine(160) }))
+        .max(60)
+        .default({}),
+      check: Joi.boolean().truthy('on').default(false),
+    }),
+    data,
+  );
+
+/** A file, or pasted text when none was chosen. */
+export function parseYamlSent(data: unknown): string {
+  const { file, text } = data as { file?: unknown; text?: unknown };
+  if (file instanceof Uint8Array && file.byteLength > 0) {
+    try {
+      return new TextDecoder('utf-8', { fatal: true }).decode(file);
+    } catch {
+      throw new Refused(400, [{ code: 'encoding', path: 'file', message: 'This is not a text file in UTF-8. Choose the exported YAML file.' }]);
+    }
+  }
+  if (typeof text === 'string' && text.trim() !== '') return text;
+  throw new Refused(400, [{ code: 'noFile', path: 'file', message: 'No file was chosen and nothing was pasted. Do one of them.' }]);
 }

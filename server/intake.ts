@@ -173,7 +173,7 @@ const newCase = Joi.object({
   kind: Joi.string().valid('vehicle', 'parts').default('vehicle'),
   vehicle: Joi.when('kind', { is: 'parts', then: optionalLine(120), otherwise: line(120).required() }),
   system: Joi.string()
-    .pattern(/^(family|profile):[a-z0-9-]{1,60}$/, 'one of the systems of the list')
+    .pattern(/^(family|profile):[A-Za-z0-9-]{1,60}$/, 'one of the systems of the list')
     .messages({ 'string.empty': 'Choose the system of the list, or find it out by the questions.' })
     .required(),
   keys: Joi.array().items(keyForm).max(12).unique('tag').default([]),

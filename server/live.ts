@@ -5,7 +5,7 @@ const channel = 'bloodstone';
 
 /** Something changed; pages that are open look again. */
 export interface Change {
-  what: 'case' | 'run' | 'clock';
+  what: 'case' | 'run' | 'clock' | 'library';
   id?: number;
 }
 

@@ -55,6 +55,7 @@ export const sameOrigin =
 const fileBodies: readonly [RegExp, number][] = [
   [/^\/cases\/\d+\/photos(\.data)?$/, 9 * 1024 * 1024],
   [/^\/cases\/import(\.data)?$/, 65 * 1024 * 1024],
+  [/^\/library\/import(\.data)?$/, 1100 * 1024],
 ];
 
 /** Bodies must say their length and keep to the limit. */

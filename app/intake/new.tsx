@@ -7,6 +7,7 @@ import { findDraft } from '../../server/drafts';
 import { parseDraftId } from '../../server/forms';
 import { parseNewCase } from '../../server/intake';
 import { createCase } from '../../server/openCase';
+import { listProfiles } from '../../server/profiles';
 import { here } from '../../server/requestContext';
 import { listBays, readShop } from '../../server/shop';
 import { acting } from '../respond.server';
@@ -41,12 +42,14 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     features: library.features,
     candidates: [...library.families.values()].map(({ id, title, features }) => ({ id, title, features })),
     systems: [
-      ...[...library.profiles.values()].map((p) => ({
-        value: `profile:${p.id}`,
-        title: p.title,
-        note: 'numbers looked up',
-        needs: { family: library.families.get(p.family)!.newKey, profile: p.newKey },
-      })),
+      ...(await listProfiles(db, library))
+        .filter((p) => !p.retired)
+        .map(({ profile: p, origin }) => ({
+          value: `profile:${p.id}`,
+          title: p.title,
+          note: origin === 'shop' ? 'profile of this shop' : 'numbers looked up',
+          needs: { family: library.families.get(p.family)!.newKey, profile: p.newKey },
+        })),
       ...[...library.families.values()].map((f) => ({
         value: `family:${f.id}`,
         title: f.title,

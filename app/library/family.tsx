@@ -1,9 +1,13 @@
 import { here } from '../../server/requestContext';
+import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { type LampMoment, moduleHolds, resolveParams, valuesOf } from '../../core/library';
+import { type LampMoment, moduleHolds, paramWords, resolveParams, valuesOf } from '../../core/library';
 import { lint } from '../../core/procedure';
+import { listProfiles } from '../../server/profiles';
+import { may } from '../../server/rights';
 import { Lamp } from '../ui/Lamp';
 import { notThere } from '../respond.server';
+import { Drawing } from './Drawing';
 import { notChecked } from './notChecked';
 import type { Route } from './+types/family';
 import styles from './library.module.css';
@@ -14,8 +18,12 @@ const telling = 1.5;
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.title ?? 'Library'} · Bloodstone` }];
 export const handle = { place: ({ title }: Route.ComponentProps['loaderData']) => ({ title: 'Library', detail: title }) };
 
-export function loader({ params, context }: Route.LoaderArgs) {
-  const { library } = context.get(here).services;
+/** Of a question, what is found on at least this share of the vehicles is drawn. */
+const drawnShare = 0.15;
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { services, session } = context.get(here);
+  const { library } = services;
   const f =
     library.families.get(params.familyId) ?? notThere('There is no such family', `The library has no family “${params.familyId.slice(0, 60)}”.`);
   const cautions = new Set(library.cautions.keys());
@@ -37,10 +45,25 @@ export function loader({ params, context }: Route.LoaderArgs) {
       const everywhere = families.reduce((sum, other) => sum + (other.features[q.id]?.[usual[0]] ?? 0), 0) / families.length;
       return usual[1] >= everywhere * telling ? [{ id: q.id, ask: q.ask, usual: q.values[usual[0]]! }] : [];
     }),
+    drawn: ['keyKind', 'around'].flatMap((question) => {
+      const values = library.features.find((q) => q.id === question)?.values ?? {};
+      return Object.entries(f.features[question] ?? {})
+        .filter(([, share]) => share >= drawnShare)
+        .sort((a, b) => b[1] - a[1])
+        .map(([kind, share]) => ({ kind, caption: values[kind]!, share }));
+    }),
+    mayEdit: may(session!.person, 'editLibrary'),
     params: Object.values(resolveParams(f)).map((p) => ({ name: p.name, label: p.label, value: p.value, unit: p.unit, usual: p.usual })),
-    profiles: [...library.profiles.values()]
-      .filter((p) => p.family === f.id)
-      .map((p) => ({ id: p.id, title: p.title, version: p.version, known: Object.keys(p.values).length, checked: p.checked })),
+    profiles: (await listProfiles(services.database.db, library))
+      .filter((p) => p.profile.family === f.id && !p.retired)
+      .map(({ profile: p, origin }) => ({
+        id: p.id,
+        title: p.title,
+        version: p.version,
+        known: Object.keys(p.values).length,
+        checked: p.checked,
+        own: origin === 'shop',
+      })),
     procedures: [...library.procedures.values()]
       .filter((p) => p.family === f.id)
       .map((p) => ({
@@ -74,6 +97,13 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
         </p>
         <p>{f.text.what}</p>
         <p>{f.text.how}</p>
+        {f.drawn.length > 0 && (
+          <div className={styles.drawings}>
+            {f.drawn.map((d) => (
+              <Drawing key={d.kind} kind={d.kind} caption={d.caption} note={d.share >= 0.85 ? '' : d.share >= 0.5 ? 'usual' : 'on some'} />
+            ))}
+          </div>
+        )}
         <h2>The start chain</h2>
         <ol className={styles.chain}>
           {f.chain.map((l) => (
@@ -159,21 +189,23 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
             <div key={p.name}>
               <dt>{p.label}</dt>
               <dd className="mono">
-                <span className="typical">
-                  {p.value} {p.unit}
-                </span>{' '}
-                <span className="quiet">usual {p.usual}</span>
+                <span className="typical">{paramWords(p.value, p.unit)}</span> <span className="quiet">usual {p.usual}</span>
               </dd>
             </div>
           ))}
         </dl>
-        <h2>Profiles</h2>
+        <h2>Vehicles</h2>
+        {f.mayEdit && (
+          <Button component={Link} to={`/library/profiles/new?from=family:${f.id}`} variant="outlined" sx={{ justifySelf: 'start' }}>
+            Copy to a profile of the shop
+          </Button>
+        )}
         <ul>
           {f.profiles.map((p) => (
             <li key={p.id}>
-              <b>{p.title}</b>{' '}
+              <Link to={`/library/profiles/${p.id}`}>{p.title}</Link>{' '}
               <span className="quiet">
-                version {p.version}, {p.known} numbers looked up,{' '}
+                {p.own && 'of this shop, '}version {p.version}, {p.known} numbers looked up,{' '}
                 {p.checked ? `checked by ${p.checked.by}, ${p.checked.on}` : 'not checked by a second person'}
               </span>
             </li>

@@ -1,29 +1,53 @@
-import { Link } from 'react-router';
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { Form, Link } from 'react-router';
+import { searchLibrary } from '../../server/librarySearch';
+import { listProfiles } from '../../server/profiles';
 import { here } from '../../server/requestContext';
+import { may } from '../../server/rights';
 import { notChecked } from './notChecked';
 import type { Route } from './+types/library';
 import styles from './library.module.css';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Library · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Library', detail: 'families of immobilizer systems' }) };
+export const handle = { place: () => ({ title: 'Library', detail: 'families of immobilizer systems, and vehicles' }) };
 
-export function loader({ context }: Route.LoaderArgs) {
-  const { library } = context.get(here).services;
+/** Longest query that is looked for, characters. */
+const maxQuery = 120;
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { services, session } = context.get(here);
+  const { library } = services;
+  const query = (new URL(request.url).searchParams.get('q') ?? '').slice(0, maxQuery);
+  const profiles = await listProfiles(services.database.db, library);
+  const own = profiles.filter((p) => p.origin === 'shop');
+  const row = ({ profile: p, retired }: (typeof own)[number]) => ({
+    id: p.id,
+    title: p.title,
+    family: library.families.get(p.family)!.title,
+    version: p.version,
+    known: Object.keys(p.values).length,
+    retired,
+  });
   return {
+    query,
+    found: query.trim() === '' ? null : searchLibrary(library, profiles, query),
+    mayEdit: may(session!.person, 'editLibrary'),
+    own: own.map(row),
     families: [...library.families.values()]
       .map((f) => ({
         id: f.id,
         title: f.title,
         what: f.text.what,
         checked: f.checked !== null,
-        profiles: [...library.profiles.values()].filter((p) => p.family === f.id).map((p) => p.title),
+        profiles: profiles.filter((p) => p.profile.family === f.id && !p.retired).map((p) => ({ id: p.profile.id, title: p.profile.title })),
       }))
       .sort((a, b) => (a.title < b.title ? -1 : 1)),
   };
 }
 
-/** The families, each with what it is in a sentence; a page of its own reads like a manual. Copying, editing and comparing come later. */
-export default function Library({ loaderData: { families } }: Route.ComponentProps) {
+/** The families, each with what it is in a sentence; the shop's own vehicles; and a search over both. */
+export default function Library({ loaderData: { query, found, mayEdit, own, families } }: Route.ComponentProps) {
   return (
     <div className={styles.page}>
       <h1>Families of systems</h1>
@@ -31,15 +55,90 @@ export default function Library({ loaderData: { families } }: Route.ComponentPro
         A vehicle that is not listed is worked from its family at once, with typical numbers. {families.every((f) => !f.checked) && `${notChecked} `}A
         new case asks its way to the family by what can be seen.
       </p>
-      <ul className={styles.index}>
-        {families.map((f) => (
-          <li key={f.id}>
-            <Link to={`/library/${f.id}`}>{f.title}</Link>
-            <p>{f.what}</p>
-            {f.profiles.length > 0 && <p className="quiet">Vehicles: {f.profiles.join(', ')}</p>}
-          </li>
-        ))}
-      </ul>
+      <Form role="search" aria-label="Library" className={styles.search}>
+        <TextField
+          key={query}
+          name="q"
+          label="Search the Library"
+          defaultValue={query}
+          helperText="A word of a vehicle, a lamp, a part, a mark"
+          slotProps={{ htmlInput: { maxLength: maxQuery, type: 'search' } }}
+        />
+        <Button type="submit" variant="outlined" sx={{ minHeight: 56 }}>
+          Search
+        </Button>
+      </Form>
+      {found ? (
+        <>
+          <p role="status">
+            {found.length === 0
+              ? `Nothing holds every word of “${query}”. Try fewer words, or the beginning of one.`
+              : `${found.length === 1 ? 'One place holds' : `${found.length} places hold`} “${query}”.`}{' '}
+            <Link to="/library">Show all</Link>
+          </p>
+          <ul className={styles.index} aria-label="Found">
+            {found.map((f) => (
+              <li key={`${f.kind} ${f.to} ${f.title}`}>
+                <Link to={f.to}>{f.title}</Link> <span className="quiet">{f.kind}</span>
+                {f.excerpt !== '' && <p>{f.excerpt}</p>}
+              </li>
+            ))}
+          </ul>
+        </>
+      ) : (
+        <>
+          <section aria-labelledby="own">
+            <h2 id="own">Vehicles of this shop</h2>
+            {own.length === 0 && (
+              <p>
+                None yet. A profile keeps the numbers of a vehicle that this shop works on, each with the page it was looked up on
+                {mayEdit ? '.' : '; a lead makes one.'}
+              </p>
+            )}
+            <ul>
+              {own.map((p) => (
+                <li key={p.id}>
+                  <Link to={`/library/profiles/${p.id}`}>{p.title}</Link>{' '}
+                  <span className="quiet">
+                    {p.family}, version {p.version}, {p.known} numbers looked up{p.retired && ', retired'}
+                  </span>
+                </li>
+              ))}
+            </ul>
+            {mayEdit && (
+              <div className={styles.tools}>
+                <Button component={Link} to="/library/profiles/new" variant="outlined">
+                  Make a profile
+                </Button>
+                <Button component={Link} to="/library/import" variant="outlined" color="inherit">
+                  Import a profile
+                </Button>
+              </div>
+            )}
+          </section>
+          <ul className={styles.index} aria-label="Families">
+            {families.map((f) => (
+              <li key={f.id}>
+                <Link to={`/library/${f.id}`}>{f.title}</Link>
+                <p>{f.what}</p>
+                {f.profiles.length > 0 && (
+                  <p className="quiet">
+                    Vehicles:{' '}
+                    {f.profiles.map((p, i) => (
+                      <span key={p.id}>
+                        {i > 0 && ', '}
+                        <Link className={styles.plain!} to={`/library/profiles/${p.id}`}>
+                          {p.title}
+                        </Link>
+                      </span>
+                    ))}
+                  </p>
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
     </div>
   );
 }

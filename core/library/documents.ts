@@ -172,6 +172,8 @@ export interface Profile {
   values: Record<string, { value: ParamValue; source: string; by: string }>;
   /** What this model says more exactly than its family. */
   newKey?: NewKeySpec;
+  /** What can be seen of this vehicle: answers to the questions of the feature list, those that are known. */
+  seen?: Record<string, string>;
 }
 
 export interface Caution {
@@ -181,6 +183,9 @@ export interface Caution {
   /** A person can be hurt: it must be confirmed before the act. */
   confirm: boolean;
 }
+
+/** Where a number comes from and who looked it up. */
+export type KnownValue = Profile['values'][string];
 
 export interface CautionList {
   kind: 'cautions';

@@ -17,6 +17,7 @@ export {
   type NumberParam,
   type Outcome,
   type Param,
+  type KnownValue,
   type Profile,
   type Statement,
   type TestDefinition,
@@ -33,10 +34,13 @@ export {
   holds,
   subjectOf,
 } from './condition';
+export { checkParamValue, checkProfile, isUnusual } from './checkProfile';
+export { type ComparedParam, type ComparedSide, compareProfiles } from './compareProfiles';
 export { areAlike, type ContentFigures, contentFigures } from './contentFigures';
 export { evaluateExpression, type Expression, type ParamValue, type ParamValues, parseExpression } from './expression';
 export { closedBecause, type Effect, effects, gates, type OnRecord, warnedBecause } from './gates';
-export { formatParams, type ResolvedParam, resolveParams, usualRange, valuesOf } from './params';
+export { formatParams, paramWords, type ResolvedParam, resolveParams, usualRange, valuesOf } from './params';
+export { type SearchEntry, searchEntries, type SearchHit } from './searchEntries';
 export { fillText, placeholdersIn } from './text';
 export { lampTimeline, type LampSpan } from './lampTimeline';
 export { lintFamily } from './lintFamily';

@@ -15,8 +15,16 @@ export interface ResolvedParam {
   usual: string;
 }
 
+/** A parameter's value in words: a number with its unit, a choice such as `fuelAndStarter` as "fuel and starter". */
+export function paramWords(value: ParamValue, unit: string): string {
+  if (typeof value === 'number') return formatQuantity(value, unit);
+  return value.replace(/([a-z0-9])([A-Z])/g, (_pair, before: string, after: string) => `${before} ${after.toLowerCase()}`);
+}
+
 export function usualRange(param: Param): string {
-  return 'oneOf' in param ? param.oneOf.join(' or ') : `${param.min} to ${param.max}${param.unit ? ` ${param.unit}` : ''}`;
+  return 'oneOf' in param
+    ? param.oneOf.map((o) => paramWords(o, '')).join(' or ')
+    : `${param.min} to ${param.max}${param.unit ? ` ${param.unit}` : ''}`;
 }
 
 /** The family's parameters with the profile's numbers laid over them. Without a profile everything is typical. */
@@ -48,8 +56,6 @@ export function formatParams(
 ): { name: string; label: string; value: string; status: ResolvedParam['status']; source: string }[] {
   return names.flatMap((name) => {
     const p = params[name];
-    return p
-      ? [{ name, label: p.label, value: typeof p.value === 'number' ? formatQuantity(p.value, p.unit) : p.value, status: p.status, source: p.source }]
-      : [];
+    return p ? [{ name, label: p.label, value: paramWords(p.value, p.unit), status: p.status, source: p.source }] : [];
   });
 }

@@ -11,8 +11,13 @@ import { abilities, chipMemories, keyKinds, moduleHolds } from './vocabulary';
 export const id = Joi.string()
   .pattern(/^[a-z][A-Za-z0-9]*(-[a-z0-9]+)*$/, 'an id: letters and digits, starting with a small letter, parts joined by -')
   .max(60);
-export const text = Joi.string().trim().min(1).max(2000);
-export const shortText = Joi.string().trim().min(1).max(160);
+/** Texts are shown as they are written; what looks like mark-up was meant for something else. */
+const plain = (value: string): string => {
+  if (/<[a-z!/?]/i.test(value)) throw new Error('mark-up such as HTML is not shown; write plain text without “<”');
+  return value;
+};
+export const text = Joi.string().trim().min(1).max(2000).custom(plain);
+export const shortText = Joi.string().trim().min(1).max(160).custom(plain);
 export const version = Joi.number().integer().min(1).max(100000);
 export const expression = Joi.any().custom((value: unknown) => {
   if ((typeof value !== 'number' && typeof value !== 'string') || !parseExpression(value))
@@ -234,6 +239,7 @@ const profileSchema = Joi.object({
     )
     .default({}),
   newKey,
+  seen: Joi.object().pattern(id, id).max(60),
 });
 
 const cautionsSchema = Joi.object({

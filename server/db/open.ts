@@ -13,7 +13,7 @@ import * as schema from './schema';
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
 /** Reads on the database, or inside a transaction. */
-export type Reader = Pick<Db, 'select'>;
+export type Reader = Pick<Db, 'select' | 'selectDistinctOn'>;
 export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
 
 /** The one opened database of a server: queries, notifications and a clean end. */

@@ -128,11 +128,28 @@ export const document = pgTable(
     id: text().notNull(),
     version: integer().notNull(),
     hash: text().notNull(),
-    origin: text().$type<'shipped' | 'shop'>().notNull(),
+    /** `case`: came with a case of another shop, and is only there for it. */
+    origin: text().$type<'shipped' | 'shop' | 'case'>().notNull(),
     body: json().$type<DocumentBody>().notNull(),
     enteredAt: moment('entered_at').notNull(),
+    /** Who saved it; nobody for what is shipped. */
+    by: text().references(() => person.id),
   },
   (t) => [primaryKey({ columns: [t.kind, t.id, t.version] })],
+);
+
+/** Documents of the shop that are not offered any more; the cases that were worked with them keep them. */
+export const retiredDocument = pgTable(
+  'retired_document',
+  {
+    kind: text().$type<DocumentKind>().notNull(),
+    id: text().notNull(),
+    at: moment('at').notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+  },
+  (t) => [primaryKey({ columns: [t.kind, t.id] })],
 );
 
 /** Names and telephone numbers of people outside the shop stand by themselves, so that they can be exported and erased. */

@@ -345,7 +345,7 @@ async function enterDocuments(tx: Tx, act: Act, form: CaseFileForm): Promise<voi
     if (!have)
       await tx
         .insert(document)
-        .values({ kind: d.kind, id: d.id, version: d.version, hash: d.hash, origin: 'shop', body: d.body, enteredAt: act.now });
+        .values({ kind: d.kind, id: d.id, version: d.version, hash: d.hash, origin: 'case', body: d.body, enteredAt: act.now });
   }
 }
 

@@ -1,0 +1,284 @@
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { Form, Link } from 'react-router';
+import { isUnusual, paramWords as words, resolveParams } from '../../core/library';
+import { parseProfileForm } from '../../server/forms';
+import { isRetired, profileVersions, restoreProfile, retireProfile, saveProfile } from '../../server/profiles';
+import { here } from '../../server/requestContext';
+import { may } from '../../server/rights';
+import { acting, notThere } from '../respond.server';
+import { Choice } from '../ui/Choice';
+import { useTimes } from '../ui/clock';
+import { ProblemSummary } from '../ui/problems';
+import { useAct } from '../ui/useAct';
+import { askedVersion } from './askedVersion';
+import { Drawing } from './Drawing';
+import { notChecked } from './notChecked';
+import type { Route } from './+types/profile';
+import styles from './library.module.css';
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.profile.title ?? 'Profile'} · Bloodstone` }];
+export const handle = { place: ({ profile }: Route.ComponentProps['loaderData']) => ({ title: 'Library', detail: profile.title }) };
+
+export async function loader({ params, request, context }: Route.LoaderArgs) {
+  const { services, session } = context.get(here);
+  const { library, database } = services;
+  const versions = await profileVersions(database.db, params.profileId);
+  const shown =
+    askedVersion(versions, new URL(request.url).searchParams.get('version')) ??
+    notThere('There is no such profile', 'The library has no profile of this name in this version.');
+  const { profile } = shown;
+  const family = library.families.get(profile.family)!;
+  const retired = await isRetired(database.db, params.profileId);
+  const newest = shown === versions[0];
+  return {
+    profile,
+    origin: shown.origin,
+    retired,
+    newest,
+    mayEdit: may(session!.person, 'editLibrary'),
+    editable: newest && !retired && shown.origin === 'shop' && may(session!.person, 'editLibrary'),
+    family: { id: family.id, title: family.title },
+    versions: versions.map((v) => ({ version: v.pin.version, at: v.enteredAt, by: v.by })),
+    seen: library.features.flatMap((f) => {
+      const say = f.values[profile.seen?.[f.id] ?? ''];
+      return say ? [{ id: f.id, ask: f.ask, say }] : [];
+    }),
+    drawn: ['keyKind', 'around'].flatMap((question) => {
+      const kind = profile.seen?.[question];
+      const caption = library.features.find((f) => f.id === question)?.values[kind ?? ''];
+      return kind && caption ? [{ kind, caption }] : [];
+    }),
+    params: Object.values(resolveParams(family, profile)).map((p) => {
+      const param = family.params[p.name]!;
+      return {
+        name: p.name,
+        label: p.label,
+        unit: p.unit,
+        usual: p.usual,
+        oneOf: 'oneOf' in param ? param.oneOf : null,
+        typical: param.default,
+        known: profile.values[p.name],
+        unusual: isUnusual(family, p.name, p.value),
+      };
+    }),
+  };
+}
+type Data = Route.ComponentProps['loaderData'];
+
+export async function action(args: Route.ActionArgs) {
+  const { services } = args.context.get(here);
+  const { db } = services.database;
+  const id = args.params.profileId;
+  return acting('/library/profiles/:profileId', args, {
+    save: async ({ form, act }) => {
+      const { version } = await saveProfile(db, services.library, act(), id, parseProfileForm(form));
+      return { said: `Saved as version ${version}. Cases keep the version they are worked with.` };
+    },
+    retire: async ({ act }) => {
+      await retireProfile(db, act(), id);
+      return { said: 'Not offered any more. Old cases keep it.' };
+    },
+    restore: async ({ act }) => {
+      await restoreProfile(db, act(), id);
+      return { said: 'Offered again.' };
+    },
+  });
+}
+
+/** The numbers of one vehicle: each looked up with its source, or typical for the family. The shop's own are edited here. */
+export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
+  const act = useAct<typeof action>();
+  const { day, hm } = useTimes();
+  const { profile, family } = d;
+  const looked = d.params.filter((p) => p.known).length;
+  return (
+    <div className={styles.page}>
+      <p>
+        <Link to="/library">Library</Link> · <Link to={`/library/${family.id}`}>{family.title}</Link>
+      </p>
+      <h1>{profile.title}</h1>
+      <p className="quiet">
+        {d.origin === 'shop' ? 'Profile of this shop' : 'Shipped with the app'}, version {profile.version}
+        {d.newest ? '' : ' (an older one)'}. {looked} of {d.params.length} numbers looked up, the others are typical for the family.{' '}
+        {profile.checked ? `Checked by ${profile.checked.by}, ${profile.checked.on}.` : notChecked}
+        {d.retired && ' No longer offered for new cases.'}
+      </p>
+      <p role="status" className={act.said ? styles.said : undefined}>
+        {act.said}
+      </p>
+      <div className={styles.tools}>
+        {d.mayEdit && (
+          <Button component={Link} to={`/library/profiles/new?from=profile:${profile.id}`} variant="outlined" color="inherit">
+            {d.origin === 'shop' ? 'Copy' : 'Copy to a profile of the shop'}
+          </Button>
+        )}
+        <Button
+          component={Link}
+          to={`/library/profiles/${profile.id}/compare?a=${d.versions[1] ? d.versions[1].version : ''}`}
+          variant="outlined"
+          color="inherit"
+        >
+          Compare
+        </Button>
+        <Button component="a" href={`/library/profiles/${profile.id}/export?version=${profile.version}`} variant="outlined" color="inherit">
+          Export as YAML
+        </Button>
+        {d.mayEdit && d.newest && d.origin === 'shop' && (
+          <Form method="post" onSubmit={act.send(d.retired ? 'restore' : 'retire')}>
+            <Button type="submit" variant="outlined" color={d.retired ? 'inherit' : 'error'} loading={act.busy}>
+              {d.retired ? 'Offer it again' : 'Retire'}
+            </Button>
+          </Form>
+        )}
+      </div>
+      {d.editable ? <Edit key={profile.version} d={d} act={act} /> : <Read d={d} />}
+      {d.seen.length > 0 && (
+        <section aria-labelledby="seen">
+          <h2 id="seen">What is seen on it</h2>
+          <div className={styles.drawings}>
+            {d.drawn.map((k) => (
+              <Drawing key={k.kind} kind={k.kind} caption={k.caption} />
+            ))}
+          </div>
+          <dl className={styles.params}>
+            {d.seen.map((q) => (
+              <div key={q.id}>
+                <dt>{q.ask}</dt>
+                <dd>{q.say}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      )}
+      {d.origin === 'shop' && d.versions.length > 1 && (
+        <>
+          <h2>Versions</h2>
+          <ul>
+            {d.versions.map((v) => (
+              <li key={v.version}>
+                {v.version === profile.version ? (
+                  <b>Version {v.version}</b>
+                ) : (
+                  <Link to={`/library/profiles/${profile.id}?version=${v.version}`}>Version {v.version}</Link>
+                )}{' '}
+                <span className="quiet">
+                  saved {v.by && `by ${v.by}, `}
+                  {day(v.at)}, {hm(v.at)}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}
+
+function Read({ d }: { d: Data }) {
+  return (
+    <>
+      <p>{d.profile.source}</p>
+      <dl className={styles.params}>
+        {d.params.map((p) => (
+          <div key={p.name}>
+            <dt>{p.label}</dt>
+            <dd>
+              {p.known ? (
+                <>
+                  <span className="mono">{words(p.known.value, p.unit)}</span>{' '}
+                  <span className="quiet">
+                    verified: {p.known.source}, {p.known.by}
+                  </span>
+                </>
+              ) : (
+                <>
+                  <span className="mono typical">{words(p.typical, p.unit)}</span> <span className="quiet">typical, usual {p.usual}</span>
+                </>
+              )}
+              {p.known && p.unusual && <span className={styles.unusual}> outside the usual {p.usual}</span>}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}
+
+function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action>> }) {
+  const { errors } = act;
+  const { profile } = d;
+  return (
+    <Form method="post" className={styles.form} noValidate onSubmit={act.send('save')} aria-label="Numbers of this vehicle">
+      <input type="hidden" name="from" value={profile.version} />
+      <ProblemSummary errors={errors} />
+      <TextField
+        name="title"
+        label="Vehicle"
+        defaultValue={profile.title}
+        error={'title' in errors}
+        helperText={errors.title}
+        slotProps={{ htmlInput: { maxLength: 120 } }}
+      />
+      <TextField
+        name="source"
+        label="Where this profile comes from"
+        defaultValue={profile.source}
+        multiline
+        error={'source' in errors}
+        helperText={errors.source}
+        slotProps={{ htmlInput: { maxLength: 600 } }}
+      />
+      <p className="quiet">What is left empty stays typical. A number needs its source: document, page, screen.</p>
+      {d.params.map((p) => {
+        const [value, source] = [`values.${p.name}.value`, `values.${p.name}.source`];
+        return (
+          <fieldset key={p.name} className={styles.number}>
+            <legend>{p.label}</legend>
+            <TextField
+              name={value}
+              label={p.unit ? `Number, ${p.unit}` : p.oneOf ? 'Which' : 'Number'}
+              select={p.oneOf !== null}
+              defaultValue={p.known?.value ?? ''}
+              error={value in errors}
+              helperText={
+                errors[value] ??
+                (p.unusual && p.known ? `Outside the usual ${p.usual}. Look again.` : `Usual ${p.usual}, typical ${words(p.typical, p.unit)}`)
+              }
+              slotProps={{
+                htmlInput: { className: p.oneOf ? undefined : 'mono', inputMode: p.oneOf ? undefined : 'decimal', maxLength: 60 },
+                inputLabel: { shrink: true },
+                select: { native: true },
+              }}
+            >
+              {p.oneOf && (
+                <>
+                  <option value="">typical: {words(p.typical, '')}</option>
+                  {p.oneOf.map((o) => (
+                    <option key={o} value={o}>
+                      {words(o, '')}
+                    </option>
+                  ))}
+                </>
+              )}
+            </TextField>
+            <TextField
+              name={source}
+              label="Source"
+              defaultValue={p.known?.source ?? ''}
+              error={source in errors}
+              helperText={errors[source] ?? (p.known ? `looked up by ${p.known.by}` : ' ')}
+              slotProps={{ htmlInput: { maxLength: 160 }, inputLabel: { shrink: true } }}
+            />
+          </fieldset>
+        );
+      })}
+      <Choice type="checkbox" name="check">
+        I have checked every number here against its source
+      </Choice>
+      <Button type="submit" variant="contained" size="large" loading={act.busy} sx={{ justifySelf: 'start' }}>
+        Save as version {d.versions[0]!.version + 1}
+      </Button>
+    </Form>
+  );
+}

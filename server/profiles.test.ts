@@ -1,0 +1,212 @@
+import { and, eq } from 'drizzle-orm';
+import { Bench, lead, owner, technician } from './bench.testing';
+import { loadCase } from './cases';
+import { audit, document } from './db/schema';
+import { Refused } from './expected';
+import { parseNewProfile, parseProfileForm, parseYamlSent } from './forms';
+import { searchLibrary } from './librarySearch';
+import {
+  createProfile,
+  importProfile,
+  isRetired,
+  listProfiles,
+  profileVersions,
+  profileYaml,
+  restoreProfile,
+  retireProfile,
+  saveProfile,
+} from './profiles';
+
+let bench: Bench;
+beforeAll(async () => {
+  bench = await Bench.open();
+}, 60_000);
+afterAll(() => bench.close());
+
+const library = () => bench.services.library;
+const make = async (title = 'Blue estate, 1999', from = 'family:ring') =>
+  (await createProfile(bench.db, library(), bench.act(), parseNewProfile({ title, from }))).id;
+/** What the form of a profile sends. */
+const form = (from: number, values: Record<string, [value: string, source: string]>, more: object = {}) =>
+  parseProfileForm({
+    from: String(from),
+    title: 'Blue estate, 1999',
+    source: 'Folder 3 in the office',
+    values: Object.fromEntries(Object.entries(values).map(([name, [value, source]]) => [name, { value, source }])),
+    ...more,
+  });
+const save = (id: string, ...given: Parameters<typeof form>) => saveProfile(bench.db, library(), bench.act(), id, form(...given));
+const newest = async (id: string) => (await profileVersions(bench.db, id))[0]!;
+const problems = async (work: Promise<unknown>): Promise<string[]> => {
+  try {
+    await work;
+  } catch (error) {
+    if (error instanceof Refused) return error.problems.map((p) => `${p.path}: ${p.message}`);
+    throw error;
+  }
+  return [];
+};
+
+describe('a profile of the shop', () => {
+  test('from a family: everything typical; its id is in words and found in the list', async () => {
+    const id = await make('Grüner Kombi (ab 2004)!');
+    expect(id).toMatch(/^shop-gru-ner-kombi-ab-2004-[a-z2-9]{4}$/);
+    expect((await newest(id)).profile).toMatchObject({ version: 1, family: 'ring', values: {}, checked: null });
+    expect((await listProfiles(bench.db, library())).find((p) => p.pin.id === id)).toMatchObject({ origin: 'shop', by: lead.name, retired: false });
+  });
+
+  test('numbers with their source; who looked one up stays with it until it changes', async () => {
+    const id = await make();
+    const names = Object.entries(library().families.get('ring')!.params)
+      .filter(([, p]) => 'min' in p)
+      .map(([name]) => name);
+    const [a, b] = names as [string, string];
+    await save(id, 1, { [a]: ['7,5', ' page 12 '], [b]: ['', ''] });
+    expect((await newest(id)).profile).toMatchObject({ version: 2, values: { [a]: { value: 7.5, source: 'page 12', by: lead.name } } });
+    await saveProfile(bench.db, library(), bench.act(owner), id, form(2, { [a]: ['7.5', 'page 12'], [b]: ['3', 'page 13'] }, { check: 'on' }));
+    const third = (await newest(id)).profile;
+    expect(third.values).toEqual({ [a]: { value: 7.5, source: 'page 12', by: lead.name }, [b]: { value: 3, source: 'page 13', by: owner.name } });
+    expect(third.checked).toEqual({ by: owner.name, on: new Date(bench.services.clock.now()).toISOString().slice(0, 10) });
+    // A number that changed has not been checked.
+    await save(id, 3, { [a]: ['8', 'page 12'], [b]: ['3', 'page 13'] });
+    expect((await newest(id)).profile.checked).toBeNull();
+    expect((await profileVersions(bench.db, id)).map((v) => v.pin.version)).toEqual([4, 3, 2, 1]);
+  });
+
+  test('an older version, nothing changed, and wrong input are refused in words', async () => {
+    const id = await make();
+    const [a] = Object.keys(library().families.get('pellet')!.params);
+    const pellet = await make('Grey saloon', 'family:pellet');
+    await save(pellet, 1, {});
+    expect(await problems(save(pellet, 1, { [a!]: ['3', 'p'] }))).toEqual([
+      'from: Somebody saved version 2 meanwhile. Look at it in another tab, then put your numbers in there.',
+    ]);
+    expect(await problems(saveProfile(bench.db, library(), bench.act(), pellet, form(2, {})))).toEqual([
+      ': Nothing was changed, so there is nothing to save.',
+    ]);
+    expect(await problems(save(id, 1, { gone: ['3', 'p'] }))).toEqual([
+      expect.stringMatching(/^values\.gone: Family "ring" has no parameter "gone"\. Use one of: /),
+    ]);
+    const names = Object.entries(library().families.get('ring')!.params).filter(([, p]) => 'min' in p);
+    const [name, param] = names[0]!;
+    expect(await problems(save(id, 1, { [name]: ['soon', ''] }))).toEqual([
+      `values.${name}.value: Found "soon". Use a number in ${'unit' in param ? param.unit : ''}.`,
+      `values.${name}.source: Where does this number come from? Name document and page.`,
+    ]);
+    expect(await problems(save(id, 1, { [name]: ['-1', 'p'] }))).toEqual([`values.${name}.value: Found -1. Use 0 or more.`]);
+    expect(await problems(save(id, 1, { [name]: ['', 'p'] }))).toEqual([
+      `values.${name}.value: A source without a number. Type the number, or clear the source.`,
+    ]);
+    expect((await profileVersions(bench.db, id)).length).toBe(1);
+  });
+
+  test('the shipped are copied, not edited', async () => {
+    expect(await problems(save('tarn-gantry', 1, {}))).toEqual([': What is shipped is not edited. Copy it to a profile of the shop.']);
+    const id = await make('Our own pick-up', 'profile:tarn-gantry');
+    const copy = (await newest(id)).profile;
+    expect(copy.values).toEqual(library().profiles.get('tarn-gantry')!.values);
+    expect(copy.source).toMatch(/^Copied from Tarn Gantry/);
+    expect(await problems(make('x', 'profile:gone'))).toEqual(['from: "gone" is not in the library. Choose one of the list.']);
+  });
+
+  test('a technician only looks', async () => {
+    expect(await problems(createProfile(bench.db, library(), bench.act(technician), { title: 'x', from: 'family:ring' }))).toEqual([
+      ': Orla Quibb may not do this. Ask somebody who may.',
+    ]);
+  });
+
+  test('a case keeps the version it was opened with; a retired profile is not offered, and comes back', async () => {
+    const id = await make('Van of the baker');
+    const caseId = await bench.openCase({ system: `profile:${id}` });
+    await save(id, 1, {}, { title: 'Van of the other baker' });
+    expect((await loadCase(bench.db, caseId))!.profile).toMatchObject({ id, version: 1 });
+    expect((await bench.services.documents.profile((await loadCase(bench.db, caseId))!.profile!)).title).toBe('Van of the baker');
+    await retireProfile(bench.db, bench.act(), id);
+    expect(await isRetired(bench.db, id)).toBe(true);
+    expect(await problems(bench.openCase({ system: `profile:${id}` }))).toEqual([`system: "${id}" is not in the library. Choose one of the list.`]);
+    await restoreProfile(bench.db, bench.act(), id);
+    expect((await loadCase(bench.db, await bench.openCase({ system: `profile:${id}` })))!.profile).toMatchObject({ version: 2 });
+  });
+});
+
+describe('YAML out and in', () => {
+  test('what is exported comes in again as the same; changed, as the next version', async () => {
+    const id = await make('Black coupe');
+    const yaml = profileYaml((await newest(id)).profile);
+    expect(await importProfile(bench.db, library(), bench.act(), yaml)).toEqual({ id, version: 1, known: true });
+    const changed = yaml.replace('title: Black coupe', 'title: Dark coupe');
+    expect(await importProfile(bench.db, library(), bench.act(), changed)).toEqual({ id, version: 2, known: false });
+    expect((await newest(id)).profile.title).toBe('Dark coupe');
+  });
+
+  const good = 'kind: profile\nid: mine\nversion: 1\ntitle: Mine\nfamily: ring\nsource: sheet\nchecked: null\n';
+  const bomb = `kind: profile\na: &a [x,x,x,x,x,x,x,x,x]\n${'bcdefgh'.replace(
+    /./g,
+    (n) =>
+      `${n}: &${n} [${Array(9)
+        .fill(`*${String.fromCharCode(n.charCodeAt(0) - 1)}`)
+        .join(',')}]\n`,
+  )}`;
+  test.each<[string, string, RegExp]>([
+    ['an anchor bomb', bomb, /^: Too many aliases\. Write the values out\.$/],
+    ['a circle of anchors', 'kind: profile\nid: &x [*x]', /^id\[0\]: An alias stands inside what it names\. Write the values out\.$/],
+    ['a key twice', `${good}title: Other`, /^line 8, column 1: Map keys must be unique\. Correct the YAML there\.$/],
+    ['an unknown field', `${good}secret: 1`, /^secret: "secret" is not a field that is known here\. Remove it or correct its name\.$/],
+    [
+      'HTML in a text',
+      good.replace('Mine', '"<img src=x onerror=alert(1)>"'),
+      /^title: Found "<img .+: mark-up such as HTML is not shown; write plain text without “<”\.$/,
+    ],
+    ['a family that is not there', good.replace('ring', 'gone'), /^family: Family "gone" does not exist\. Use one of: alarm-latch, /],
+    [
+      'a family instead of a profile',
+      good.replace('kind: profile', 'kind: family'),
+      /^kind: Found "family"\. A shop imports profiles: kind: profile\.$/,
+    ],
+    ['a parameter that is not there', `${good}values: {gone: {value: 1, source: s, by: b}}`, /^values\.gone: Family "ring" has no parameter "gone"/],
+    ['a name of every object', `${good}values: {constructor: {value: 1, source: s, by: b}}`, /^values\.constructor: Family "ring" has no parameter/],
+    [
+      'the prototype',
+      `${good}values: {__proto__: {value: 1, source: s, by: b}}`,
+      /^values\.__proto__: "__proto__" is no name for a field\. Choose another\.$/,
+    ],
+    [
+      'the name of a shipped profile',
+      good.replace('id: mine', 'id: tarn-gantry'),
+      /^id: "tarn-gantry" is the name of a shipped profile\. Give yours another id/,
+    ],
+    ['two documents', `${good}---\n${good}`, /./],
+    ['another language', '#!/bin/sh\nrm -rf /', /^: The file must hold one document of fields/],
+    ['more than a megabyte', `${good}# ${'x'.repeat(1_000_001)}`, /^file: The file is larger than 1 MB\./],
+    ['fifty megabytes', `# ${'x'.repeat(50_000_000)}`, /^file: The file is larger than 1 MB\./],
+  ])('%s is refused whole, with path and mend', async (_what, yaml, expected) => {
+    const count = async () => (await bench.db.select().from(document).where(eq(document.kind, 'profile'))).length;
+    const before = await count();
+    const [first] = await problems(importProfile(bench.db, library(), bench.act(), yaml));
+    expect(first).toMatch(expected);
+    expect(await count()).toBe(before);
+  });
+  test('what is no text, and nothing at all', () => {
+    expect(() => parseYamlSent({ file: Uint8Array.of(0xff, 0xfe, 0x00) })).toThrow('This is not a text file in UTF-8.');
+    expect(() => parseYamlSent({ file: new Uint8Array(), text: ' ' })).toThrow('No file was chosen and nothing was pasted. Do one of them.');
+    expect(parseYamlSent({ file: new Uint8Array(), text: 'kind: profile' })).toBe('kind: profile');
+  });
+  test('every change stands in the audit log', async () => {
+    const rows = await bench.db
+      .select({ action: audit.action })
+      .from(audit)
+      .where(and(eq(audit.by, lead.id)));
+    expect(new Set(rows.map((r) => r.action))).toEqual(
+      new Set(['profile made', 'profile saved', 'profile retired', 'profile offered again', 'profile imported', 'case opened']),
+    );
+  });
+});
+
+test('the search finds a vehicle of the shop by its family’s name, and not when it is retired', async () => {
+  const id = await make('Zephyrless hatchback', 'family:infrared');
+  const find = async (q: string) => searchLibrary(library(), await listProfiles(bench.db, library()), q).map((f) => f.to);
+  expect(await find('zephyrless')).toEqual([`/library/profiles/${id}`]);
+  expect(await find('zephyrless infrared')).toEqual([`/library/profiles/${id}`]);
+  await retireProfile(bench.db, bench.act(), id);
+  expect(await find('zephyrless')).toEqual([]);
+});
