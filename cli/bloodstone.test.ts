@@ -86,8 +86,8 @@ test('content check: the shipped content, and a folder with a fault', () => {
   const { status, stdout, stderr } = bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);
   expect(JSON.parse(stdout)).toEqual({
-    files: 34,
-    errors: [{ file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common.' }],
+    files: 38,
+    errors: [{ file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, steps.' }],
   });
   expect(stderr).toBe('bad.yaml: kind: Found "recipe". Use one of: family, profile, procedure, cautions, features, common.\n');
 });

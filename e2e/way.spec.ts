@@ -29,6 +29,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await page.getByLabel('Identification number').fill('00BTG5R36GW004182');
     await page.getByRole('button', { name: 'Open the case' }).click();
     await page.waitForURL(/\/cases\/\d+$/);
+    await expect(page.getByRole('textbox', { name: 'Complaint' })).toHaveCount(0);
     await expect(page.getByText('New engine module, starts and dies. <b>"ö"')).toBeVisible();
   });
   const casePath = new URL(page.url()).pathname;
@@ -89,6 +90,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await page.keyboard.press('s');
     await expect(page.getByText('That is early.')).toHaveCount(0);
     await advance(320);
+    await expect(page.getByRole('timer')).toHaveText('0:40');
     await page.keyboard.press('o');
     await expect(page.getByText('Out before the time is over: noted.')).toBeVisible();
     await advance(39);

@@ -45,7 +45,7 @@ export default function NewProfile({ loaderData: { from, families, profiles } }:
       <h1>A profile of this shop</h1>
       <p className="quiet">One free line for the vehicle, and what it is copied from. Its numbers come next, each with where it was looked up.</p>
       <Form method="post" className={styles.form} noValidate onSubmit={act.send('create')} aria-label="New profile">
-        <ProblemSummary errors={act.errors} />
+        <ProblemSummary errors={act.errors} names={{ title: 'Vehicle', from: 'Copied from' }} />
         <TextField
           name="title"
           label="Vehicle"

@@ -208,10 +208,17 @@ function Read({ d }: { d: Data }) {
 function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action>> }) {
   const { errors } = act;
   const { profile } = d;
+  const names = Object.fromEntries([
+    ['title', 'Vehicle'],
+    ...d.params.flatMap((p) => [
+      [`values.${p.name}.value`, p.label],
+      [`values.${p.name}.source`, `${p.label}, source`],
+    ]),
+  ]) as Record<string, string>;
   return (
     <Form method="post" className={styles.form} noValidate onSubmit={act.send('save')} aria-label="Numbers of this vehicle">
       <input type="hidden" name="from" value={profile.version} />
-      <ProblemSummary errors={errors} />
+      <ProblemSummary errors={errors} names={names} />
       <TextField
         name="title"
         label="Vehicle"

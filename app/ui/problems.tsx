@@ -10,7 +10,16 @@ export function errorsByPath(problems: readonly Problem[]): Record<string, strin
 }
 
 /** Says above a form that came back what is wrong with it, and is read out first. */
-export function ProblemSummary({ errors, ref }: { errors: Record<string, string>; ref?: Ref<HTMLDivElement> }) {
+export function ProblemSummary({
+  errors,
+  ref,
+  names = {},
+}: {
+  errors: Record<string, string>;
+  ref?: Ref<HTMLDivElement>;
+  /** Words for fields that the page labels by its data. */
+  names?: Readonly<Record<string, string>>;
+}) {
   const count = Object.keys(errors).length;
   if (count === 0) return null;
   return (
@@ -19,7 +28,7 @@ export function ProblemSummary({ errors, ref }: { errors: Record<string, string>
       <ul>
         {Object.entries(errors).map(([name, message]) => (
           <li key={name}>
-            {name !== '' && <b>{fieldWords(name)}: </b>}
+            {name !== '' && <b>{names[name] ?? fieldWords(name)}: </b>}
             {message}
           </li>
         ))}
