@@ -87,7 +87,9 @@ test('content check: the shipped content, and a folder with a fault', () => {
   expect(status).toBe(1);
   expect(JSON.parse(stdout)).toEqual({
     files: 38,
-    errors: [{ file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, steps.' }],
+    errors: [
+      { file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, steps.' },
+    ],
   });
   expect(stderr).toBe('bad.yaml: kind: Found "recipe". Use one of: family, profile, procedure, cautions, features, common.\n');
 });

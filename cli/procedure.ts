@@ -67,6 +67,13 @@ const lineForms = {
       .required(),
     note: Joi.string().max(500),
   }),
+  number: Joi.object({
+    at,
+    type: Joi.any(),
+    name: Joi.string().max(60).required(),
+    value: Joi.alternatives(Joi.number(), Joi.string().max(60)).options({ convert: false }).required(),
+    source: Joi.string().max(500).required(),
+  }),
   takeBack: Joi.object({ at, type: Joi.any(), event: Joi.string().max(60).required() }),
   stop: Joi.object({ at, type: Joi.any(), reason: Joi.string().max(500).required() }),
 };

@@ -1,10 +1,11 @@
-import { closedBecause, gates, resolveParams, valuesOf, warnedBecause } from '../core/library';
-import { lint } from '../core/procedure';
+import { closedBecause, gates, paramWords, resolveParams, valuesOf, warnedBecause } from '../core/library';
+import { lint, paramsAt } from '../core/procedure';
 import { type Ability, abilities } from '../core/library';
 import { gridCell, heldTags } from '../core/keys';
 import { entriesOf, loadCase, onRecord } from './cases';
 import { conditionWords } from './report';
 import { assessCase } from './floor';
+import { caseNumbers } from './numbers';
 import type { Services } from './services';
 
 /** Everything the page of a case shows. */
@@ -14,7 +15,9 @@ export async function readCasePage(services: Services, caseId: number) {
   const { documents, library } = services;
   const family = await documents.family(record.family);
   const profile = record.profile ? await documents.profile(record.profile) : undefined;
-  const params = resolveParams(family, profile);
+  const numbers = await caseNumbers(services.database.db, record.id);
+  const params = paramsAt(resolveParams(family, profile), numbers);
+  const learnt = Object.entries(numbers).filter(([name, n]) => profile?.values[name]?.value !== n.value);
   const cautions = Object.fromEntries(library.cautions);
   const assessment = await assessCase(services, record);
   const procedures = [...library.procedures.values()]
@@ -54,6 +57,13 @@ export async function readCasePage(services: Services, caseId: number) {
       checked: (profile ?? family).checked,
       source: (profile ?? family).source,
     },
+    /** Numbers that were looked up here and that the profile does not have. */
+    learnt: learnt.map(([name, { value, source, by }]) => ({
+      label: params[name]?.label ?? name,
+      words: paramWords(value, params[name]?.unit ?? ''),
+      source,
+      by,
+    })),
     typical: Object.values(params).filter((p) => p.status === 'typical').length,
     effects: Object.fromEntries(family.tests.map((t) => [t.id, gates[t.effect].says])),
   };

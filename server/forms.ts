@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { abilities, abilityResults } from '../core/library';
-import { interruptions, maxReason } from '../core/procedure';
+import { type CommandBody, interruptions, maxReason } from '../core/procedure';
 import { Refused } from './expected';
 import { authorityFields, given, tag } from './intake';
 import { line, optionalLine, parseForm, text } from './parseForm';
@@ -47,13 +47,7 @@ export const parseVerification = (data: unknown) =>
 export const parseStartRun = (data: unknown) => parseForm<{ procedure: string }>(Joi.object({ procedure: id.required() }), data);
 
 /** What the run screen sends; times are checked here, their meaning in core. */
-export type RunCommand = { id: string; expectedSeq: number; occurredAt: number } & (
-  | { type: 'answer'; step: string; answer: string; value?: number }
-  | { type: 'waive'; step: string; reason: string }
-  | { type: 'interrupt'; what: (typeof interruptions)[number]; note?: string }
-  | { type: 'takeBack'; event: string }
-  | { type: 'stop'; reason: string }
-);
+export type RunCommand = { id: string; expectedSeq: number; occurredAt: number } & CommandBody;
 const envelope = { id: id.required(), expectedSeq: Joi.number().integer().min(1).required(), occurredAt: Joi.number().min(0).required() };
 const step = id.required();
 const reason = text(maxReason).allow('').required();
@@ -68,6 +62,7 @@ const runForms: Record<string, Joi.ObjectSchema> = {
       .required(),
     note: optionalLine(maxReason),
   }),
+  number: Joi.object({ ...envelope, type: Joi.any(), name: id.required(), value: line(60).required(), source: line(maxReason).required() }),
   takeBack: Joi.object({ ...envelope, type: Joi.any(), event: id.required() }),
   stop: Joi.object({ ...envelope, type: Joi.any(), reason }),
 };
@@ -184,3 +179,5 @@ export function parseYamlSent(data: unknown): string {
   if (typeof text === 'string' && text.trim() !== '') return text;
   throw new Refused(400, [{ code: 'noFile', path: 'file', message: 'No file was chosen and nothing was pasted. Do one of them.' }]);
 }
+
+export const parseTitle = (data: unknown): string => parseForm<{ title: string }>(Joi.object({ title: line(120).required() }), data).title;

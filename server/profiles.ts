@@ -93,21 +93,25 @@ export interface NewProfile {
 }
 
 /** A profile of the shop's own: a family's typical numbers, or a copy of another profile. */
-export async function createProfile(db: Db, library: Library, act: Act, form: NewProfile, values: Profile['values'] = {}): Promise<{ id: string }> {
-  return actOnce(db, act, { right: 'editLibrary', action: 'profile made', payload: [form, values], detail: { title: form.title } }, async (tx) => {
-    const { family, profile } = await originalOf(tx, library, form.from);
-    return insertVersion(tx, act, {
-      kind: 'profile',
-      id: newProfileId(form.title),
-      version: 1,
-      title: form.title,
-      family,
-      source: profile ? `Copied from ${profile.title}, version ${profile.version}. ${profile.source}` : 'Made in this shop.',
-      checked: null,
-      values: { ...profile?.values, ...values },
-      ...(profile?.newKey ? { newKey: profile.newKey } : {}),
-      ...(profile?.seen ? { seen: profile.seen } : {}),
-    });
+export async function createProfile(db: Db, library: Library, act: Act, form: NewProfile): Promise<{ id: string }> {
+  const what = { right: 'editLibrary', action: 'profile made', payload: form, detail: { title: form.title } } as const;
+  return actOnce(db, act, what, (tx) => makeProfile(tx, library, act, form));
+}
+
+/** The first version of a profile, with numbers besides those of what it is copied from. */
+export async function makeProfile(tx: Tx, library: Library, act: Act, form: NewProfile, values: Profile['values'] = {}): Promise<DocumentPin> {
+  const { family, profile } = await originalOf(tx, library, form.from);
+  return insertVersion(tx, act, {
+    kind: 'profile',
+    id: newProfileId(form.title),
+    version: 1,
+    title: form.title,
+    family,
+    source: profile ? `Copied from ${profile.title}, version ${profile.version}. ${profile.source}` : 'Made in this shop.',
+    checked: null,
+    values: { ...profile?.values, ...values },
+    ...(profile?.newKey ? { newKey: profile.newKey } : {}),
+    ...(profile?.seen ? { seen: profile.seen } : {}),
   });
 }
 
@@ -119,12 +123,12 @@ async function originalOf(tx: Tx, library: Library, from: string): Promise<{ fam
   return { family: latest.profile.family, profile: latest.profile };
 }
 
-async function insertVersion(tx: Tx, act: Act, profile: Profile): Promise<{ id: string; version: number }> {
+async function insertVersion(tx: Tx, act: Act, profile: Profile): Promise<DocumentPin> {
   const { id, version } = profile;
   const row = { kind: 'profile' as const, id, version, hash: contentHash(profile), origin: 'shop' as const, body: profile };
   await tx.insert(document).values({ ...row, enteredAt: act.now, by: act.actor.id });
   await notify(tx, { what: 'library' });
-  return { id, version };
+  return { id, version, hash: row.hash };
 }
 
 export interface ProfileForm {
@@ -203,7 +207,7 @@ export function readParamValue(family: Family, name: string, text: string): Para
 }
 
 /** Adds numbers that were looked up while a vehicle was worked to a profile of the shop, as its next version. */
-export async function addToProfile(tx: Tx, act: Act, id: string, values: Profile['values']): Promise<{ id: string; version: number }> {
+export async function addToProfile(tx: Tx, act: Act, id: string, values: Profile['values']): Promise<DocumentPin> {
   const before = await editable(tx, id);
   return insertVersion(tx, act, { ...before, version: (await newestVersion(tx, id)) + 1, values: { ...before.values, ...values }, checked: null });
 }

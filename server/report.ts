@@ -176,6 +176,8 @@ function say(r: RunRecord, { event, instruction, round, said }: ToldEvent): { wh
       return { what, detail: `Waived: ${event.reason}` };
     case 'interrupted':
       return { what: 'Interrupted', detail: `${happened[event.what]}${event.note ? `: ${event.note}` : ''}` };
+    case 'number':
+      return { what: `Looked up: ${instruction}`, detail: `${said}, ${event.source}` };
     case 'retracted':
       return { what: 'Taken back', detail: 'the act before' };
     case 'stopped':

@@ -79,6 +79,7 @@ export const pages = {
       custody: 'keepKeys',
       park: 'parkCase',
       reopen: 'parkCase',
+      saveNumbers: 'editLibrary',
     },
   },
   '/cases/:caseId/intake': { see: 'look', acts: { change: 'editIntake' } },

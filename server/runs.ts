@@ -1,7 +1,19 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { Library } from '../content/reader';
 import { closedBecause, type DocumentPin, mainFirst, type OnRecord, type ResolvedParam, resolveParams, valuesOf } from '../core/library';
-import { apply, compile, decide, evidenceOf, fold, type Procedure, type Program, type RunEvent, type RunState } from '../core/procedure';
+import {
+  apply,
+  compile,
+  decide,
+  evidenceOf,
+  fold,
+  paramsAt,
+  type Procedure,
+  type Program,
+  type RunEvent,
+  type RunState,
+  valuesAt,
+} from '../core/procedure';
 import { type CaseRecord, loadCase, onRecord, openCaseForChange } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader, Tx } from './db/open';
@@ -11,6 +23,7 @@ import { refused } from './expected';
 import type { RunCommand } from './forms';
 import { append, withdrawal } from './ledger';
 import { notify } from './live';
+import { caseNumbers, readNumber } from './numbers';
 import { may } from './rights';
 
 /** A run with all that is needed to fold and show it, here or in the browser. */
@@ -113,7 +126,9 @@ export async function startRun(
     const keys = mainFirst(record.keys.filter((k) => k.present)).map((k) => k.tag);
     if (keys.length === 0) throw refused(409, 'noKeys', 'No key is here. The run needs the main key in your hand.');
     const family = await documents.family(record.family, tx);
-    const params = resolveParams(family, record.profile ? await documents.profile(record.profile, tx) : undefined);
+    const profile = record.profile ? await documents.profile(record.profile, tx) : undefined;
+    // What an earlier run of this case had to ask for is known now.
+    const params = paramsAt(resolveParams(family, profile), await caseNumbers(tx, caseId));
     const [created] = await tx
       .insert(run)
       .values({
@@ -157,7 +172,20 @@ export async function commandRun(db: Db, documents: Documents, act: Act, runId: 
     const values = valuesOf(current.params);
     const before = foldRun(current);
     const actor = { id: act.actor.id, name: act.actor.name };
-    const decision = decide(program, values, before, { ...given, actor }, act.now, {
+    const command =
+      given.type === 'number'
+        ? {
+            ...given,
+            value: readNumber(
+              await documents.family(record.family, tx),
+              current.procedure,
+              valuesAt(values, before),
+              given.name,
+              String(given.value),
+            ),
+          }
+        : given;
+    const decision = decide(program, values, before, { ...command, actor }, act.now, {
       record: onRecord(record),
       mayWaive: may(act.actor, 'waivePrecondition'),
     });

@@ -4,10 +4,11 @@ import { here } from '../../server/requestContext';
 import { recordAuthority } from '../../server/authority';
 import { readCasePage } from '../../server/caseView';
 import { parkCase, reopenCase } from '../../server/closing';
-import { parseAuthority, parseEvidence, parseStartRun } from '../../server/forms';
+import { parseAuthority, parseEvidence, parseStartRun, parseTitle } from '../../server/forms';
 import { parseCounter, parseCustody, parsePart, parseReason } from '../../server/intake';
 import { addPart, readCounter, recordCustody } from '../../server/keys';
 import { recordEvidence, withdrawEvidence } from '../../server/ledger';
+import { saveNumbers } from '../../server/numbers';
 import { startRun } from '../../server/runs';
 import { may } from '../../server/rights';
 import { acting } from '../respond.server';
@@ -16,6 +17,7 @@ import { Board } from './Board';
 import { Chain } from './Chain';
 import type { Route } from './+types/case';
 import styles from './case.module.css';
+import { Learnt } from './Learnt';
 import { Ledger } from './Ledger';
 import { Next } from './Next';
 import { Papers } from './Papers';
@@ -41,6 +43,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       otherAuthority: may(person, 'recordOtherAuthority'),
       exportPersonal: may(person, 'exportPersonalData'),
       erase: may(person, 'erasePersonalData'),
+      editLibrary: may(person, 'editLibrary'),
     },
   };
 }
@@ -58,11 +61,15 @@ export async function action(args: Route.ActionArgs) {
     custody: async ({ form, act }) => done(recordCustody(db, act(), id, parseCustody(form))),
     park: async ({ form, act }) => done(parkCase(db, act(), id, parseReason(form))),
     reopen: async ({ form, act }) => done(reopenCase(db, act(), id, parseReason(form))),
+    saveNumbers: async ({ form, act }): Promise<{ runId?: number; kept?: string }> => ({
+      kept: (await saveNumbers(db, services.library, act(), id, parseTitle(form))).profile,
+    }),
     startRun: async ({ form, act }): Promise<{ runId?: number }> => {
       const run = await startRun(db, services.documents, services.library, act(), id, parseStartRun(form).procedure);
       return { runId: run.id };
     },
   });
+  if ('kept' in answer.data) throw redirect(`/library/profiles/${answer.data.kept}`);
   if ('runId' in answer.data) throw redirect(`/cases/${id}/runs/${answer.data.runId}`);
   return answer;
 }
@@ -91,6 +98,7 @@ export default function CasePage({ loaderData: page }: Route.ComponentProps) {
         </div>
       </div>
       <Ledger page={page} link={selected} />
+      <Learnt page={page} />
       <Papers page={page} />
     </div>
   );

@@ -1,4 +1,4 @@
 import type { CasePage as Read } from '../../server/caseView';
 
 /** Everything the page of a case shows, and what the person who looks may do with it. */
-export type CasePage = Read & { may: { otherAuthority: boolean; exportPersonal: boolean; erase: boolean } };
+export type CasePage = Read & { may: { otherAuthority: boolean; exportPersonal: boolean; erase: boolean; editLibrary: boolean } };

@@ -9,6 +9,7 @@ import { Lamp } from '../ui/Lamp';
 import { SomethingElse, StopRun, Waive } from './Dialogs';
 import type { Commands, RunData } from './run';
 import styles from './run.module.css';
+import { Numbers } from './Numbers';
 import { ValueEntry } from './ValueEntry';
 import { WaitColumn } from './WaitColumn';
 
@@ -66,6 +67,7 @@ export function Step({ shown, now, data, commands }: Props) {
         <h1 className={styles.instruction}>{shown.instruction}</h1>
         {wait && <WaitTime shown={shown} now={now} />}
         {shown.hint && <p className={styles.hint}>{shown.hint}</p>}
+        <Numbers numbers={shown.numbers} commands={commands} />
         {lamp && (
           <div className={styles.lamp}>
             <Lamp pattern={lamp} size="large" />

@@ -13,6 +13,8 @@ export interface ResolvedParam {
   source: string;
   /** Usual range in words, e.g. "400 to 900 s". */
   usual: string;
+  /** The values of a choice; runs of before it was kept have none. */
+  oneOf?: string[];
 }
 
 /** A parameter's value in words: a number with its unit, a choice such as `fuelAndStarter` as "fuel and starter". */
@@ -40,6 +42,7 @@ export function resolveParams(family: Family, profile?: Profile): Record<string,
       status: known ? 'verified' : 'typical',
       source: known ? `${known.source} (${known.by})` : `typical for the family: ${family.source}`,
       usual: usualRange(param),
+      ...('oneOf' in param ? { oneOf: param.oneOf } : {}),
     };
   }
   return resolved;

@@ -3,6 +3,7 @@ import { formatLeft, formatQuantity, never } from '../units';
 import { interruptions, kindOf, type LeafStep, type ValueStep, type WaitStep } from './definition';
 import type { Command, Decision, EventBody, Refusal, RunEvent } from './events';
 import { answersOf, noteNeeded } from './answers';
+import { valuesAt } from './numbers';
 import { leafAt, type Program } from './program';
 import { actTimes, present, type RunState, type WaitBehind, waitTimes } from './state';
 
@@ -22,14 +23,8 @@ export const maxReason = 500;
  * Whether a command is accepted, and as which events. Pure: nothing is changed.
  * @param now receipt, milliseconds of the case's clock; the moment of the act is held between the last event and this
  */
-export function decide(
-  program: Program,
-  params: ParamValues,
-  state: RunState,
-  command: Command,
-  now: number,
-  circumstances: Circumstances,
-): Decision {
+export function decide(program: Program, began: ParamValues, state: RunState, command: Command, now: number, circumstances: Circumstances): Decision {
+  const params = valuesAt(began, state);
   const at = Math.min(Math.max(command.occurredAt, state.lastAt), Math.max(now, state.lastAt));
   const here = present(program, params, state, at);
   if (command.expectedSeq !== state.seq) {
@@ -79,6 +74,15 @@ export function decide(
         policy: interrupted[command.what] ?? interrupted.default,
         ...(note ? { note } : {}),
       });
+    }
+    case 'number': {
+      const { name, value } = command;
+      const source = command.source.trim();
+      if (!program.procedure.params.includes(name))
+        return refuse('badValue', `"${name}" is no number of this procedure. Use one of: ${program.procedure.params.join(', ')}.`);
+      if (source === '' || source.length > maxReason)
+        return refuse('reasonMissing', `Name document and page that the number comes from, at most ${maxReason} characters.`);
+      return accept({ type: 'number', name, value, source });
     }
     case 'waive': {
       const wrong = wrongStep(program, here.state, command.step);

@@ -12,6 +12,8 @@ export type CommandBody =
   | { type: 'answer'; step: string; answer: string; value?: number; note?: string }
   | { type: 'waive'; step: string; reason: string }
   | { type: 'interrupt'; what: Interruption; note?: string }
+  /** A number of this vehicle was looked up, with where. */
+  | { type: 'number'; name: string; value: number | string; source: string }
   | { type: 'takeBack'; event: string }
   | { type: 'stop'; reason: string };
 
@@ -30,6 +32,7 @@ export type EventBody =
   | { type: 'answered'; step: string; answer: string; value?: number; note?: string; remark?: Remark }
   | { type: 'waived'; step: string; reason: string }
   | { type: 'interrupted'; step: string; what: Interruption; policy: InterruptionPolicy; note?: string }
+  | { type: 'number'; name: string; value: number | string; source: string }
   | { type: 'retracted'; event: string }
   | { type: 'stopped'; reason: string };
 

@@ -2,6 +2,7 @@ import { evaluateExpression, type Expression, type ParamValues } from '../librar
 import { never } from '../units';
 import type { InterruptionPolicy, LeafStep, Target, WaitStep } from './definition';
 import type { RunEvent } from './events';
+import { type GivenNumber, valuesAt } from './numbers';
 import { leafAt, type Program, roundStart, stepsInside, walk } from './program';
 
 /** Everything a run is at one moment, folded from its events. Times are milliseconds of the case's clock. */
@@ -19,6 +20,8 @@ export interface RunState {
   /** Within the present step: when "lamp out" was noted, since when an early one is questioned, since when a hold or timed count goes on. */
   seen: { outAt?: number; questionedAt?: number; begunAt?: number };
   keys: string[];
+  /** Numbers looked up since the run began. */
+  given: Record<string, GivenNumber>;
   /** What the last event brought about, if it was not simply the next step. */
   notice?: { kind: 'questioned' | 'early' | 'late' | 'unmet' | 'short' | 'over' | 'restarted' | 'waived' | 'goOn'; text?: string };
   /** Accepted events that were not taken back, in order. */
@@ -59,6 +62,7 @@ function begin(program: Program, params: ParamValues, event: Extract<RunEvent, {
     anchors: {},
     seen: {},
     keys: event.keys,
+    given: {},
     history: [event],
     seq: 1,
     lastAt: event.occurredAt,
@@ -127,7 +131,8 @@ function forgetRound(program: Program, state: RunState, loopId: string): RunStat
 
 const policyTarget = (policy: Exclude<InterruptionPolicy, 'goOn' | 'stop'>): Target => policy;
 
-function step(program: Program, params: ParamValues, before: RunState, event: RunEvent): RunState {
+function step(program: Program, began: ParamValues, before: RunState, event: RunEvent): RunState {
+  const params = valuesAt(began, before);
   const { notice: _gone, ...rest } = before;
   const state: RunState = { ...rest, history: [...before.history, event] };
   const at = event.occurredAt;
@@ -135,6 +140,10 @@ function step(program: Program, params: ParamValues, before: RunState, event: Ru
     case 'started':
     case 'retracted':
       throw new Error(`${event.type} cannot follow other events here`);
+    case 'number': {
+      const given = { value: event.value, source: event.source, by: event.actor.name };
+      return { ...state, given: { ...state.given, [event.name]: given } };
+    }
     case 'stopped':
       return { ...state, status: 'stopped', stop: { name: null, text: event.reason, at } };
     case 'interrupted': {
@@ -282,7 +291,8 @@ export interface WaitBehind {
 }
 
 /** The run as a person meets it at a moment: waits that are over by themselves lie behind. */
-export function present(program: Program, params: ParamValues, state: RunState, now: number): { state: RunState; behind?: WaitBehind } {
+export function present(program: Program, began: ParamValues, state: RunState, now: number): { state: RunState; behind?: WaitBehind } {
+  const params = valuesAt(began, state);
   let here = state;
   let behind: WaitBehind | undefined;
   while (here.status === 'running') {

@@ -4,6 +4,7 @@ import { answersOf, noteNeeded } from './answers';
 import { leafTitle } from './decide';
 import { type Interruption, type InterruptionPolicy, interruptions, kindOf, type StepKind } from './definition';
 import { happyPath, placeOnPath } from './happyPath';
+import { numbersOf, paramsAt, valuesAt } from './numbers';
 import { saidBy, wordsAt } from './words';
 import { leafAt, type Program } from './program';
 import { actTimes, type ActTimes, present, type RunState, waitTimes } from './state';
@@ -65,6 +66,8 @@ export interface RunView {
   warning?: string;
   /** Warnings from what is on record, before a commitment. */
   warnings: string[];
+  /** The vehicle's numbers on which this step rests. */
+  numbers: ResolvedParam[];
   sequence: SequenceMark[];
   takeBack?: { event: string; say: string };
   interruptions: { what: Interruption; policy: InterruptionPolicy }[];
@@ -93,7 +96,9 @@ export interface ViewInput {
 }
 
 /** What is shown and due at `now` (milliseconds of the case's clock). */
-export function view({ program, params, values, record }: ViewInput, stored: RunState, now: number): RunView {
+export function view({ program, params: began, values: beganValues, record }: ViewInput, stored: RunState, now: number): RunView {
+  const params = paramsAt(began, stored.given);
+  const values = valuesAt(beganValues, stored);
   const { state, behind } = present(program, values, stored, now);
   const { procedure } = program;
   const { step } = leafAt(program, state.step);
@@ -111,6 +116,7 @@ export function view({ program, params, values, record }: ViewInput, stored: Run
     cautions: step.cautions,
     attention: 'none',
     warnings: 'recheck' in step && step.recheck.includes('keys') ? warnedBecause(procedure.effect, record) : [],
+    numbers: numbersOf(program, step.id, state.counters).flatMap((name) => params[name] ?? []),
     sequence: sequenceOf(program, values, state),
     interruptions: interruptions.map((what) => ({ what, policy: procedure.interrupted[what] ?? procedure.interrupted.default })),
     effect: procedure.effect,
@@ -244,11 +250,12 @@ export interface ForecastSpan {
 
 /** The likely course from now on: waits as they are set, acts as the content estimates them. Spans of the same kind are joined. */
 export function forecast(
-  { program, values }: Pick<ViewInput, 'program' | 'values'>,
+  { program, values: began }: Pick<ViewInput, 'program' | 'values'>,
   stored: RunState,
   now: number,
   horizonMs: number,
 ): ForecastSpan[] {
+  const values = valuesAt(began, stored);
   const { state } = present(program, values, stored, now);
   if (state.status !== 'running') return [];
   const path = happyPath(program, values, state.keys, state.answers, state.counters);

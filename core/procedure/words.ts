@@ -1,8 +1,9 @@
-import { evaluateExpression, fillText, formatParams, type ParamValues, type ResolvedParam, valuesOf } from '../library';
+import { evaluateExpression, fillText, formatParams, paramWords, type ParamValues, type ResolvedParam, valuesOf } from '../library';
 import { formatQuantity } from '../units';
 import { answersOf } from './answers';
 import { leafTitle } from './decide';
 import type { RunEvent } from './events';
+import { paramsAt, valuesAt } from './numbers';
 import { leafAt, type Program } from './program';
 import { apply, fold, present, type RunState } from './state';
 
@@ -38,6 +39,8 @@ export function saidBy(program: Program, event: RunEvent, values: ParamValues): 
       return 'Waived';
     case 'interrupted':
       return `Interrupted: ${event.what}`;
+    case 'number':
+      return `${event.name} ${event.value}`;
     case 'stopped':
       return 'Stopped';
     case 'started':
@@ -70,11 +73,18 @@ export function tell(program: Program, params: Record<string, ResolvedParam>, ev
     let round = '';
     if (event.type === 'answered' || event.type === 'waived') {
       const here = present(program, values, before, event.occurredAt).state;
-      const { words } = wordsAt(program, { ...here, step: event.step }, params);
+      const { words } = wordsAt(program, { ...here, step: event.step }, paramsAt(params, before.given));
       instruction = fillText(leafTitle(leafAt(program, event.step).step), words);
       round = words.round ?? '';
     }
+    if (event.type === 'number') instruction = params[event.name]?.label ?? event.name;
     const note = event.type === 'answered' && event.note ? `: ${event.note}` : '';
-    return { event, instruction, round, said: `${saidBy(program, event, values)}${note}`, retracted: retracted.has(event.id) };
+    return {
+      event,
+      instruction,
+      round,
+      said: `${event.type === 'number' ? paramWords(event.value, params[event.name]?.unit ?? '') : saidBy(program, event, valuesAt(values, before))}${note}`,
+      retracted: retracted.has(event.id),
+    };
   });
 }

@@ -1,0 +1,107 @@
+import { Bench, lead, refusal, technician } from './bench.testing';
+import { loadCase } from './cases';
+import { parseRunCommand } from './forms';
+import { caseNumbers, saveNumbers } from './numbers';
+import { profileVersions } from './profiles';
+import { commandRun, foldRun, loadRun, startRun } from './runs';
+
+let bench: Bench;
+beforeAll(async () => {
+  bench = await Bench.open();
+}, 60_000);
+afterAll(() => bench.close());
+
+const relearn = 'relearn-ignition-on';
+/** A case of a vehicle that no library knows, with a run that has just begun. */
+async function unknownVehicle(system = 'family:transponder-dwell') {
+  const { db, services } = bench;
+  const caseId = await bench.openCase({ system, vehicle: 'Old estate, brown', authority: [{ kind: 'registration', note: '' }] });
+  const run = async () => (await startRun(db, services.documents, services.library, bench.act(), caseId, relearn)).id;
+  return { caseId, run, runId: await run() };
+}
+async function give(runId: number, name: string, value: string, actor = lead) {
+  const act = bench.act(actor);
+  const run = (await loadRun(bench.db, bench.services.documents, runId))!;
+  const command = parseRunCommand({ id: act.id, expectedSeq: run.events.length, occurredAt: act.now, type: 'number', name, value, source: 'page 7' });
+  return commandRun(bench.db, bench.services.documents, act, runId, command);
+}
+const stop = async (runId: number) => {
+  const act = bench.act();
+  const run = (await loadRun(bench.db, bench.services.documents, runId))!;
+  await commandRun(bench.db, bench.services.documents, act, runId, {
+    id: act.id,
+    expectedSeq: run.events.length,
+    occurredAt: act.now,
+    type: 'stop',
+    reason: 'tea',
+  });
+};
+const keep = (caseId: number, title = 'Old estate', actor = lead) => saveNumbers(bench.db, bench.services.library, bench.act(actor), caseId, title);
+
+test('a number given in a run is kept in the next one, and as a profile that the case goes on with', async () => {
+  const { caseId, run, runId } = await unknownVehicle();
+  expect(await refusal(keep(caseId))).toMatchObject({ status: 409, message: 'No number was looked up in this case yet.' });
+  await give(runId, 'dwell', '480,5', technician);
+  await give(runId, 'dwell', '505 s', technician);
+  expect((await foldRun((await loadRun(bench.db, bench.services.documents, runId))!)).given.dwell).toEqual({
+    value: 505,
+    source: 'page 7',
+    by: technician.name,
+  });
+  await stop(runId);
+  const next = (await loadRun(bench.db, bench.services.documents, await run()))!;
+  expect(next.params.dwell).toMatchObject({ value: 505, status: 'verified', source: `page 7 (${technician.name})` });
+
+  expect(await refusal(keep(caseId, 'Old estate', technician))).toMatchObject({ status: 403 });
+  const { profile } = await keep(caseId);
+  expect((await profileVersions(bench.db, profile))[0]!.profile).toMatchObject({
+    title: 'Old estate',
+    family: 'transponder-dwell',
+    values: { dwell: { value: 505, source: 'page 7', by: technician.name } },
+    checked: null,
+  });
+  expect((await loadCase(bench.db, caseId))!.profile).toMatchObject({ id: profile, version: 1 });
+
+  // The next number goes into the same profile.
+  await give(next.id, 'offMin', '7');
+  await keep(caseId, 'ignored');
+  const versions = await profileVersions(bench.db, profile);
+  expect(versions.map((v) => Object.keys(v.profile.values).sort())).toEqual([['dwell', 'offMin'], ['dwell']]);
+  expect((await loadCase(bench.db, caseId))!.profile!.version).toBe(2);
+});
+
+test('with a shipped profile a copy of it is made', async () => {
+  const { caseId, runId } = await unknownVehicle('profile:tarn-gantry');
+  await give(runId, 'offMin', '6');
+  const { profile } = await keep(caseId, 'Our pick-up');
+  const kept = (await profileVersions(bench.db, profile))[0]!.profile;
+  expect(Object.keys(kept.values).length).toBeGreaterThan(3);
+  expect(kept.values.offMin).toMatchObject({ value: 6, by: lead.name });
+});
+
+test.each([
+  ['dwell', 'soon', 'value.value', 'Found "soon". Use a number in s.'],
+  ['dwell', '-3', 'value.value', 'Found -3. Use 0 or more.'],
+  ['gone', '3', 'value', /^Family "transponder-dwell" has no parameter "gone"\./],
+  ['constructor', '3', 'value', /has no parameter "constructor"/],
+  [
+    'cycles',
+    '9',
+    'value',
+    /^This number does not fit the others of the procedure \(min 9 is above max \d\. Turn them round\.\) Look again at both\.$/,
+  ],
+  [
+    'offMin',
+    '9999',
+    'value',
+    /^This number does not fit the others of the procedure \(min and max: 9999 s is not below \d+ s\. Correct one of them\.\)/,
+  ],
+])('%s = %j is refused, and nothing is recorded', async (name, value, path, message) => {
+  const { caseId, runId } = await unknownVehicle();
+  expect(await refusal(give(runId, name, value))).toMatchObject({
+    status: 400,
+    path,
+    message: typeof message === 'string' ? message : expect.stringMatching(message),
+  });
+  expect(await caseNumbers(bench.db, caseId)).toEqual({});
+});

@@ -1,0 +1,60 @@
+import { asc, eq } from 'drizzle-orm';
+import type { Library } from '../content/reader';
+import { checkParamValue, type Family, type Profile, type ParamValues } from '../core/library';
+import { type GivenNumber, lint, numbersGiven, type Procedure } from '../core/procedure';
+import { openCaseForChange } from './cases';
+import { type Act, actOnce } from './commands';
+import type { Db, Reader } from './db/open';
+import { caseFile, run, runEvent } from './db/schema';
+import { Refused, refused } from './expected';
+import { notify } from './live';
+import { addToProfile, makeProfile, profileVersions, readParamValue } from './profiles';
+
+/** Numbers of the vehicle that were looked up in the runs of a case. */
+export async function caseNumbers(db: Reader, caseId: number): Promise<Record<string, GivenNumber>> {
+  const rows = await db
+    .select({ event: runEvent.event })
+    .from(runEvent)
+    .innerJoin(run, eq(runEvent.runId, run.id))
+    .where(eq(run.caseId, caseId))
+    .orderBy(asc(run.id), asc(runEvent.seq));
+  return numbersGiven(rows.map((r) => r.event));
+}
+
+/**
+ * A number as it was typed in a run, in the family's terms.
+ * @throws Refused when it can't be meant, or when the procedure would contradict itself with it
+ */
+export function readNumber(family: Family, procedure: Procedure, values: ParamValues, name: string, typed: string): number | string {
+  const value = readParamValue(family, name, typed);
+  const problems = checkParamValue(family, name, value, 'value');
+  if (problems.length > 0) throw new Refused(400, problems);
+  const before = new Set(orderProblems(procedure, values));
+  const wrong = orderProblems(procedure, { ...values, [name]: value }).find((p) => !before.has(p));
+  if (wrong) throw refused(400, 'badValue', `This number does not fit the others of the procedure (${wrong}) Look again at both.`, 'value');
+  return value;
+}
+
+/** Limits that stand in the wrong order. Names were checked when the procedure was read. */
+function orderProblems(procedure: Procedure, values: ParamValues): string[] {
+  return lint(procedure, values, { cautions: new Set() }).problems.flatMap((p) => (p.code === 'order' ? [p.message] : []));
+}
+
+/** Keeps what was looked up in a case: added to the shop's profile that the case is worked with, or as a new one, with which it goes on. */
+export async function saveNumbers(db: Db, library: Library, act: Act, caseId: number, title: string): Promise<{ profile: string }> {
+  const what = { right: 'editLibrary', action: 'numbers kept', payload: [caseId, title], caseId, detail: { title } } as const;
+  return actOnce(db, act, what, async (tx) => {
+    const record = await openCaseForChange(tx, caseId);
+    const values: Profile['values'] = await caseNumbers(tx, caseId);
+    if (Object.keys(values).length === 0) throw refused(409, 'noNumbers', 'No number was looked up in this case yet.');
+    const pinned = record.profile?.id;
+    const own = pinned === undefined ? undefined : (await profileVersions(tx, pinned))[0];
+    const kept =
+      own?.origin === 'shop'
+        ? await addToProfile(tx, act, own.pin.id, values)
+        : await makeProfile(tx, library, act, { title, from: pinned === undefined ? `family:${record.family.id}` : `profile:${pinned}` }, values);
+    await tx.update(caseFile).set({ profileId: kept.id, profileVersion: kept.version, profileHash: kept.hash }).where(eq(caseFile.id, caseId));
+    await notify(tx, { what: 'case', id: caseId });
+    return { profile: kept.id };
+  });
+}
