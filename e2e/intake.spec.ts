@@ -181,7 +181,7 @@ test.describe('a technician alone', () => {
     const path = await openCase(page, { vehicle: 'Tarn Gantry, unclear owner', changed: ['Engine module replaced'] });
     await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
     await expect(page.getByText('No authority is on record.')).toBeVisible();
-    await expect(page.getByRole('button', { name: 'Start the relearn' })).toHaveCount(0);
+    await expect(page.getByRole('button', { name: 'Start the run' })).toHaveCount(0);
     await page.getByRole('combobox', { name: 'What was seen' }).click();
     await expect(page.getByRole('option', { name: 'Registration and identity' })).toBeVisible();
     await expect(page.getByRole('option', { name: /^Other/ })).toHaveCount(0);
@@ -210,7 +210,7 @@ test.describe('a technician alone', () => {
     await lead.getByLabel('Note, without names').fill('court order 7 of this month, original seen');
     await lead.getByRole('button', { name: 'Record it' }).click();
 
-    await expect(page.getByRole('button', { name: 'Start the relearn' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Start the run' })).toBeVisible();
     await page.goto(`${path}/report`);
     await expect(page.getByText('court order 7 of this month, original seen')).toBeVisible();
     await lead.goto(`${baseURL}/shop/audit?q=court`);

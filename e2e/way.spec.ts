@@ -46,10 +46,10 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
 
   await test.step('the relearn is shut until authority is on record', async () => {
     await expect(page.getByText('No authority is on record.')).toBeVisible();
-    await expect(page.getByRole('button', { name: 'Start the relearn' })).toHaveCount(0);
+    await expect(page.getByRole('button', { name: 'Start the run' })).toHaveCount(0);
     await page.getByLabel('Note').fill('papers and identity seen');
     await page.getByRole('button', { name: 'Record it' }).click();
-    await page.getByRole('button', { name: 'Start the relearn' }).click();
+    await page.getByRole('button', { name: 'Start the run' }).click();
     await page.waitForURL(/\/runs\/\d+$/);
   });
   const runPath = new URL(page.url()).pathname;

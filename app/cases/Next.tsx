@@ -200,8 +200,8 @@ function ProcedureCard({ page, id, why }: { page: CasePage; id: string; why: str
       ))}
       {page.typical > 0 && (
         <p className={styles.meta}>
-          <span className="typical">{page.typical} of its numbers are typical</span>, not looked up for this vehicle. Compare them with its service
-          information.
+          <span className="typical">{page.typical} of its numbers are typical</span>, not looked up for this vehicle. Each is asked for at the step
+          that needs it.
         </p>
       )}
       {!procedure.checked && <p className={styles.meta}>Not checked against a source: {procedure.source}</p>}
@@ -220,7 +220,7 @@ function ProcedureCard({ page, id, why }: { page: CasePage; id: string; why: str
             )
           }
         >
-          Start the relearn
+          Start the run
         </Button>
       )}
     </>

@@ -1,0 +1,64 @@
+import { answer, expect, instruction, measure, openCase, test } from './bench';
+
+test('a vehicle that no library knows: a typical number is asked for at its step, counts at once, and becomes a profile', async ({
+  page,
+  advance,
+}) => {
+  const vehicle = 'Brown estate of the miller';
+  const path = await openCase(page, {
+    vehicle,
+    system: /Transponder key, timed relearn with ignition on/,
+    changed: ['Engine module replaced'],
+    keys: [{ tag: 'A', role: 'main' }],
+    authority: true,
+  });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await page.getByRole('button', { name: 'Start the run' }).click();
+  await page.waitForURL(/\/runs\/\d+$/);
+  const numbers = page.getByRole('list', { name: 'Numbers of this step' });
+  await expect(numbers.getByText('typical, usual 12.2 to 12.7 V')).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  await numbers.getByRole('button', { name: 'Enter: Battery rested at least' }).click();
+  const dialog = page.getByRole('dialog', { name: 'What does the service information say?' });
+  await dialog.getByRole('button', { name: 'Use this number' }).click();
+  await expect(dialog.getByText('Type a number in V.')).toBeVisible();
+  await dialog.getByLabel('Number, V').fill('12,5');
+  await dialog.getByLabel('Where it stands').fill('Workshop folder 4, page 21');
+  await dialog.getByRole('button', { name: 'Use this number' }).click();
+  await expect(numbers.getByText('verified: Workshop folder 4, page 21 (Ines Marrow)')).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Measured, V, at least 12.5 V')).toBeVisible();
+
+  await page.waitForLoadState('networkidle');
+  await measure(page, '12.62');
+  await answer(page, 'All loads are off');
+  await measure(page, '12.2');
+  await answer(page, 'A window is open');
+  await answer(page, 'All keys are at hand');
+  await answer(page, 'New');
+  await answer(page, 'Codes are cleared');
+  await answer(page, 'Key is off and out');
+  await expect(instruction(page)).toHaveText('Leave the key off.');
+  // A number that contradicts the others is refused in words, and nothing typed is lost.
+  await numbers.getByRole('button', { name: 'Enter: Rounds before the first start' }).click();
+  await dialog.getByLabel('Number').fill('9');
+  await dialog.getByLabel('Where it stands').fill('page 22');
+  await dialog.getByRole('button', { name: 'Use this number' }).click();
+  await expect(page.getByText('This number does not fit the others of the procedure (min 9 is above max 5.')).toBeVisible();
+  await numbers.getByRole('button', { name: 'Enter: Rounds before the first start' }).click();
+  await expect(dialog.getByLabel('Where it stands')).toHaveValue('page 22');
+  await dialog.getByRole('button', { name: 'Go on with the typical' }).click();
+
+  await advance(60);
+  await page.goto(path);
+  const learnt = page.getByRole('region', { name: 'Looked up in this case' });
+  await expect(learnt.getByText('12.5 V')).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  await expect(learnt.getByLabel('Profile of the shop')).toHaveValue(vehicle);
+  await learnt.getByRole('button', { name: 'Keep them' }).click();
+  await page.waitForURL(/\/library\/profiles\/shop-brown-estate/);
+  await expect(page.getByText(/1 of \d+ numbers looked up/)).toBeVisible();
+  await page.goto(path);
+  await expect(page.getByRole('region', { name: 'Looked up in this case' })).toHaveCount(0);
+  await expect(page.getByRole('link', { name: vehicle }).first()).toBeVisible();
+});
