@@ -7,6 +7,7 @@ export default [
     route('cases', 'cases/list.tsx'),
     route('cases/new', 'intake/new.tsx'),
     route('cases/:caseId/intake', 'intake/change.tsx'),
+    route('cases/:caseId/identify', 'intake/again.tsx'),
     route('cases/:caseId/keys/:tag', 'keys/key.tsx'),
     route('cases/import', 'transfer/import.tsx'),
     route('cases/:caseId', 'cases/case.tsx'),

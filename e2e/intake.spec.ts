@@ -287,7 +287,7 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
     await expect(panel.getByRole('list', { name: 'Seen so far' }).getByText(question)).toBeVisible();
   }
   await expect(sure).toBeVisible();
-  const use = panel.getByRole('button', { name: 'Use Resistor-pellet key' });
+  const use = panel.getByRole('button', { name: 'Use it: Resistor-pellet key' });
   await expect(use).toBeVisible();
   await panel.getByRole('button', { name: /^Take back: What is the key like/ }).click();
   await expect(sure).toHaveCount(0);

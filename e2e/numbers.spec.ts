@@ -18,7 +18,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   const numbers = page.getByRole('list', { name: 'Numbers of this step' });
   await expect(numbers.getByText('typical, usual 12.2 to 12.7 V')).toBeVisible();
   await page.waitForLoadState('networkidle');
-  await numbers.getByRole('button', { name: 'Enter: Battery rested at least' }).click();
+  await numbers.getByRole('button', { name: 'Enter it: Battery rested at least' }).click();
   const dialog = page.getByRole('dialog', { name: 'What does the service information say?' });
   await dialog.getByRole('button', { name: 'Use this number' }).click();
   await expect(dialog.getByText('Type a number in V.')).toBeVisible();
@@ -40,12 +40,12 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await answer(page, 'Key is off and out');
   await expect(instruction(page)).toHaveText('Leave the key off.');
   // A number that contradicts the others is refused in words, and nothing typed is lost.
-  await numbers.getByRole('button', { name: 'Enter: Rounds before the first start' }).click();
+  await numbers.getByRole('button', { name: 'Enter it: Rounds before the first start' }).click();
   await dialog.getByLabel('Number').fill('9');
   await dialog.getByLabel('Where it stands').fill('page 22');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
   await expect(page.getByText('This number does not fit the others of the procedure (min 9 is above max 5.')).toBeVisible();
-  await numbers.getByRole('button', { name: 'Enter: Rounds before the first start' }).click();
+  await numbers.getByRole('button', { name: 'Enter it: Rounds before the first start' }).click();
   await expect(dialog.getByLabel('Where it stands')).toHaveValue('page 22');
   await dialog.getByRole('button', { name: 'Go on with the typical' }).click();
 

@@ -5,6 +5,7 @@ import { gridCell, heldTags } from '../core/keys';
 import { entriesOf, loadCase, onRecord } from './cases';
 import { conditionWords } from './report';
 import { assessCase } from './floor';
+import { doubtOf, earlierFamilies } from './identification';
 import { caseNumbers } from './numbers';
 import type { Services } from './services';
 
@@ -47,6 +48,14 @@ export async function readCasePage(services: Services, caseId: number) {
     assessment,
     procedures,
     cautions,
+    /** Words of what was recorded while the vehicle was taken for another system, by the version of that family. */
+    earlier: await earlierFamilies(documents, record),
+    doubt: doubtOf(library, record),
+    /** What was seen of the vehicle, in words. */
+    seen: library.features.flatMap((f) => {
+      const say = f.values[record.identifications.at(-1)?.seen[f.id] ?? ''];
+      return say ? [{ ask: f.ask, say }] : [];
+    }),
     lamps: family.lamps,
     tests: Object.fromEntries(family.tests.map((t) => [t.id, t])),
     links: Object.fromEntries(family.chain.map((l) => [l.id, l.title])),

@@ -16,6 +16,7 @@ import {
   custody,
   customer,
   evidence,
+  identification,
   type NewKeyPlan,
   part,
   person,
@@ -76,6 +77,10 @@ export interface LedgerEntry {
   runId: number | null;
   by: string;
   occurredAt: number;
+  /** Version of the family in whose words it was recorded. */
+  familyHash: string;
+  /** Recorded when the vehicle was taken for another system; it stays, and does not count. */
+  foreign: boolean;
 }
 /** A case with everything that belongs to it. */
 export interface CaseRecord {
@@ -109,6 +114,8 @@ export interface CaseRecord {
   photos: PhotoLine[];
   states: { state: CaseState; reason: string; by: string; at: number }[];
   authority: { kind: string; note: string; by: string; at: number }[];
+  /** What was seen of the vehicle and which system was chosen, in order of time. */
+  identifications: { seen: Record<string, string>; family: DocumentPin; profile: DocumentPin | null; carried: string[]; by: string; at: number }[];
   evidence: LedgerEntry[];
   runs: { id: number; procedure: DocumentPin; status: 'running' | 'finished' | 'stopped'; startedAt: number; endedAt: number | null }[];
   /** What people judged or were told of the abilities of keys; what tests showed stands in the ledger. */
@@ -130,7 +137,10 @@ export function onRecord(record: Pick<CaseRecord, 'kind' | 'authority' | 'keys'>
 
 /** All that is known of the abilities of the case's keys, in order of time. */
 export const entriesOf = (record: Pick<CaseRecord, 'judgements' | 'evidence'>, family: Family): AbilityEntry[] =>
-  abilityEntries(record.judgements, record.evidence, family.tests);
+  abilityEntries(record.judgements, counting(record.evidence), family.tests);
+
+/** Lines of the ledger that speak of the system as it is taken for now. */
+export const counting = (evidence: readonly LedgerEntry[]): LedgerEntry[] => evidence.filter((e) => !e.foreign);
 
 /** Every key that is here was seen in every ability its family asks for, since the last run ended. */
 export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'runs' | 'evidence'>, family: Family): boolean {
@@ -171,9 +181,12 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
   const read = await db.select().from(counterReading).where(inArray(counterReading.caseId, ids)).orderBy(asc(counterReading.id));
   const { data: _data, ...photoColumns } = getTableColumns(photo);
   const photos = await db.select(photoColumns).from(photo).where(inArray(photo.caseId, ids)).orderBy(asc(photo.at), asc(photo.id));
+  const looks = await db.select().from(identification).where(inArray(identification.caseId, ids)).orderBy(asc(identification.id));
   const states = await db.select().from(stateChange).where(inArray(stateChange.caseId, ids)).orderBy(asc(stateChange.id));
   return rows.map(({ case_file: c, bay: stands, customer: owner }) => {
     const mine = <T extends { caseId: number }>(list: T[]) => list.filter((r) => r.caseId === c.id);
+    const families = new Map(mine(looks).map((l) => [l.family.hash, l.family.id]));
+    const carried = new Set(mine(looks).at(-1)?.carried);
     return {
       id: c.id,
       number: caseNumber(c.id),
@@ -221,6 +234,14 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
       })),
       states: mine(states).map((x) => ({ state: x.state, reason: x.reason, by: name(x.by), at: x.at })),
       authority: mine(seen).map((a) => ({ kind: a.kind, note: a.note, by: name(a.by), at: a.at })),
+      identifications: mine(looks).map((l) => ({
+        seen: l.seen,
+        family: l.family,
+        profile: l.profile,
+        carried: l.carried,
+        by: name(l.by),
+        at: l.at,
+      })),
       evidence: mine(entries).map((e) => ({
         id: e.id,
         test: e.test,
@@ -231,6 +252,8 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
         runId: e.runId,
         by: name(e.by),
         occurredAt: e.occurredAt,
+        familyHash: e.familyHash,
+        foreign: (families.get(e.familyHash) ?? c.familyId) !== c.familyId && !carried.has(e.id),
       })),
       runs: mine(runs).map((r) => ({
         id: r.id,

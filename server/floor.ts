@@ -2,7 +2,7 @@ import { asc, eq } from 'drizzle-orm';
 import { type Family, resolveParams, valuesOf } from '../core/library';
 import { assess, type Assessment, type CaseFacts } from '../core/diagnosis';
 import { type Attention, forecast, type ForecastSpan, view } from '../core/procedure';
-import { caseNumber, type CaseRecord, isVerified, loadCases, onRecord } from './cases';
+import { caseNumber, type CaseRecord, counting, isVerified, loadCases, onRecord } from './cases';
 import { caseFile } from './db/schema';
 import { listBays } from './shop';
 import { foldRun, type OpenRun, openRuns, programOf } from './runs';
@@ -62,7 +62,7 @@ export async function assessCase(services: Services, record: CaseRecord): Promis
     family,
     valuesOf(resolveParams(family, profile)),
     factsOf(record, family),
-    record.evidence.map((e) => ({
+    counting(record.evidence).map((e) => ({
       id: e.id,
       test: e.test,
       outcome: e.outcome,

@@ -132,6 +132,8 @@ export interface IntakeFields {
 export interface NewCase extends IntakeFields {
   kind: CaseKind;
   system: string;
+  /** Answers of the identification. */
+  seen: Record<string, string>;
   keys: KeyForm[];
   parts: PartForm[];
   counters: CounterForm[];
@@ -168,14 +170,23 @@ const intakeFields = {
   bay: name.allow('').default(''),
 };
 
+/** Answers of the identification; which questions there are is the library's. */
+const seen = Joi.object()
+  .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, line(60))
+  .max(60)
+  .default({});
+const system = Joi.string()
+  .pattern(/^(family|profile):[A-Za-z0-9-]{1,60}$/, 'one of the systems of the list')
+  .messages({ 'string.empty': 'Choose the system of the list, or find it out by the questions.' })
+  .required();
+export const parseIdentification = (data: unknown) => parseForm<{ seen: Record<string, string>; system: string }>(Joi.object({ seen, system }), data);
+
 const newCase = Joi.object({
   ...intakeFields,
   kind: Joi.string().valid('vehicle', 'parts').default('vehicle'),
   vehicle: Joi.when('kind', { is: 'parts', then: optionalLine(120), otherwise: line(120).required() }),
-  system: Joi.string()
-    .pattern(/^(family|profile):[A-Za-z0-9-]{1,60}$/, 'one of the systems of the list')
-    .messages({ 'string.empty': 'Choose the system of the list, or find it out by the questions.' })
-    .required(),
+  system,
+  seen,
   keys: Joi.array().items(keyForm).max(12).unique('tag').default([]),
   parts: Joi.when('kind', {
     is: 'parts',

@@ -3,6 +3,8 @@ import { loadCase } from './cases';
 import { parseRunCommand } from './forms';
 import { caseNumbers, saveNumbers } from './numbers';
 import { profileVersions } from './profiles';
+import { exportCase } from './transfer/exportCase';
+import { importCase } from './transfer/importCase';
 import { commandRun, foldRun, loadRun, startRun } from './runs';
 
 let bench: Bench;
@@ -105,3 +107,16 @@ test.each([
   });
   expect(await caseNumbers(bench.db, caseId)).toEqual({});
 });
+
+test('a case with a number that was looked up is exported and taken over with it', async () => {
+  const { caseId, runId } = await unknownVehicle();
+  await give(runId, 'dwell', '505');
+  const { zip } = await exportCase(bench.db, bench.act(), caseId);
+  const there = await Bench.open();
+  try {
+    const { id } = await importCase(there.db, there.act(), zip);
+    expect(await caseNumbers(there.db, id)).toEqual({ dwell: { value: 505, source: 'page 7', by: lead.name } });
+  } finally {
+    await there.close();
+  }
+}, 60_000);

@@ -1,32 +1,16 @@
 import { randomInt } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import type { Library } from '../content/reader';
-import type { DocumentPin } from '../core/library';
 import { checkAuthority } from './authority';
+import { checkSeen, enterIdentification, systemPins } from './identification';
 import { type Act, actOnce } from './commands';
-import type { Db, Reader, Tx } from './db/open';
+import type { Db, Tx } from './db/open';
 import { ability, authority, caseFile, caseKey, counterReading, custody, customer, draft, part } from './db/schema';
 import { refreshCaseSearch } from './cases';
 import { refused } from './expected';
 import type { KeyForm, NewCase } from './intake';
 import { notify } from './live';
-import { currentProfile } from './profiles';
 import { listBays } from './shop';
-
-/** The system chosen at intake, as pins to the versions that are current now. */
-export async function systemPins(tx: Reader, library: Library, system: string): Promise<{ family: DocumentPin; profile: DocumentPin | null }> {
-  const [kind, id] = system.split(':') as ['family' | 'profile', string];
-  const unknown = () => refused(400, 'unknownSystem', `"${id}" is not in the library. Choose one of the list.`, 'system');
-  const familyPin = (name: string): DocumentPin => {
-    const found = library.documents.find((d) => d.kind === 'family' && d.id === name);
-    if (!found) throw unknown();
-    return { id: found.id, version: found.version, hash: found.hash };
-  };
-  if (kind === 'family') return { family: familyPin(id), profile: null };
-  const found = await currentProfile(tx, id);
-  if (!found) throw unknown();
-  return { profile: found.pin, family: familyPin(found.profile.family) };
-}
 
 export async function checkBay(tx: Tx, bay: string): Promise<string | null> {
   if (bay === '') return null;
@@ -65,6 +49,7 @@ export async function insertKey(tx: Tx, act: Act, caseId: number, { here, told, 
 export async function createCase(db: Db, library: Library, act: Act, form: NewCase, draftId?: string): Promise<{ id: number }> {
   return actOnce(db, act, { right: 'openCase', action: 'case opened', payload: form, caseOf: (made) => made.id }, async (tx) => {
     const { family, profile } = await systemPins(tx, library, form.system);
+    checkSeen(library.features, form.seen);
     const bayId = await checkBay(tx, form.bay);
     for (const a of form.authority) checkAuthority(act, a, 'authority[0].note');
     const customerId =
@@ -108,6 +93,7 @@ export async function createCase(db: Db, library: Library, act: Act, form: NewCa
     if (form.counters.length > 0) await tx.insert(counterReading).values(form.counters.map((c) => ({ ...own, ...c, phase: 'before' as const })));
     if (form.authority.length > 0) await tx.insert(authority).values(form.authority.map((a) => ({ ...own, ...a })));
     if (draftId) await tx.delete(draft).where(eq(draft.id, draftId));
+    await enterIdentification(tx, act, id, form.seen, { family, profile });
     await refreshCaseSearch(tx, id);
     await notify(tx, { what: 'case', id });
     return { id };

@@ -6,6 +6,7 @@ import {
   authorityKinds,
   counters,
   changes,
+  type Feature,
   formatParams,
   howOften,
   symptoms,
@@ -14,6 +15,7 @@ import { tell, type ToldEvent } from '../core/procedure';
 import { type AbilityEntry, gridCell, heldTags } from '../core/keys';
 import { entriesOf } from './cases';
 import type { Condition } from './db/schema';
+import { earlierFamilies } from './identification';
 import { caseWithRuns, programOf, type RunRecord } from './runs';
 import type { Services } from './services';
 import { readShop } from './shop';
@@ -46,15 +48,21 @@ const happened = {
   left: 'the person had to go away',
 };
 
+/** What was seen, in words; what nobody could see is left out. */
+const seenWords = (features: readonly Feature[], seen: Readonly<Record<string, string>>): string =>
+  features.flatMap((f) => f.values[seen[f.id] ?? ''] ?? []).join(', ');
+
 /** Everything that happened in a case, in order of time, with the figures and where they came from. */
 export async function readReport(services: Services, caseId: number) {
   const found = await caseWithRuns(services.database.db, services.documents, caseId);
   if (!found) return undefined;
   const { record, runs } = found;
+  const { library } = services;
   const family = await services.documents.family(record.family);
   const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
   const replaced = new Set(record.evidence.flatMap((e) => (e.replaces ? [e.replaces] : [])));
-  const tests = new Map(family.tests.map((t) => [t.id, t]));
+  const tests = Object.fromEntries(family.tests.map((t) => [t.id, t]));
+  const earlier = await earlierFamilies(services.documents, record);
   const lines: ReportLine[] = [
     { at: record.openedAt, what: 'Case opened', detail: record.words, by: record.openedBy, gone: false, run: false },
     ...record.authority.map((a): ReportLine => ({
@@ -68,16 +76,33 @@ export async function readReport(services: Services, caseId: number) {
     ...record.evidence
       .filter((e) => e.runId === null)
       .map((e): ReportLine => {
-        const test = tests.get(e.test);
+        const test = (e.foreign ? earlier[e.familyHash]?.tests : tests)?.[e.test];
         return {
           at: e.occurredAt,
           what: `${test?.title ?? e.test}${e.key ? `, tag ${e.key}` : ''}`,
-          detail: e.outcome === null ? 'withdrawn' : [test?.outcomes[e.outcome]?.say ?? e.outcome, e.note].filter(Boolean).join('. '),
+          detail:
+            e.outcome === null
+              ? 'withdrawn'
+              : [
+                  test?.outcomes[e.outcome]?.say ?? e.outcome,
+                  e.note,
+                  e.foreign && `seen when it was taken for: ${earlier[e.familyHash]?.title ?? 'another system'}`,
+                ]
+                  .filter(Boolean)
+                  .join('. '),
           by: e.by,
           gone: replaced.has(e.id),
           run: false,
         };
       }),
+    ...record.identifications.map((i, n): ReportLine => ({
+      at: i.at,
+      what: n === 0 ? 'System identified' : 'System identified again',
+      detail: [library.families.get(i.family.id)?.title ?? i.family.id, seenWords(library.features, i.seen)].filter(Boolean).join('. Seen: '),
+      by: i.by,
+      gone: false,
+      run: false,
+    })),
     ...runs.flatMap(runLines),
     ...judgementLines(record.judgements),
     ...record.custody.map((c): ReportLine => ({

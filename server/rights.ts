@@ -82,6 +82,7 @@ export const pages = {
       saveNumbers: 'editLibrary',
     },
   },
+  '/cases/:caseId/identify': { see: 'look', acts: { identify: 'editIntake' } },
   '/cases/:caseId/intake': { see: 'look', acts: { change: 'editIntake' } },
   '/cases/:caseId/keys/:tag': { see: 'look', acts: { change: 'keepKeys', add: 'keepKeys', custody: 'keepKeys' } },
   '/cases/:caseId/labels': { see: 'look' },

@@ -45,6 +45,11 @@ export function About({ page }: { page: CasePage }) {
               (<span className="typical">{page.typical} typical</span>)
             </span>
           )}
+          {record.state === 'open' && record.kind === 'vehicle' && (
+            <Link to={`/cases/${record.id}/identify`} className={styles.again}>
+              identify again
+            </Link>
+          )}
         </dd>
         <dt>Runs</dt>
         <dd>

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { useFetcher } from 'react-router';
+import { Link, useFetcher } from 'react-router';
 import { changes, symptoms } from '../../core/library';
 import type { LedgerEntry } from '../../server/cases';
 import type { CasePage } from './page';
@@ -36,6 +36,22 @@ export function Ledger({ page, link }: { page: CasePage; link: string | null }) 
             )}
           </div>
         </li>
+        {record.identifications.slice(-1).flatMap((i) =>
+          Object.keys(i.seen).length === 0
+            ? []
+            : [
+                <li key="identified" className={styles.entry}>
+                  <span className="mono">{hm(i.at)}</span>
+                  <div>
+                    <b>System identified{record.identifications.length > 1 ? ' again' : ''}</b>
+                    <p>{page.seen.map((s) => s.say).join(', ')}</p>
+                    <p className={styles.by}>
+                      {i.by} · <Link to={`/cases/${record.id}/identify`}>look again</Link>
+                    </p>
+                  </div>
+                </li>,
+              ],
+        )}
         {record.evidence.map((e) => (
           <Entry key={e.id} entry={e} page={page} marked={because.has(e.id)} />
         ))}
@@ -50,7 +66,8 @@ export function Ledger({ page, link }: { page: CasePage; link: string | null }) 
 function Entry({ entry, page, marked }: { entry: LedgerEntry; page: CasePage; marked: boolean }) {
   const { hm } = useTimes();
   const fetcher = useFetcher<typeof action>({ key: 'case' });
-  const test = page.tests[entry.test];
+  const earlier = entry.foreign ? page.earlier[entry.familyHash] : undefined;
+  const test = (earlier?.tests ?? page.tests)[entry.test];
   const gone = page.record.evidence.some((e) => e.replaces === entry.id);
   const says = page.assessment.links.flatMap((l) => l.because.filter((b) => b.evidence === entry.id).map((b) => ({ link: l.title, state: b.state })));
   if (entry.outcome === null) {
@@ -76,6 +93,7 @@ function Entry({ entry, page, marked }: { entry: LedgerEntry; page: CasePage; ma
           {entry.by}
           {entry.runId ? ', in a run' : ''}
         </p>
+        {earlier && <p className="quiet">Seen when it was taken for: {earlier.title}. It does not count here.</p>}
         {!gone && says.length > 0 && <Says says={says} />}
         {!gone && page.record.state === 'open' && entry.runId === null && (
           <Button

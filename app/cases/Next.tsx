@@ -171,6 +171,11 @@ function TestCard({ page, test, why, proposedKey }: { page: CasePage; test: Test
           );
         })}
       </div>
+      {outcomes.some(([, o]) => o.lamp) && (
+        <p className={styles.meta}>
+          <Link to={`/cases/${page.record.id}/identify`}>It does none of these: look again which system it is</Link>
+        </p>
+      )}
     </>
   );
 }

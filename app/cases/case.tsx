@@ -17,6 +17,7 @@ import { Board } from './Board';
 import { Chain } from './Chain';
 import type { Route } from './+types/case';
 import styles from './case.module.css';
+import { Doubt } from './Doubt';
 import { Learnt } from './Learnt';
 import { Ledger } from './Ledger';
 import { Next } from './Next';
@@ -87,6 +88,7 @@ export default function CasePage({ loaderData: page }: Route.ComponentProps) {
         Case {page.record.number}, {page.record.vehicle}
       </h1>
       {page.record.state !== 'open' && <Aside page={page} />}
+      {page.record.state === 'open' && page.doubt && <Doubt page={page} doubt={page.doubt} />}
       {page.record.kind === 'vehicle' && (
         <Chain links={page.assessment.links} selected={selected} onSelect={(id) => select((s) => (s === id ? null : id))} page={page} />
       )}

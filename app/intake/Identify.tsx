@@ -23,12 +23,15 @@ export function Identify({
   seen,
   put,
   choose,
+  open = false,
 }: {
   features: Feature[];
   families: Candidate[];
   seen: Record<string, string>;
   put: (seen: Record<string, string>) => void;
   choose: (family: string) => void;
+  /** Shown open from the start, where finding out is what the page is for. */
+  open?: boolean;
 }) {
   const model = useMemo(() => modelOf(features, families), [features, families]);
   const now = identify(model, seen);
@@ -37,7 +40,7 @@ export function Identify({
   const told = now.families[0]!.p > (1 + least) / families.length;
   const shown = !told ? [] : now.families.filter((f) => f.p >= least).slice(0, most);
   return (
-    <details className={styles.identify} open={answered.length > 0 || undefined}>
+    <details className={styles.identify} open={open || answered.length > 0 || undefined}>
       <summary>Find out which system it is</summary>
       <div className={styles.body}>
         {asked ? (
@@ -67,7 +70,7 @@ export function Identify({
                     size="small"
                     variant={i === 0 && now.state === 'sure' ? 'contained' : 'text'}
                     onClick={() => choose(f.id)}
-                    aria-label={`Use ${f.title}`}
+                    aria-label={`Use it: ${f.title}`}
                   >
                     Use it
                   </Button>

@@ -4,13 +4,8 @@ import { arrivals } from '../../core/library';
 import type { Intake } from './fields';
 import { Identification } from './Identification';
 import styles from './intake.module.css';
+import { type System, systemOptions } from './systemOptions';
 import { Field, Pick, type Section } from './parts';
-
-export interface System {
-  value: string;
-  title: string;
-  note: string;
-}
 
 /** Which vehicle it is, whose, and where it stands. */
 export function VehiclePart({
@@ -65,11 +60,7 @@ export function VehiclePart({
           required
           help="A vehicle that is not listed is worked from its family, with typical numbers. Nobody knows the family? Find it out below."
         >
-          {systems.map((s) => (
-            <MenuItem key={s.value} value={s.value}>
-              {s.title}, {s.note}
-            </MenuItem>
-          ))}
+          {systemOptions(systems)}
         </Field>
       )}
       {children}

@@ -60,7 +60,16 @@ export default function ChangeIntake({ loaderData: d }: Route.ComponentProps) {
       noValidate
       onSubmit={(event) => {
         event.preventDefault();
-        const { kind: _kind, system: _system, keys: _keys, parts: _parts, counters: _counters, authority: _authority, ...fields } = intakeForm(f);
+        const {
+          kind: _kind,
+          system: _system,
+          keys: _keys,
+          parts: _parts,
+          counters: _counters,
+          authority: _authority,
+          seen: _seen,
+          ...fields
+        } = intakeForm(f);
         act.sendJson({ intent: 'change', ...fields }, newCommandId());
       }}
     >

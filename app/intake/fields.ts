@@ -137,7 +137,7 @@ export function restoreIntake(stored: unknown): Intake {
 }
 
 /** What is sent: without counters nobody read and authority nobody saw, and nothing that belongs to the other kind of case. */
-export function intakeForm({ sender, authority, seen: _seen, ...f }: Intake): Record<string, unknown> {
+export function intakeForm({ sender, authority, ...f }: Intake): Record<string, unknown> {
   const parts = f.kind === 'parts';
   return {
     ...f,

@@ -7,7 +7,7 @@ import { findDraft } from '../../server/drafts';
 import { parseDraftId } from '../../server/forms';
 import { parseNewCase } from '../../server/intake';
 import { createCase } from '../../server/openCase';
-import { listProfiles } from '../../server/profiles';
+import { systemsOf } from '../../server/identification';
 import { here } from '../../server/requestContext';
 import { listBays, readShop } from '../../server/shop';
 import { acting } from '../respond.server';
@@ -41,22 +41,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     labour: shop.labourRate > 0 ? `, at ${shop.labourRate} ${shop.currency} an hour` : '',
     features: library.features,
     candidates: [...library.families.values()].map(({ id, title, features }) => ({ id, title, features })),
-    systems: [
-      ...(await listProfiles(db, library))
-        .filter((p) => !p.retired)
-        .map(({ profile: p, origin }) => ({
-          value: `profile:${p.id}`,
-          title: p.title,
-          note: origin === 'shop' ? 'profile of this shop' : 'numbers looked up',
-          needs: { family: library.families.get(p.family)!.newKey, profile: p.newKey },
-        })),
-      ...[...library.families.values()].map((f) => ({
-        value: `family:${f.id}`,
-        title: f.title,
-        note: 'typical numbers',
-        needs: { family: f.newKey, profile: undefined },
-      })),
-    ],
+    systems: await systemsOf(db, library),
   };
 }
 /** Drafts are kept while one types; the page must not be loaded again for it. */

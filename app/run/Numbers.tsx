@@ -44,7 +44,7 @@ function OneNumber({ number: n, commands }: { number: ResolvedParam; commands: C
       {n.label}: <span className={typical ? 'mono typical' : 'mono'}>{paramWords(n.value, n.unit)}</span>{' '}
       <span className="quiet">{typical ? `typical, usual ${n.usual}` : `verified: ${n.source}`}</span>
       {typical && (
-        <Button size="small" variant="outlined" color="inherit" onClick={() => setOpen(true)} aria-label={`Enter: ${n.label}`}>
+        <Button size="small" variant="outlined" color="inherit" onClick={() => setOpen(true)} aria-label={`Enter it: ${n.label}`}>
           Enter it
         </Button>
       )}

@@ -15,7 +15,7 @@ import {
   unique,
 } from 'drizzle-orm/pg-core';
 import type { DocumentBody, DocumentKind } from '../../content/reader';
-import type { AbilityResult, ResolvedParam } from '../../core/library';
+import type { AbilityResult, DocumentPin, ResolvedParam } from '../../core/library';
 import type { RunEvent } from '../../core/procedure';
 
 /** A moment: milliseconds of the case's clock (server/clock.ts), not of any wall clock. */
@@ -254,6 +254,28 @@ export interface NewKeyPlan {
   /** In the shop's currency. */
   price?: number;
 }
+
+/** What was seen of a vehicle and which system was chosen by it; a second look adds a row. */
+export const identification = pgTable(
+  'identification',
+  {
+    id: serial().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    /** Answers to the questions of the feature list. */
+    seen: json().$type<Record<string, string>>().notNull(),
+    family: json().$type<DocumentPin>().notNull(),
+    profile: json().$type<DocumentPin>(),
+    /** Lines of the ledger, recorded under another family before, that mean the same in this one. */
+    carried: json().$type<string[]>().notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('identification_case').on(t.caseId)],
+);
 
 export const caseKey = pgTable(
   'case_key',

@@ -14,6 +14,7 @@ import {
   customer,
   document,
   evidence,
+  identification,
   person,
   photo,
   run,
@@ -50,6 +51,10 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
     const pins: [DocumentKind, DocumentPin][] = [
       ['family', record.family],
       ...(record.profile ? [['profile', record.profile] as [DocumentKind, DocumentPin]] : []),
+      ...record.identifications.flatMap((i): [DocumentKind, DocumentPin][] => [
+        ['family', i.family],
+        ...(i.profile ? [['profile', i.profile] as [DocumentKind, DocumentPin]] : []),
+      ]),
       ...runs.map((r): [DocumentKind, DocumentPin] => ['procedure', pinOf(r.procedureId, r.procedureVersion, r.procedureHash)]),
     ];
     const contacts = new Map(
@@ -131,6 +136,9 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         endedAt: r.endedAt,
         events: events.filter((e) => e.runId === r.id).map((e) => e.event),
       })),
+      identifications: (await tx.select().from(identification).where(of(identification)).orderBy(asc(identification.id))).map(
+        ({ seen, family, profile, carried, by, at }) => ({ seen, family, profile, carried, by, at }),
+      ),
       evidence: (await tx.select().from(evidence).where(of(evidence)).orderBy(asc(evidence.seq))).map((e) => ({
         id: e.id,
         seq: e.seq,

@@ -27,11 +27,13 @@ const event = Joi.object({
   actor: Joi.object({ id: id.required(), name: line(80).required() }).required(),
   occurredAt: moment.required(),
   receivedAt: moment.required(),
-  type: Joi.string().valid('started', 'answered', 'waived', 'interrupted', 'retracted', 'stopped').required(),
+  type: Joi.string().valid('started', 'answered', 'waived', 'interrupted', 'number', 'retracted', 'stopped').required(),
   keys: Joi.array().items(tag).max(12),
   step: id,
   answer: id,
-  value: Joi.number(),
+  value: Joi.alternatives(Joi.number(), line(60)),
+  name: line(60),
+  source: text(maxReason),
   remark: line(20),
   reason: text(maxReason).allow(''),
   what: Joi.string().valid(...interruptions),
@@ -161,6 +163,19 @@ export const caseForm = Joi.object({
     },
     100,
   ),
+  // Files of before the second look existed have none.
+  identifications: rows(
+    {
+      seen: Joi.object().pattern(line(60), line(60)).max(60).required(),
+      family: pin.required(),
+      profile: pin.allow(null).required(),
+      carried: Joi.array().items(id).max(5000).required(),
+      ...by,
+    },
+    100,
+  )
+    .optional()
+    .default([]),
   evidence: rows(
     {
       id: id.required(),

@@ -19,6 +19,7 @@ import {
   customer,
   document,
   evidence,
+  identification,
   part,
   person,
   photo,
@@ -61,6 +62,7 @@ interface CaseFileForm {
     endedAt: number | null;
     events: RunEvent[];
   }[];
+  identifications: ({ seen: Record<string, string>; family: Pin; profile: Pin | null; carried: string[] } & By)[];
   evidence: {
     id: string;
     seq: number;
@@ -139,7 +141,7 @@ function names(form: CaseFileForm): Problem[] {
   const person = (path: string, name: string | null) => name !== null && !people.has(name) && unknown(path, 'Person', name);
   person('case.openedBy', form.case.openedBy);
   person('case.closedBy', form.case.closedBy);
-  for (const list of ['authority', 'custody', 'counters', 'states', 'abilities', 'evidence', 'photos'] as const)
+  for (const list of ['authority', 'custody', 'counters', 'states', 'abilities', 'identifications', 'evidence', 'photos'] as const)
     form[list].forEach((row, i) => person(`${list}[${i}].by`, row.by));
   form.custody.forEach((row, i) => !tags.has(row.tag) && unknown(`custody[${i}].tag`, 'Tag', row.tag));
   for (const list of ['abilities', 'evidence', 'photos'] as const)
@@ -191,6 +193,10 @@ function documents(form: CaseFileForm): Problem[] {
   const pinned: [string, DocumentKind, Pin][] = [
     ['case.family', 'family', form.case.family],
     ...(form.case.profile ? [['case.profile', 'profile', form.case.profile] as [string, DocumentKind, Pin]] : []),
+    ...form.identifications.flatMap((x, i): [string, DocumentKind, Pin][] => [
+      [`identifications[${i}].family`, 'family', x.family],
+      ...(x.profile ? [[`identifications[${i}].profile`, 'profile', x.profile] as [string, DocumentKind, Pin]] : []),
+    ]),
     ...form.runs.map((r, i): [string, DocumentKind, Pin] => [`runs[${i}].procedure`, 'procedure', r.procedure]),
   ];
   for (const [path, kind, { id, version, hash }] of pinned)
@@ -308,6 +314,7 @@ async function enter(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, E
         : [];
     await tx.insert(runEvent).values([...r.events, ...stop].map((event) => ({ runId: entered!.id, seq: event.seq, id: event.id, event })));
   }
+  if (form.identifications.length > 0) await tx.insert(identification).values(by(form.identifications));
   if (form.evidence.length > 0)
     await tx.insert(evidence).values(
       form.evidence.map(({ key, run: runId, event, ...e }) => ({

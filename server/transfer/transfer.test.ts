@@ -168,7 +168,10 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
     [
       'a document that is missing',
       (b: { documents: unknown[] }) => void b.documents.shift(),
-      ['case.family: family "transponder-dwell" version 3 is not in the file. Export the case again.'],
+      [
+        'case.family: family "transponder-dwell" version 3 is not in the file. Export the case again.',
+        'identifications[0].family: family "transponder-dwell" version 3 is not in the file. Export the case again.',
+      ],
     ],
     [
       'events that can’t have happened',

@@ -1,0 +1,103 @@
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { Link, redirect } from 'react-router';
+import { loadCase } from '../../server/cases';
+import { doubtOf, identifyAgain, seenOf, systemsOf } from '../../server/identification';
+import { parseIdentification } from '../../server/intake';
+import { here } from '../../server/requestContext';
+import { caseId, noCase } from '../cases/caseId.server';
+import { acting } from '../respond.server';
+import { newCommandId } from '../ui/commandId';
+import { ProblemSummary } from '../ui/problems';
+import { useAct } from '../ui/useAct';
+import type { Route } from './+types/again';
+import { Identify } from './Identify';
+import styles from './intake.module.css';
+import { Field } from './parts';
+import { systemOptions } from './systemOptions';
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Which system, case ${loaderData?.number ?? ''} · Bloodstone` }];
+export const handle = {
+  place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, which system`, detail: vehicle }),
+};
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { services } = context.get(here);
+  const { library, database } = services;
+  const record = (await loadCase(database.db, caseId(params.caseId))) ?? noCase(params.caseId);
+  const { seen, kinds } = seenOf(record);
+  const doubt = doubtOf(library, record);
+  // The key in the hand tells more than what was said of it at the counter.
+  const held = doubt?.key ? kinds.find((k) => k.tag === doubt.key)?.kind : undefined;
+  return {
+    id: record.id,
+    number: record.number,
+    vehicle: record.vehicle,
+    open: record.state === 'open',
+    seen: held ? { ...seen, keyKind: held } : seen,
+    system: record.profile ? `profile:${record.profile.id}` : `family:${record.family.id}`,
+    worked: library.families.get(record.family.id)?.title ?? record.family.id,
+    features: library.features,
+    candidates: [...library.families.values()].map(({ id, title, features }) => ({ id, title, features })),
+    systems: await systemsOf(database.db, library),
+  };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const id = caseId(args.params.caseId);
+  const answer = await acting('/cases/:caseId/identify', args, {
+    identify: async ({ form, services, act }) => {
+      await identifyAgain(services.database.db, services.library, services.documents, act(), id, parseIdentification(form));
+      return { done: true };
+    },
+  });
+  if ('done' in answer.data) throw redirect(`/cases/${id}`);
+  return answer;
+}
+
+/** The identification once more, inside a case: what was seen stands, and can be answered otherwise. */
+export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
+  const [seen, setSeen] = useState(d.seen);
+  const [system, setSystem] = useState(d.systems.some((s) => s.value === d.system) ? d.system : '');
+  const act = useAct<typeof action>();
+  if (!d.open)
+    return (
+      <div className={styles.form}>
+        <h1>This case is not in work.</h1>
+        <p>
+          Take it up again first. <Link to={`/cases/${d.id}`}>Back to the case</Link>
+        </p>
+      </div>
+    );
+  return (
+    <form
+      className={styles.form}
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        act.sendJson({ seen, system }, newCommandId());
+      }}
+    >
+      <h1>Which system is it?</h1>
+      <p className="quiet">
+        It is worked as “{d.worked}”. Answer again what you see; take back what was wrong. Everything that was recorded in the case stays. What was
+        read off a lamp counts on only where it means the same.
+      </p>
+      <ProblemSummary errors={act.errors} />
+      <section className={styles.section} aria-label="What is seen">
+        <Identify features={d.features} families={d.candidates} seen={seen} put={setSeen} choose={(family) => setSystem(`family:${family}`)} open />
+        <Field name="system" label="System" value={system} put={setSystem} errors={act.errors} select>
+          {systemOptions(d.systems)}
+        </Field>
+      </section>
+      <div className={styles.act}>
+        <Button type="submit" variant="contained" size="large" loading={act.busy}>
+          Work it as this system
+        </Button>
+        <Button component={Link} to={`/cases/${d.id}`} color="inherit">
+          Leave it as it is
+        </Button>
+      </div>
+    </form>
+  );
+}
