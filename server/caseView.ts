@@ -1,4 +1,4 @@
-import { closedBecause, gates, paramWords, resolveParams, valuesOf, warnedBecause } from '../core/library';
+import { closedBecause, gates, paramWords, resolveLamps, resolveParams, valuesOf, warnedBecause } from '../core/library';
 import { lint, paramsAt } from '../core/procedure';
 import { type Ability, abilities } from '../core/library';
 import { gridCell, heldTags } from '../core/keys';
@@ -56,7 +56,7 @@ export async function readCasePage(services: Services, caseId: number) {
       const say = f.values[record.identifications.at(-1)?.seen[f.id] ?? ''];
       return say ? [{ ask: f.ask, say }] : [];
     }),
-    lamps: family.lamps,
+    lamps: resolveLamps(family.lamps, params),
     tests: Object.fromEntries(family.tests.map((t) => [t.id, t])),
     links: Object.fromEntries(family.chain.map((l) => [l.id, l.title])),
     system: {

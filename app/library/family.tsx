@@ -1,7 +1,7 @@
 import { here } from '../../server/requestContext';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { type LampMoment, moduleHolds, paramWords, resolveParams, valuesOf } from '../../core/library';
+import { type LampMoment, moduleHolds, paramWords, resolveLamps, resolveParams, valuesOf } from '../../core/library';
 import { lint } from '../../core/procedure';
 import { listProfiles } from '../../server/profiles';
 import { may } from '../../server/rights';
@@ -36,7 +36,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     source: f.source,
     checked: f.checked,
     chain: f.chain.map((l) => ({ id: l.id, title: l.title, how: l.how })),
-    lamps: f.lamps,
+    lamps: resolveLamps(f.lamps, resolveParams(f)),
     modules: Object.entries(f.modules).map(([id, m]) => ({ id, title: m.title, holds: m.holds.map((h) => moduleHolds[h]) })),
     seen: library.features.flatMap((q) => {
       const [usual] = Object.entries(f.features[q.id] ?? {}).sort((a, b) => b[1] - a[1]);

@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { here } from '../../server/requestContext';
-import { valuesOf } from '../../core/library';
-import { compile, fold, view } from '../../core/procedure';
+import { resolveLamps, valuesOf } from '../../core/library';
+import { compile, fold, numbersGiven, paramsAt, view } from '../../core/procedure';
 import { loadCase, onRecord } from '../../server/cases';
 import { parseRecordId } from '../../server/forms';
 import { loadRun } from '../../server/runs';
@@ -43,7 +43,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     closed: record.state === 'closed',
     key: first.type === 'started' ? (first.keys[0] ?? '') : '',
     cautions: Object.fromEntries(services.library.cautions),
-    lamps: family.lamps,
+    lamps: resolveLamps(family.lamps, paramsAt(run.params, numbersGiven(run.events))),
   };
 }
 

@@ -1,12 +1,12 @@
 import { useEffect, useMemo, useRef } from 'react';
-import { type LampPattern, type LampSegment, lampTimeline } from '../../core/library';
+import { type LaidLamp, type LaidSegment, lampTimeline } from '../../core/library';
 import styles from './Lamp.module.css';
 
 /** How much of a pattern one turn of the moving picture shows, seconds. */
 const turnS = 8;
 
 /** What lamp or cluster should show: a lamp moves in its own time, a text stands as it is written there. */
-export function Lamp({ pattern, size = 'small' }: { pattern: LampPattern; size?: 'small' | 'large' }) {
+export function Lamp({ pattern, size = 'small' }: { pattern: LaidLamp; size?: 'small' | 'large' }) {
   if (!pattern.segments)
     return (
       <span className={styles.message} data-size={size} role="img" aria-label={`Cluster: ${pattern.message!.toLowerCase()}`}>
@@ -17,11 +17,11 @@ export function Lamp({ pattern, size = 'small' }: { pattern: LampPattern; size?:
 }
 
 /** With reduced motion only the still line of its time is shown. */
-function MovingLamp({ title, segments, size }: { title: string; segments: LampSegment[]; size: 'small' | 'large' }) {
+function MovingLamp({ title, segments, size }: { title: string; segments: LaidSegment[]; size: 'small' | 'large' }) {
   const glow = useRef<SVGGElement>(null);
   // By content, not by object: new data with the same pattern must not restart the picture.
   const written = JSON.stringify(segments);
-  const spans = useMemo(() => lampTimeline(JSON.parse(written) as LampSegment[], turnS), [written]);
+  const spans = useMemo(() => lampTimeline(JSON.parse(written) as LaidSegment[], turnS), [written]);
   useEffect(() => {
     const element = glow.current;
     if (!element || window.matchMedia('(prefers-reduced-motion: reduce)').matches) return;

@@ -1,12 +1,13 @@
 import { areAlike, contentFigures } from './contentFigures';
-import type { Family, LampPattern, LampSegment } from './documents';
+import type { Family } from './documents';
+import type { LaidLamp, LaidSegment } from './resolveLamps';
 import { parseFamily } from './schema';
 
-const lamp = (segments: LampSegment[], decisiveS = 6): LampPattern => ({ id: 'a', title: 'A', moment: 'ignition-on', segments, decisiveS });
-const flash = (on: number, off = on): LampSegment[] => [{ repeat: [{ on }, { off }] }];
+const lamp = (segments: LaidSegment[], decisiveS = 6): LaidLamp => ({ id: 'a', title: 'A', moment: 'ignition-on', segments, decisiveS });
+const flash = (on: number, off = on): LaidSegment[] => [{ repeat: [{ on }, { off }] }];
 
 describe('two patterns are alike', () => {
-  test.each<[string, LampPattern, LampPattern, boolean]>([
+  test.each<[string, LaidLamp, LaidLamp, boolean]>([
     ['the same', lamp([{ on: 3 }, { off: 4 }]), lamp([{ on: 3 }, { off: 4 }]), true],
     ['a little longer lit', lamp([{ on: 3 }, { off: 4 }]), lamp([{ on: 4 }, { off: 4 }]), false],
     ['just under the ratio that can be told', lamp([{ on: 2 }, { off: 9 }], 8), lamp([{ on: 2.6 }, { off: 9 }], 8), true],
@@ -19,7 +20,7 @@ describe('two patterns are alike', () => {
     expect(areAlike(b, a)).toBe(expected);
   });
   test('texts are alike when they say the same', () => {
-    const text = (message: string): LampPattern => ({ id: 'm', title: 'M', moment: 'key-in', message, decisiveS: 4 });
+    const text = (message: string): LaidLamp => ({ id: 'm', title: 'M', moment: 'key-in', message, decisiveS: 4 });
     expect(areAlike(text('Take the key out'), text('Take the key out'))).toBe(true);
     expect(areAlike(text('Take the key out'), text('No fob found'))).toBe(false);
     expect(areAlike(text('Take the key out'), lamp([{ on: 3 }]))).toBe(false);

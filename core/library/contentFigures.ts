@@ -1,6 +1,10 @@
 import { comparisonsIn, type Condition, subjectOf } from './condition';
-import type { CommonParts, Family, LampPattern } from './documents';
+import type { CommonParts, Family } from './documents';
+import { parseExpression } from './expression';
 import { lampTimeline } from './lampTimeline';
+import { lampExpressions } from './lintFamily';
+import { resolveParams } from './params';
+import { type LaidLamp, resolveLamps } from './resolveLamps';
 
 /** What a person who edits content should look at; none of it stops a start. */
 export interface ContentFigures {
@@ -34,7 +38,7 @@ const lastSentence = (text: string): string =>
     .at(-1) ?? text;
 
 /** Whether two patterns look the same for as long as one must look. Texts of the cluster are read, not timed. */
-export function areAlike(a: LampPattern, b: LampPattern): boolean {
+export function areAlike(a: LaidLamp, b: LaidLamp): boolean {
   if (!a.segments || !b.segments) return a.message !== undefined && a.message === b.message;
   const window = Math.min(a.decisiveS, b.decisiveS);
   const [first, second] = [lampTimeline(a.segments, window), lampTimeline(b.segments, window)];
@@ -87,14 +91,19 @@ export function contentFigures(
         const { subject, name } = subjectOf(comparison);
         if (subject === 'param') used.add(name);
       }
+    for (const e of family.lamps.flatMap((l) => lampExpressions(l))) {
+      const param = parseExpression(e.expression)?.param;
+      if (param) used.add(param);
+    }
+    const lamps = resolveLamps(family.lamps, resolveParams(family));
     return {
       family: family.id,
       lamps: family.lamps.length,
       tests: family.tests.length,
       params: Object.keys(family.params).length,
       unusedParams: Object.keys(family.params).filter((p) => !used.has(p)),
-      alike: family.lamps.flatMap((a, i) =>
-        family.lamps
+      alike: lamps.flatMap((a, i) =>
+        lamps
           .slice(i + 1)
           .filter((b) => a.moment === b.moment && areAlike(a, b))
           .map((b): [string, string] => [a.id, b.id]),

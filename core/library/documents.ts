@@ -1,7 +1,7 @@
 import type { LinkState } from '../chain';
 import type { Condition } from './condition';
 import type { Effect } from './gates';
-import type { ParamValue } from './expression';
+import type { Expression, ParamValue } from './expression';
 import type { Ability, ChipMemory, KeyKind, ModuleHold } from './vocabulary';
 
 /** Who checked a document against a source, and when (ISO date); null: nobody has, and every screen says so. */
@@ -31,8 +31,8 @@ export interface LinkDefinition {
   how: string;
 }
 
-/** A stretch of lamp behaviour: lit or dark for some seconds, or a group that repeats. */
-export type LampSegment = { on: number } | { off: number } | { repeat: LampSegment[] };
+/** A stretch of lamp behaviour: lit or dark for some seconds, a group that goes on for ever, or flashes of a number. Numbers may be parameters. */
+export type LampSegment = { on: Expression } | { off: Expression } | { repeat: LampSegment[] } | { flashes: LampSegment[]; times: Expression };
 export type LampMoment = 'key-out' | 'key-in' | 'ignition-on' | 'after-attempt';
 
 export interface LampPattern {

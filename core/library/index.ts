@@ -42,6 +42,7 @@ export { closedBecause, type Effect, effects, gates, type OnRecord, warnedBecaus
 export { formatParams, paramWords, type ResolvedParam, resolveParams, usualRange, valuesOf } from './params';
 export { type SearchEntry, searchEntries, type SearchHit } from './searchEntries';
 export { fillText, placeholdersIn } from './text';
+export { type LaidLamp, type LaidSegment, laySegments, resolveLamps } from './resolveLamps';
 export { lampTimeline, type LampSpan } from './lampTimeline';
 export { lintFamily } from './lintFamily';
 export { type CommonLookup, mergeCommon } from './mergeCommon';

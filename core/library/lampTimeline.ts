@@ -1,4 +1,4 @@
-import type { LampSegment } from './documents';
+import type { LaidSegment } from './resolveLamps';
 
 export interface LampSpan {
   lit: boolean;
@@ -10,7 +10,7 @@ export interface LampSpan {
  * up to exactly `length` unless the pattern is shorter by itself.
  * @param length seconds to lay out, above 0
  */
-export function lampTimeline(segments: readonly LampSegment[], length: number): LampSpan[] {
+export function lampTimeline(segments: readonly LaidSegment[], length: number): LampSpan[] {
   const spans: LampSpan[] = [];
   let left = length;
   const add = (lit: boolean, seconds: number) => {
@@ -21,14 +21,19 @@ export function lampTimeline(segments: readonly LampSegment[], length: number): 
     else spans.push({ lit, seconds: take });
     left -= take;
   };
-  const lay = (list: readonly LampSegment[]) => {
+  const lay = (list: readonly LaidSegment[]) => {
     for (const segment of list) {
       if (left <= 1e-9) return;
       if ('on' in segment) add(true, segment.on);
       else if ('off' in segment) add(false, segment.off);
-      else while (left > 1e-9) lay(segment.repeat);
+      else if (takesTime(segment.repeat)) while (left > 1e-9) lay(segment.repeat);
     }
   };
   lay(segments);
   return spans;
+}
+
+/** A group without any time would repeat for ever without getting on. */
+function takesTime(segments: readonly LaidSegment[]): boolean {
+  return segments.some((s) => ('on' in s ? s.on > 0 : 'off' in s ? s.off > 0 : takesTime(s.repeat)));
 }

@@ -1,6 +1,8 @@
 import type { Problem } from '../units';
 import { comparisonsIn, type Condition, subjectOf } from './condition';
-import type { Family, Feature } from './documents';
+import type { Family, Feature, LampPattern, LampSegment } from './documents';
+import { type Expression, parseExpression } from './expression';
+import { placeholdersIn } from './text';
 import { changes, symptoms } from './vocabulary';
 
 /**
@@ -57,6 +59,21 @@ export function lintFamily(
       });
     }
   }
+  family.lamps.forEach((lamp, i) => {
+    for (const { expression, path } of lampExpressions(lamp)) {
+      const name = parseExpression(expression)?.param;
+      const param = name === undefined ? undefined : family.params[name];
+      if (name !== undefined && (!param || 'oneOf' in param))
+        unknown(
+          `lamps[${i}].${path}`,
+          'Number',
+          name,
+          Object.entries(family.params).flatMap(([n, p]) => ('oneOf' in p ? [] : [n])),
+        );
+    }
+    for (const name of placeholdersIn(lamp.title))
+      if (!(name in family.params)) unknown(`lamps[${i}].title`, 'Parameter', name, Object.keys(family.params));
+  });
   family.chain.forEach((link, i) => checkCondition(link.when, `chain[${i}].when`));
   family.tests.forEach((test, i) => {
     if (!test.perKey && Object.values(test.outcomes).some((o) => o.abilities))
@@ -122,4 +139,17 @@ function checkFeatures(family: Family, features: readonly Feature[]): Problem[] 
       });
   }
   return problems;
+}
+
+/** Every number of a pattern that may be a parameter, with its place. */
+export function lampExpressions(lamp: LampPattern): { expression: Expression; path: string }[] {
+  const walk = (segments: readonly LampSegment[], path: string): { expression: Expression; path: string }[] =>
+    segments.flatMap((segment, i) => {
+      const at = `${path}[${i}]`;
+      if ('on' in segment) return [{ expression: segment.on, path: `${at}.on` }];
+      if ('off' in segment) return [{ expression: segment.off, path: `${at}.off` }];
+      if ('repeat' in segment) return walk(segment.repeat, `${at}.repeat`);
+      return [{ expression: segment.times, path: `${at}.times` }, ...walk(segment.flashes, `${at}.flashes`)];
+    });
+  return walk(lamp.segments ?? [], 'segments');
 }

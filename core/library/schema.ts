@@ -69,11 +69,17 @@ const param = Joi.alternatives().conditional('.oneOf', {
   }),
 });
 
+/** A time of a lamp: seconds, or a parameter. */
+const lampSeconds = Joi.alternatives().conditional(Joi.number(), { then: Joi.number().positive().max(3600), otherwise: expression });
 const segment = Joi.alternatives()
   .conditional('.repeat', {
     is: Joi.exist(),
     then: Joi.object({ repeat: Joi.array().items(Joi.link('#segment')).min(1).max(20).required() }),
-    otherwise: Joi.object({ on: Joi.number().positive().max(3600), off: Joi.number().positive().max(3600) }).xor('on', 'off'),
+    otherwise: Joi.alternatives().conditional('.flashes', {
+      is: Joi.exist(),
+      then: Joi.object({ flashes: Joi.array().items(Joi.link('#segment')).min(1).max(4).required(), times: expression.required() }),
+      otherwise: Joi.object({ on: lampSeconds, off: lampSeconds }).xor('on', 'off'),
+    }),
   })
   .id('segment');
 
