@@ -91,7 +91,7 @@ test('content check: the shipped content, and a folder with a fault', () => {
       { file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, steps.' },
     ],
   });
-  expect(stderr).toBe('bad.yaml: kind: Found "recipe". Use one of: family, profile, procedure, cautions, features, common.\n');
+  expect(stderr).toBe('bad.yaml: kind: Found "recipe". Use one of: family, profile, procedure, cautions, features, common, steps.\n');
 });
 
 test('content figures: as docs/content.md has them, and nothing is left to mend', () => {
@@ -150,7 +150,11 @@ test.each<[string, unknown, string]>([
     ],
     '[1].at: 4 s lies before the line above (5 s). Put the lines in order of time.',
   ],
-  ['an unknown kind of line', [{ at: 0, type: 'dance' }], '[0].type: Found "dance". Use one of: start, answer, waive, interrupt, takeBack, stop.'],
+  [
+    'an unknown kind of line',
+    [{ at: 0, type: 'dance' }],
+    '[0].type: Found "dance". Use one of: start, answer, waive, interrupt, number, takeBack, stop.',
+  ],
   [
     'an unknown field',
     [{ at: 0, type: 'start', keys: ['A'], colour: 1 }],
@@ -164,4 +168,29 @@ test.each<[string, unknown, string]>([
 test.each([[['dance']], [['procedure', 'lint']], [['profiles', 'list', '--colour']]])('%j is a wrong call: exit 2', (args) => {
   const { status, stdout } = bloodstone(...args);
   expect({ status, stdout }).toEqual({ status: 2, stdout: '' });
+});
+
+test.each(['teach-with-master', 'rearm-by-radio', 'write-slot'])('%s passes the lint and is replayed, shared steps put in', (id) => {
+  const path = `content/procedures/${id}.yaml`;
+  expect(json('procedure', 'lint', path)).toMatchObject({ problems: [] });
+  const events = file('start.json', JSON.stringify([{ at: 0, type: 'start', keys: ['M', 'A'] }]));
+  expect(json('procedure', 'replay', path, events)).toMatchObject({ state: 'running', refused: [] });
+});
+
+test('a replay of the slot procedure: shared steps, a number looked up, a note that is missing', () => {
+  const events = [
+    { at: 0, type: 'start', keys: ['N'] },
+    { at: 5, type: 'number', name: 'restedMin', value: 12.6, source: 'page 2' },
+    { at: 10, type: 'answer', step: 'rested', answer: 'measured', value: 12.5 },
+    { at: 20, type: 'answer', step: 'rested', answer: 'measured', value: 12.6 },
+    { at: 30, type: 'answer', step: 'loads', answer: 'done' },
+    { at: 90, type: 'answer', step: 'loaded', answer: 'measured', value: 12.2 },
+    { at: 95, type: 'answer', step: 'window', answer: 'done' },
+    { at: 99, type: 'answer', step: 'label', answer: 'ticked' },
+  ];
+  expect(json('procedure', 'replay', 'content/procedures/write-slot.yaml', file('slot.json', JSON.stringify(events)))).toMatchObject({
+    state: 'running',
+    step: 'label',
+    refused: [{ line: 7, code: 'noteMissing' }],
+  });
 });

@@ -149,6 +149,8 @@ export function parseYaml(text: string): Result<unknown> {
   const lines = new LineCounter();
   const document = parseDocument(text, { uniqueKeys: true, lineCounter: lines, prettyErrors: false });
   const problem = document.errors[0] ?? document.warnings[0];
+  if (problem?.message.startsWith('Maximum call stack'))
+    return { ok: false, problems: [{ code: 'yaml', path: '', message: 'Nested too deeply to be read. Write it flatter.' }] };
   if (problem) {
     const { line, col } = lines.linePos(problem.pos[0]);
     return {

@@ -160,7 +160,7 @@ for (const [scheme, width] of [
     expect(links).toHaveLength(14);
     for (const link of links) {
       await page.goto(link);
-      for (const name of ['The start chain', 'What lamp and cluster say', 'Easy to miss', 'Numbers', 'Vehicles', 'Advice to the owner'])
+      for (const name of ['The start chain', 'What lamp and cluster say', 'Easy to miss', 'Cautions', 'Numbers', 'Vehicles', 'Advice to the owner'])
         await expect(page.getByRole('heading', { level: 2, name })).toBeVisible();
       await expect(page.locator('figure svg').first()).toBeVisible();
       const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

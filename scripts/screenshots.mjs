@@ -28,12 +28,17 @@ const shots = [
   ['report', '/cases/3/report', 'light', { width: 900, height: 1200 }],
   ['library', '/library', 'light', wide],
   ['family', '/library/infrared', 'dark', wide],
+  ['identify', '/cases/5/identify', 'light', wide],
 ];
+// The shop's own profile has letters of chance in its address.
+const cookie = await server.comeIn('Maud Ferrow');
+const own = /\/library\/profiles\/shop-[a-z0-9-]+/.exec(await (await fetch(`${url}/library`, { headers: { Cookie: cookie } })).text())[0];
+shots.push(['profile', own, 'light', wide], ['compare', `${own}/compare?a=2`, 'dark', wide]);
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
-const [name, value] = (await server.comeIn('Maud Ferrow')).split('=');
+const [name, value] = cookie.split('=');
 for (const [shot, path, colorScheme, viewport] of shots) {
   const context = await browser.newContext({ viewport, colorScheme });
   if (shot !== 'sign-in') await context.addCookies([{ name, value, url }]);

@@ -168,6 +168,7 @@ describe('refused, and without a trace', () => {
     ['a multipart body that is none', '/cases/1/photos', 'x', { 'Content-Type': 'multipart/form-data; boundary=x' }, 400],
     ['a content type nobody knows', '/cases/1/photos', 'x', { 'Content-Type': 'application/x-java' }, 400],
     ['a body over the limit', '/cases/drafts', 'x'.repeat(257 * 1024), { 'Content-Type': 'application/json' }, 413],
+    ['a profile of fifty megabytes', '/library/import', new Uint8Array(50 * 1024 * 1024), { 'Content-Type': 'multipart/form-data; boundary=x' }, 413],
     ['a photo over the limit', '/cases/1/photos', new Uint8Array(9 * 1024 * 1024 + 1), { 'Content-Type': 'multipart/form-data; boundary=x' }, 413],
   ])('%s', async (_what, path, body, headers, status) =>
     expect(
@@ -189,6 +190,29 @@ describe('refused, and without a trace', () => {
       body: form,
     });
     expect(answer.status).toBe(status);
+  });
+
+  test.each<[string, string]>([
+    [
+      'an anchor bomb',
+      `kind: profile\na: &a [x,x,x,x,x,x,x,x,x]\nb: &b [${Array(9).fill('*a').join(',')}]\nc: &c [${Array(9).fill('*b').join(',')}]\nd: [${Array(9).fill('*c').join(',')}]`,
+    ],
+    ['a value inside itself', 'kind: profile\nid: &x [*x]'],
+    ['a prototype', 'kind: profile\n__proto__: {polluted: yes}'],
+    ['a thousand levels', `kind: profile\na: ${'['.repeat(1000)}${']'.repeat(1000)}`],
+    ['bytes that are no text', '\u0000\u0001\ufffe'],
+  ])('YAML with %s is refused in words, and nothing comes in', async (_what, yaml) => {
+    const form = new FormData();
+    form.set('intent', 'importProfile');
+    form.set('commandId', commandId());
+    form.set('file', new File([yaml], 'profile.yaml'));
+    const answer = await fetch(`${server.url}/library/import.data`, {
+      method: 'POST',
+      headers: { Cookie: server.cookie, Origin: server.url },
+      body: form,
+    });
+    expect(answer.status).toBe(400);
+    expect(await answer.text()).toContain('problems');
   });
 
   test('a forged origin, whatever it carries', async () => {

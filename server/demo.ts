@@ -2,6 +2,7 @@ import { closeCase } from './closing';
 import { demoPerson, enterDemoPeople } from './demoPeople';
 import { parseNewCase } from './intake';
 import { createCase } from './openCase';
+import { createProfile, saveProfile } from './profiles';
 import { insertBays, listBays, writeShop } from './shop';
 import { recordVerification } from './verification';
 import { answersOf, type CommandBody, leafAt, present, waitTimes } from '../core/procedure';
@@ -19,6 +20,7 @@ export async function seedDemo(services: Services): Promise<void> {
   const seed = new Seeder(services);
   const start = services.clock.now();
   await seed.shop(start);
+  await seed.shopProfile(start);
   await seed.closedCases(start);
   await seed.readyToHandOver(start);
   await seed.inSecondDwell(start);
@@ -48,6 +50,19 @@ class Seeder {
       await insertBays(tx, ['Bay 1', 'Bay 2', 'Bay 3', 'Bay 4', 'Van']);
     });
     for (const { id, name } of await listBays(db)) this.#bays.set(name.toLowerCase().replace(' ', '-'), id);
+  }
+
+  /** A vehicle that the shop works on again and again: made from its family, looked up in two goes. */
+  async shopProfile(start: number) {
+    const { database, library } = this.services;
+    const { db } = database;
+    const title = 'Calder Parcel van, 2012 to 2016';
+    const { id } = await createProfile(db, library, await this.act(start - 9000 * minute), { title, from: 'family:transponder-dwell' });
+    const source = 'Calder repair folder 12 (invented)';
+    const first = { dwell: { value: '605', source: 'folder 12, page 8' }, offMin: { value: '9', source: 'folder 12, page 8' } };
+    await saveProfile(db, library, await this.act(start - 8900 * minute), id, { from: 1, title, source, values: first, check: false });
+    const second = { ...first, offMin: { value: '11', source: 'folder 12, supplement 2' }, swapMax: { value: '16', source: 'folder 12, page 9' } };
+    await saveProfile(db, library, await this.act(start - 3000 * minute), id, { from: 2, title, source, values: second, check: true });
   }
 
   private async act(now: number) {

@@ -175,6 +175,7 @@ describe('YAML out and in', () => {
       good.replace('id: mine', 'id: tarn-gantry'),
       /^id: "tarn-gantry" is the name of a shipped profile\. Give yours another id/,
     ],
+    ['a thousand levels', `kind: profile\na: ${'['.repeat(1000)}${']'.repeat(1000)}`, /^: Nested too deeply to be read\. Write it flatter\.$/],
     ['two documents', `${good}---\n${good}`, /./],
     ['another language', '#!/bin/sh\nrm -rf /', /^: The file must hold one document of fields/],
     ['more than a megabyte', `${good}# ${'x'.repeat(1_000_001)}`, /^file: The file is larger than 1 MB\./],

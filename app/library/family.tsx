@@ -1,8 +1,8 @@
 import { here } from '../../server/requestContext';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { type LampMoment, moduleHolds, paramWords, resolveLamps, resolveParams, valuesOf } from '../../core/library';
-import { lint } from '../../core/procedure';
+import { type Family, type LampMoment, moduleHolds, paramWords, resolveLamps, resolveParams, valuesOf } from '../../core/library';
+import { compile, lint, type Procedure } from '../../core/procedure';
 import { listProfiles } from '../../server/profiles';
 import { may } from '../../server/rights';
 import { Lamp } from '../ui/Lamp';
@@ -14,6 +14,13 @@ import styles from './library.module.css';
 
 /** A feature recognises a family when it is found this many times as often there as in all families together. */
 const telling = 1.5;
+
+/** Ids of every caution that stands before a test or step of the family, in the order met; the service information first. */
+function cautionsOf(f: Family, procedures: Procedure[]): string[] {
+  const own = procedures.filter((p) => p.family === f.id);
+  const steps = own.flatMap((p) => compile(p).nodes.flatMap((n) => (n.op === 'leaf' ? n.step.cautions : [])));
+  return [...new Set(['serviceFirst', 'highVoltage', ...f.tests.flatMap((t) => t.cautions), ...own.flatMap((p) => p.cautions), ...steps])];
+}
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.title ?? 'Library'} · Bloodstone` }];
 export const handle = { place: ({ title }: Route.ComponentProps['loaderData']) => ({ title: 'Library', detail: title }) };
@@ -45,6 +52,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       const everywhere = families.reduce((sum, other) => sum + (other.features[q.id]?.[usual[0]] ?? 0), 0) / families.length;
       return usual[1] >= everywhere * telling ? [{ id: q.id, ask: q.ask, usual: q.values[usual[0]]! }] : [];
     }),
+    cautions: cautionsOf(f, [...library.procedures.values()]).flatMap((id) => library.cautions.get(id)?.say ?? []),
     drawn: ['keyKind', 'around'].flatMap((question) => {
       const values = library.features.find((q) => q.id === question)?.values ?? {};
       return Object.entries(f.features[question] ?? {})
@@ -169,6 +177,12 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
             </ul>
           </>
         )}
+        <h2>Cautions</h2>
+        <ul>
+          {f.cautions.map((c) => (
+            <li key={c}>{c}</li>
+          ))}
+        </ul>
         <h2>Procedures</h2>
         {f.procedures.length === 0 && <p>None is written down yet. Work from the service information.</p>}
         <ul>
