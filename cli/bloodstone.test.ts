@@ -194,3 +194,39 @@ test('a replay of the slot procedure: shared steps, a number looked up, a note t
     refused: [{ line: 7, code: 'noteMissing' }],
   });
 });
+
+describe('lamp read', () => {
+  // Lit 2.8 s, then flashing fast: refused, in the family of the Tarn Gantry.
+  const rows = [
+    '0.2,1',
+    '3.0,0',
+    ...Array.from({ length: 10 }, (_, i) => [`${(3.25 + 0.48 * i).toFixed(2)},1`, `${(3.49 + 0.48 * i).toFixed(2)},0`]).flat(),
+  ];
+  const csv = `seconds,level\n${rows.join('\n')}\n9,0\n`;
+  test('a recording as CSV and as VCD', () => {
+    const asCsv = json('lamp', 'read', file('lamp.csv', csv), '--profile', 'tarn-gantry');
+    expect(asCsv).toMatchObject({ state: 'decided', patterns: [{ id: 'refused' }, {}, {}, {}, {}], features: { flashes: 10 } });
+    expect((asCsv as { verdict: string }).verdict).toMatch(
+      /^Lit 2\.8 s, then 10 flashes, one every 0\.48 s; dark at the end\. “Lit, then flashing fast” in “Transponder key, timed relearn with ignition on” \((1\.00|0\.9\d)\)\. No chip is heard/,
+    );
+    const changes = rows.map((r) => r.split(',') as [string, string]).map(([at, level]) => `#${Math.round(Number(at) * 100)} ${level}!`);
+    const vcd = `$timescale 10 ms $end $var wire 1 ! lamp $end $enddefinitions $end\n${changes.join('\n')}\n#900\n`;
+    expect(json('lamp', 'read', file('lamp.vcd', vcd), '--profile', 'tarn-gantry')).toEqual(asCsv);
+  });
+  test.each<[string, string, string[], string]>([
+    ['lamp.csv', 'seconds,level\n2,1\n1,0', [], 'line 3: 1 s lies before the sample above (2 s). Put the samples in order of time.'],
+    ['lamp.txt', csv, [], 'unknown kind of file. Use a .csv (seconds,level) or a .vcd file.'],
+    ['empty.csv', '', [], 'The file holds no sample. Record the lamp from the moment on, for some seconds.'],
+  ])('%s is refused in a line', (name, text, more, message) => {
+    const path = file(name, text);
+    expect(bloodstone('lamp', 'read', path, '--profile', 'tarn-gantry', ...more)).toEqual({ status: 1, stdout: '', stderr: `${path}: ${message}\n` });
+  });
+  test('a moment that the family has no lamp for, and one that does not exist', () => {
+    const path = file('lamp.csv', csv);
+    expect(bloodstone('lamp', 'read', path, '--profile', 'tarn-gantry', '--moment', 'key-in')).toMatchObject({
+      status: 1,
+      stderr: '--moment key-in: family "transponder-dwell" has no lamp then. Use one of: ignition-on.\n',
+    });
+    expect(bloodstone('lamp', 'read', path, '--profile', 'tarn-gantry', '--moment', 'noon').status).toBe(2);
+  });
+});

@@ -1,10 +1,12 @@
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { Command, CommanderError } from 'commander';
+import { Command, CommanderError, Option } from 'commander';
 import { contentCheck } from './contentCheck';
 import { figuresAsMarkdown, figuresOfContent } from './contentFigures';
 import { CannotUse } from './fail';
+import type { LampMoment } from '../core/library';
 import { identifySeen } from './identify';
+import { lampRead } from './lamp';
 import { procedureLint, procedureReplay } from './procedure';
 import { profilesList } from './profiles';
 import { vinCheck } from './vin';
@@ -63,6 +65,21 @@ command(program, 'identify', 'which family of systems a vehicle has')
     print(options, identifySeen(folders(options), options.seen), (r) => [
       ...r.families.slice(0, 4).map((f) => `${(f.p * 100).toFixed(1).padStart(5)} %  ${f.id}  ${f.title}`),
       r.state === 'sure' ? 'sure' : r.ask ? `look next (${r.ask.id}): ${r.ask.question} ${r.ask.why}` : 'nothing is left to look at',
+    ]),
+  );
+
+const lamp = program.command('lamp').description('guard lamps');
+command(lamp, 'read <file>', 'read a recording of the lamp: CSV with seconds,level, or VCD with one wire; it begins with the moment')
+  .requiredOption('--profile <id>', 'the vehicle whose family and numbers count')
+  .addOption(
+    new Option('--moment <moment>', 'what the recording begins with')
+      .choices(['key-out', 'key-in', 'ignition-on', 'after-attempt'])
+      .default('ignition-on'),
+  )
+  .action(async (file: string, options: Common & { profile: string; moment: LampMoment }) =>
+    print(options, await lampRead(file, folders(options), options.profile, options.moment), (r) => [
+      r.verdict,
+      ...r.patterns.slice(0, 4).map((p) => `${p.p.toFixed(3)}  ${p.id}`),
     ]),
   );
 

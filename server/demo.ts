@@ -239,6 +239,7 @@ class Seeder {
       changed: [{ what: 'cover', note: 'foil-lined cover on tags A and B' }],
 
       system: 'family:transponder-dwell',
+      seen: { service: 'transponder-dwell', keyKind: 'chipHead', entry: 'turn' },
       bay: 'bay-2',
       keys: [
         { tag: 'A', role: 'main', note: 'in a cover', here: 'on' },
