@@ -11,15 +11,32 @@ import type { Commands } from './run';
 import dialogs from './Dialogs.module.css';
 import styles from './run.module.css';
 
-/** The vehicle's numbers on which this step rests: a typical one is asked for, with its usual range. */
+/** The vehicle's numbers on which this step rests: a typical one is asked for, with its usual range; those that are known are folded away. */
 export function Numbers({ numbers, commands }: { numbers: ResolvedParam[]; commands: Commands }) {
-  if (numbers.length === 0) return null;
+  const typical = numbers.filter((n) => n.status === 'typical');
+  const known = numbers.filter((n) => n.status !== 'typical');
   return (
-    <ul className={styles.numbers} aria-label="Numbers of this step">
-      {numbers.map((n) => (
-        <OneNumber key={n.name} number={n} commands={commands} />
-      ))}
-    </ul>
+    <>
+      {typical.length > 0 && (
+        <ul className={styles.numbers} aria-label="Typical numbers of this step">
+          {typical.map((n) => (
+            <OneNumber key={n.name} number={n} commands={commands} />
+          ))}
+        </ul>
+      )}
+      {known.length > 0 && (
+        <details className={styles.known}>
+          <summary>{known.length === 1 ? 'One number here is verified' : `${known.length} numbers here are verified`}</summary>
+          <ul className={styles.numbers} aria-label="Verified numbers of this step">
+            {known.map((n) => (
+              <li key={n.name}>
+                {n.label}: <span className="mono">{paramWords(n.value, n.unit)}</span> <span className="quiet">verified: {n.source}</span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </>
   );
 }
 
@@ -29,7 +46,6 @@ function OneNumber({ number: n, commands }: { number: ResolvedParam; commands: C
   const [value, setValue] = useState('');
   const [source, setSource] = useState('');
   const [tried, setTried] = useState(false);
-  const typical = n.status === 'typical';
   const bad = n.oneOf === undefined && !/^\d+([.,]\d+)?$/.test(value.trim());
   const missing = { value: value.trim() === '' || bad, source: source.trim() === '' };
   const send = (event: FormEvent) => {
@@ -41,13 +57,10 @@ function OneNumber({ number: n, commands }: { number: ResolvedParam; commands: C
   };
   return (
     <li>
-      {n.label}: <span className={typical ? 'mono typical' : 'mono'}>{paramWords(n.value, n.unit)}</span>{' '}
-      <span className="quiet">{typical ? `typical, usual ${n.usual}` : `verified: ${n.source}`}</span>
-      {typical && (
-        <Button size="small" variant="outlined" color="inherit" onClick={() => setOpen(true)} aria-label={`Enter it: ${n.label}`}>
-          Enter it
-        </Button>
-      )}
+      {n.label}: <span className="mono typical">{paramWords(n.value, n.unit)}</span> <span className="quiet">typical, usual {n.usual}</span>
+      <Button size="small" variant="outlined" color="inherit" onClick={() => setOpen(true)} aria-label={`Enter it: ${n.label}`}>
+        Enter it
+      </Button>
       <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby={`number-${n.name}`} fullWidth maxWidth="sm">
         <form onSubmit={send} noValidate>
           <DialogTitle id={`number-${n.name}`}>What does the service information say?</DialogTitle>

@@ -67,7 +67,6 @@ export function Step({ shown, now, data, commands }: Props) {
         <h1 className={styles.instruction}>{shown.instruction}</h1>
         {wait && <WaitTime shown={shown} now={now} />}
         {shown.hint && <p className={styles.hint}>{shown.hint}</p>}
-        <Numbers numbers={shown.numbers} commands={commands} />
         {lamp && (
           <div className={styles.lamp}>
             <Lamp pattern={lamp} size="large" />
@@ -123,6 +122,7 @@ export function Step({ shown, now, data, commands }: Props) {
             ))}
           </div>
         )}
+        <Numbers numbers={shown.numbers} commands={commands} />
         <div className={styles.tools}>
           {shown.takeBack && (
             <Button variant="outlined" color="inherit" onClick={takeBack} disabled={busy}>
