@@ -1,0 +1,70 @@
+import { answer, expect, instruction, measure, openCase, test } from './bench';
+
+test('teaching with a master: flashes are counted, a hold is measured, also over a reload', async ({ page, advance }) => {
+  await openCase(page, {
+    vehicle: 'Mirrow Pipit of the courier',
+    system: /^Mirrow Pipit scooter/,
+    keys: [
+      { tag: 'M', role: 'master' },
+      { tag: 'A', role: 'user' },
+    ],
+    authority: true,
+  });
+  await page.getByRole('button', { name: 'The count of a key not recognised' }).click();
+  await page.getByText('Seen to, all of it').click();
+  await page.getByRole('button', { name: 'Start the run' }).click();
+  await page.waitForURL(/\/runs\/\d+$/);
+  await page.waitForLoadState('networkidle');
+  await measure(page, '12.6');
+  await answer(page, 'All keys lie apart');
+  await expect(instruction(page)).toHaveText('Turn the master, tag M, on.');
+  await answer(page, 'Master is on');
+  await expect(instruction(page)).toHaveText('Count the flashes: 3 say that this is the master.');
+  await expect(page.getByRole('img', { name: 'Lamp: count of the master, 3' })).toBeVisible();
+  await answer(page, '3 flashes');
+  await page.getByText('Seen to, all of it').click();
+  await answer(page, 'Begin teaching');
+  await answer(page, 'Master is out');
+  await expect(page.getByRole('timer')).toHaveText('0:09');
+  await answer(page, 'It is on');
+  await answer(page, '1 seen');
+  await answer(page, 'It is out');
+  await answer(page, 'Master is on');
+  await answer(page, 'I hold it now');
+  await advance(4);
+  await expect(page.getByRole('timer')).toHaveText('0:01');
+  await answer(page, 'Let go');
+  await expect(page.getByText('Too short. Do it again, longer.')).toBeVisible();
+  await answer(page, 'I hold it now');
+  await advance(5);
+  await expect(page.getByRole('timer')).toHaveText('+0:00');
+  await page.reload();
+  await page.waitForLoadState('networkidle');
+  await answer(page, 'Let go');
+  await answer(page, 'It is off');
+  await page.getByText('Seen to, all of it').click();
+  await answer(page, 'It runs and takes gas');
+  await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
+});
+
+test('a step without an instrument is ticked with a note, and the note stands in the report', async ({ page }) => {
+  const path = await openCase(page, { vehicle: 'Dunmore Gully of the forester', system: /^Dunmore Gully/, authority: true });
+  await page.getByRole('button', { name: 'Nothing', exact: false }).first().click();
+  await page.getByRole('button', { name: 'The same', exact: false }).first().click();
+  await page.getByRole('button', { name: 'A key, in no slot' }).click();
+  await page.getByRole('button', { name: 'Start the run' }).click();
+  await page.waitForURL(/\/runs\/\d+$/);
+  await page.waitForLoadState('networkidle');
+  await measure(page, '12.6');
+  await answer(page, 'All loads are off');
+  await measure(page, '12.2');
+  await answer(page, 'A window is open');
+  await answer(page, 'Typed twice, equal');
+  await expect(page.getByText('Write it in a few words. It stands in the report.')).toBeVisible();
+  await expect(page.getByLabel(/^Note: what was done/)).toBeFocused();
+  await page.getByLabel(/^Note: what was done/).fill('Label photographed; both entries on sheet 3.');
+  await answer(page, 'Typed twice, equal');
+  await expect(instruction(page)).toHaveText('Read a chip of the same kind with the reader.');
+  await page.goto(`${path}/report`);
+  await expect(page.getByText('Typed twice, equal: Label photographed; both entries on sheet 3.')).toBeVisible();
+});
