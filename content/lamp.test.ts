@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { readLamp } from '../core/lamp';
 import { type LaidLamp, resolveLamps, resolveParams } from '../core/library';
 import { shipped } from './session.testing';
@@ -12,31 +13,43 @@ const groups = [...shipped.families.values()].flatMap((family) => {
   return moments.map((moment) => ({ family: family.id, moment, lamps: lamps.filter((l) => l.moment === moment) }));
 });
 
-test(`${recordings} tapped recordings of every pattern: at least 97 % right, and of those told with 0.95 and more at most 1 % wrong`, () => {
-  const confused: string[] = [];
-  let sure = 0;
-  let sureWrong = 0;
-  const rows = groups.flatMap(({ family, moment, lamps }, g) =>
-    lamps.map((lamp: LaidLamp, k) => {
-      const random = generator(100 * g + k + 1);
-      let right = 0;
-      for (let n = 0; n < recordings; n += 1) {
-        const reading = readLamp(lamps, tapAlong(lamp, 1.5 * lamp.decisiveS, random));
-        const [first] = reading.patterns;
-        if (reading.state === 'decided' && first!.id === lamp.id) right += 1;
-        else confused.push(`${family} ${moment} ${lamp.id}: ${reading.state} ${first!.id} ${first!.p.toFixed(2)}`);
-        if (first!.p >= 0.95) {
-          sure += 1;
-          if (first!.id !== lamp.id) sureWrong += 1;
-        }
+/** Read once for all tests; the draws are seeded, so the figures are the same on each run. */
+const rows = groups.flatMap(({ family, moment, lamps }, g) =>
+  lamps.map((lamp: LaidLamp, k) => {
+    const random = generator(100 * g + k + 1);
+    const told: Record<string, number> = {};
+    const row = { family, moment, lamp: lamp.id, right: 0, sure: 0, sureWrong: 0, told };
+    for (let n = 0; n < recordings; n += 1) {
+      const reading = readLamp(lamps, tapAlong(lamp, 1.5 * lamp.decisiveS, random));
+      const [first] = reading.patterns;
+      const said = reading.state === 'decided' ? first!.id : 'not decided';
+      if (said === lamp.id) row.right += 1;
+      else told[said] = (told[said] ?? 0) + 1;
+      if (first!.p >= 0.95) {
+        row.sure += 1;
+        if (first!.id !== lamp.id) row.sureWrong += 1;
       }
-      return { pattern: `${family} ${moment} ${lamp.id}`, right: right / recordings };
-    }),
-  );
-  if (process.env.SHOW_FIGURES)
-    console.log(rows.map((r) => `${r.pattern} ${(100 * r.right).toFixed(1)}`).join('\n'), confused.slice(0, 60).join('\n'));
-  expect(rows.reduce((sum, r) => sum + r.right, 0) / rows.length).toBeGreaterThanOrEqual(0.97);
-  // A pattern of one light is missed altogether in 3 % of the looks, and nothing is left to read; no pattern does worse than that.
-  for (const row of rows) expect(row).toEqual({ ...row, right: Math.max(row.right, 0.94) });
-  expect(sureWrong / sure).toBeLessThanOrEqual(0.01);
-}, 300_000);
+    }
+    return row;
+  }),
+);
+const sum = (pick: (row: (typeof rows)[number]) => number) => rows.reduce((all, row) => all + pick(row), 0);
+
+test(`${recordings} tapped recordings of every pattern: at least 97 % right, and of those told with 0.95 and more at most 1 % wrong`, () => {
+  expect(sum((r) => r.right) / (rows.length * recordings)).toBeGreaterThanOrEqual(0.97);
+  expect(sum((r) => r.sureWrong) / sum((r) => r.sure)).toBeLessThanOrEqual(0.01);
+  // A pattern of one light is missed altogether in 3 % of the looks, and nothing is left to read; no pattern does much worse than that.
+  for (const row of rows) expect(row).toEqual({ ...row, right: Math.max(row.right, 0.94 * recordings) });
+});
+
+test('docs/lamp.md has these figures', () => {
+  const lines = rows.map((r) => {
+    const others = Object.entries(r.told)
+      .map(([id, n]) => `${id} ${n}`)
+      .join(', ');
+    return `| ${r.family} | ${r.moment} | ${r.lamp} | ${((100 * r.right) / recordings).toFixed(1)} | ${others || '–'} |`;
+  });
+  const table = ['| family | moment | pattern | right, % | told otherwise |', '| --- | --- | --- | ---: | --- |', ...lines].join('\n');
+  if (process.env.SHOW_FIGURES) console.log(table);
+  expect(readFileSync('docs/lamp.md', 'utf8')).toContain(table);
+});
