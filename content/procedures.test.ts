@@ -192,6 +192,12 @@ describe('write a key into an empty slot', () => {
     expect(run.shown()).toMatchObject({ step: 'word', lamp: 'noKey' });
     run.answer('absent');
     run.answer('runs');
+    expect(run.shown()).toMatchObject({
+      step: 'band',
+      instruction: 'Look up the band of the remote: upper.',
+      numbers: [{ name: 'band', status: 'typical' }],
+    });
+    run.answer('done');
     expect(run.shown().step).toBe('upperFit');
     run.answer('done');
     run.answer('begin');
@@ -222,5 +228,22 @@ describe('write a key into an empty slot', () => {
     run.answer('done');
     run.answer('different');
     expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'badWrite', text: expect.stringContaining('Do not refit it.') } });
+  });
+  test('another band, looked up at its step, takes the other way', () => {
+    const run = toTheBench();
+    run.answer('same', undefined, 'box-2.bin');
+    run.answer('empty');
+    run.answer('done');
+    run.answer('done');
+    run.answer('same', undefined, 'box-after.bin');
+    run.answer('done');
+    run.answer('done');
+    run.answer('absent');
+    run.answer('runs');
+    run.send({ type: 'number', name: 'band', value: 'lower', source: 'label of the receiver' });
+    expect(run.shown().instruction).toBe('Look up the band of the remote: lower.');
+    run.answer('done');
+    expect(run.shown().step).toBe('lowerFit');
+    expect(run.folded()).toEqual(run.state());
   });
 });

@@ -6,7 +6,8 @@ import { entriesOf, loadCase, onRecord } from './cases';
 import { conditionWords } from './report';
 import { assessCase } from './floor';
 import { doubtOf, earlierFamilies } from './identification';
-import { caseNumbers } from './numbers';
+import { caseNumbers, keptIn } from './numbers';
+import { listProfiles } from './profiles';
 import type { Services } from './services';
 
 /** Everything the page of a case shows. */
@@ -19,6 +20,7 @@ export async function readCasePage(services: Services, caseId: number) {
   const numbers = await caseNumbers(services.database.db, record.id);
   const params = paramsAt(resolveParams(family, profile), numbers);
   const learnt = Object.entries(numbers).filter(([name, n]) => profile?.values[name]?.value !== n.value);
+  const kept = learnt.length === 0 ? undefined : keptIn(record, numbers, await listProfiles(services.database.db, library));
   const cautions = Object.fromEntries(library.cautions);
   const assessment = await assessCase(services, record);
   const procedures = [...library.procedures.values()]
@@ -66,6 +68,8 @@ export async function readCasePage(services: Services, caseId: number) {
       checked: (profile ?? family).checked,
       source: (profile ?? family).source,
     },
+    /** The shop's profile in which they are kept already. */
+    kept: kept ? { id: kept.pin.id, title: kept.profile.title } : null,
     /** Numbers that were looked up here and that the profile does not have. */
     learnt: learnt.map(([name, { value, source, by }]) => ({
       label: params[name]?.label ?? name,

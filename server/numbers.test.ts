@@ -1,5 +1,7 @@
 import { Bench, lead, refusal, technician } from './bench.testing';
 import { loadCase } from './cases';
+import { readCasePage } from './caseView';
+import { closeNotDone } from './closing';
 import { parseRunCommand } from './forms';
 import { caseNumbers, saveNumbers } from './numbers';
 import { profileVersions } from './profiles';
@@ -70,6 +72,20 @@ test('a number given in a run is kept in the next one, and as a profile that the
   const versions = await profileVersions(bench.db, profile);
   expect(versions.map((v) => Object.keys(v.profile.values).sort())).toEqual([['dwell', 'offMin'], ['dwell']]);
   expect((await loadCase(bench.db, caseId))!.profile!.version).toBe(2);
+});
+
+test('also afterwards: a closed case keeps its version, and says where its numbers are kept', async () => {
+  const { caseId, runId } = await unknownVehicle();
+  await give(runId, 'dwell', '515');
+  await stop(runId);
+  await closeNotDone(bench.db, bench.act(), caseId, { returned: [], reason: 'The customer took it away.' });
+  expect((await readCasePage(bench.services, caseId))!.kept).toBeNull();
+  const { profile } = await keep(caseId, 'Estate of the dyer');
+  expect((await loadCase(bench.db, caseId))!.profile).toBeNull();
+  expect(await readCasePage(bench.services, caseId)).toMatchObject({
+    kept: { id: profile, title: 'Estate of the dyer' },
+    learnt: [{ words: '8:35' }],
+  });
 });
 
 test('with a shipped profile a copy of it is made', async () => {

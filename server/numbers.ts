@@ -2,13 +2,13 @@ import { asc, eq } from 'drizzle-orm';
 import type { Library } from '../content/reader';
 import { checkParamValue, type Family, type Profile, type ParamValues } from '../core/library';
 import { type GivenNumber, lint, numbersGiven, type Procedure } from '../core/procedure';
-import { openCaseForChange } from './cases';
+import { caseForChange, type CaseRecord } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader } from './db/open';
 import { caseFile, run, runEvent } from './db/schema';
 import { Refused, refused } from './expected';
 import { notify } from './live';
-import { addToProfile, makeProfile, profileVersions, readParamValue } from './profiles';
+import { addToProfile, type ListedProfile, makeProfile, profileVersions, readParamValue } from './profiles';
 
 /** Numbers of the vehicle that were looked up in the runs of a case. */
 export async function caseNumbers(db: Reader, caseId: number): Promise<Record<string, GivenNumber>> {
@@ -40,11 +40,14 @@ function orderProblems(procedure: Procedure, values: ParamValues): string[] {
   return lint(procedure, values, { cautions: new Set() }).problems.flatMap((p) => (p.code === 'order' ? [p.message] : []));
 }
 
-/** Keeps what was looked up in a case: added to the shop's profile that the case is worked with, or as a new one, with which it goes on. */
+/**
+ * Keeps what was looked up in a case, also after it was closed: added to the shop's profile that the case is worked with, or as a new one. An open
+ * case goes on with it; a closed one keeps the version it was worked with.
+ */
 export async function saveNumbers(db: Db, library: Library, act: Act, caseId: number, title: string): Promise<{ profile: string }> {
   const what = { right: 'editLibrary', action: 'numbers kept', payload: [caseId, title], caseId, detail: { title } } as const;
   return actOnce(db, act, what, async (tx) => {
-    const record = await openCaseForChange(tx, caseId);
+    const record = await caseForChange(tx, caseId);
     const values: Profile['values'] = await caseNumbers(tx, caseId);
     if (Object.keys(values).length === 0) throw refused(409, 'noNumbers', 'No number was looked up in this case yet.');
     const pinned = record.profile?.id;
@@ -53,8 +56,23 @@ export async function saveNumbers(db: Db, library: Library, act: Act, caseId: nu
       own?.origin === 'shop'
         ? await addToProfile(tx, act, own.pin.id, values)
         : await makeProfile(tx, library, act, { title, from: pinned === undefined ? `family:${record.family.id}` : `profile:${pinned}` }, values);
-    await tx.update(caseFile).set({ profileId: kept.id, profileVersion: kept.version, profileHash: kept.hash }).where(eq(caseFile.id, caseId));
+    if (record.state === 'open')
+      await tx.update(caseFile).set({ profileId: kept.id, profileVersion: kept.version, profileHash: kept.hash }).where(eq(caseFile.id, caseId));
     await notify(tx, { what: 'case', id: caseId });
     return { profile: kept.id };
   });
+}
+
+/** The shop's profile of the same family in which every number that was looked up in a case is kept; undefined when there is none. */
+export function keptIn(
+  record: Pick<CaseRecord, 'family'>,
+  numbers: Readonly<Record<string, GivenNumber>>,
+  profiles: readonly ListedProfile[],
+): ListedProfile | undefined {
+  return profiles.find(
+    ({ origin, profile }) =>
+      origin === 'shop' &&
+      profile.family === record.family.id &&
+      Object.entries(numbers).every(([name, n]) => profile.values[name]?.value === n.value && profile.values[name].source === n.source),
+  );
 }

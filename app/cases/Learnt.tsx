@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
-import { Form } from 'react-router';
+import { Form, Link } from 'react-router';
 import { useAct } from '../ui/useAct';
 import type { action } from './case';
 import styles from './case.module.css';
@@ -23,7 +23,11 @@ export function Learnt({ page }: { page: CasePage }) {
           </li>
         ))}
       </ul>
-      {page.may.editLibrary ? (
+      {page.kept ? (
+        <p>
+          Kept in <Link to={`/library/profiles/${page.kept.id}`}>{page.kept.title}</Link>.
+        </p>
+      ) : page.may.editLibrary ? (
         <Form className={styles.reopen} onSubmit={act.send('saveNumbers')} noValidate>
           <TextField
             name="title"
