@@ -245,6 +245,14 @@ describe('refused, and without a trace', () => {
     '/cases/new?draft=../../x',
     '/join/%00',
     '/shop/audit?case=%27&before=-1&q=%25',
+    '/library/profiles/%00',
+    '/library/profiles/%00/export',
+    '/library/profiles/%00/compare?a=%00&b=%00',
+    '/library/profiles/tarn-gantry/compare?a=__proto__',
+    '/library/profiles/new?from=%00',
+    '/library/__proto__',
+    '/library?q=%00%27%22%3Cscript%3E',
+    '/cases/1%00/identify',
     '/sign-in?to=//evil.example',
   ])('GET %s is no 500', async (path) => {
     const answer = await server.get(path);

@@ -129,6 +129,14 @@ describe('a profile of the shop', () => {
   });
 });
 
+test('names that come by an address and can be no document', async () => {
+  for (const id of ['gone', '\u0000', '__proto__', "x'; drop table document; --", 'a'.repeat(5000), '']) {
+    expect(await profileVersions(bench.db, id)).toEqual([]);
+    expect(await problems(retireProfile(bench.db, bench.act(), id))).toEqual([': There is no such profile.']);
+    expect(await problems(restoreProfile(bench.db, bench.act(), id))).toEqual([': There is no such profile.']);
+  }
+});
+
 describe('YAML out and in', () => {
   test('what is exported comes in again as the same; changed, as the next version', async () => {
     const id = await make('Black coupe');

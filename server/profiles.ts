@@ -52,8 +52,12 @@ export async function listProfiles(db: Reader, library: Library): Promise<Listed
   return [...shop, ...shipped].sort((a, b) => (a.profile.title < b.profile.title ? -1 : 1));
 }
 
+/** What comes by an address may be anything; only this can be the name of a document. */
+const isName = (id: string): boolean => /^[a-z][A-Za-z0-9-]{0,59}$/.test(id);
+
 /** Every version of one profile, the newest first; empty when there is none. Versions that only came with a case of another shop are left out. */
 export async function profileVersions(db: Reader, id: string): Promise<ProfileEntry[]> {
+  if (!isName(id)) return [];
   const rows = await db
     .select({ document, by: person.name })
     .from(document)
@@ -223,6 +227,7 @@ export async function retireProfile(db: Db, act: Act, id: string): Promise<void>
 
 export async function restoreProfile(db: Db, act: Act, id: string): Promise<void> {
   await actOnce(db, act, { right: 'editLibrary', action: 'profile offered again', payload: id, detail: { profile: id } }, async (tx) => {
+    await editable(tx, id);
     await tx.delete(retiredDocument).where(and(eq(retiredDocument.kind, 'profile'), eq(retiredDocument.id, id)));
     await notify(tx, { what: 'library' });
     return null;

@@ -18,7 +18,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const asked = new URL(request.url).searchParams;
   const none = () => notThere('There is no such profile', 'The library has no profile of this name in this version.');
   const versions = await profileVersions(db, params.profileId);
-  const right = askedVersion(versions, asked.get('b')) ?? none();
+  const right = askedVersion(versions, asked.get('b') || null) ?? none();
   const all = (await listProfiles(db, library)).filter((p) => p.profile.family === right.profile.family);
   const a = asked.get('a') || null;
   const others = all.filter((p) => p.pin.id !== params.profileId);
