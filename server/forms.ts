@@ -161,6 +161,10 @@ export const parseProfileForm = (data: unknown) =>
         .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, Joi.object({ value: optionalLine(60), source: optionalLine(160) }))
         .max(60)
         .default({}),
+      seen: Joi.object()
+        .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, optionalLine(60))
+        .max(60)
+        .default({}),
       check: Joi.boolean().truthy('on').default(false),
     }),
     data,

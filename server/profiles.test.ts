@@ -73,6 +73,18 @@ describe('a profile of the shop', () => {
     expect((await profileVersions(bench.db, id)).map((v) => v.pin.version)).toEqual([4, 3, 2, 1]);
   });
 
+  test('what is seen on it: answers to the questions, those that are known', async () => {
+    const id = await make();
+    await save(id, 1, {}, { seen: { keyKind: 'chipHead', mark: '', around: 'collar' } });
+    expect((await newest(id)).profile.seen).toEqual({ keyKind: 'chipHead', around: 'collar' });
+    expect(await problems(save(id, 2, {}, { seen: { keyKind: 'bread', smell: 'sweet' } }))).toEqual([
+      'seen.keyKind: Value "bread" does not exist. Use one of: plain, pellet, chipHead, buttonHead, slotFob, pushFob.',
+      expect.stringMatching(/^seen\.smell: Feature "smell" does not exist\. Use one of: service, /),
+    ]);
+    await save(id, 2, {}, { seen: { keyKind: '', around: '' } });
+    expect((await newest(id)).profile).not.toHaveProperty('seen');
+  });
+
   test('an older version, nothing changed, and wrong input are refused in words', async () => {
     const id = await make();
     const [a] = Object.keys(library().families.get('pellet')!.params);

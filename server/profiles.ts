@@ -142,6 +142,8 @@ export interface ProfileForm {
   source: string;
   /** As typed; an empty value stays typical. */
   values: Record<string, { value: string; source: string }>;
+  /** What is seen on the vehicle, by question; empty: not known. */
+  seen: Record<string, string>;
   /** The person has checked every number against its source. */
   check: boolean;
 }
@@ -157,10 +159,19 @@ export async function saveProfile(db: Db, library: Library, act: Act, id: string
     }
     const family = library.families.get(before.family)!;
     const values = readValues(family, before.values, form.values, act.actor.name);
-    const same = JSON.stringify([before.title, before.source, before.values]) === JSON.stringify([form.title, form.source, values]);
+    const seen = Object.fromEntries(library.features.flatMap((f) => (form.seen[f.id] ? [[f.id, form.seen[f.id]!]] : [])));
+    const problems = checkProfile({ ...before, seen: form.seen, values: {} }, family, library.features).filter(
+      ({ path }) => form.seen[path.slice(5)] !== '',
+    );
+    if (problems.length > 0) throw new Refused(400, problems);
+    const was = [before.title, before.source, before.values, before.seen ?? {}];
+    const same = JSON.stringify(was) === JSON.stringify([form.title, form.source, values, seen]);
     if (same && !form.check) throw refused(409, 'unchanged', 'Nothing was changed, so there is nothing to save.');
     const checked = form.check ? { by: act.actor.name, on: new Date(act.now).toISOString().slice(0, 10) } : same ? before.checked : null;
-    return insertVersion(tx, act, { ...before, version: (await newestVersion(tx, id)) + 1, title: form.title, source: form.source, values, checked });
+    const version = (await newestVersion(tx, id)) + 1;
+    const { seen: _seen, ...rest } = before;
+    const next = { ...rest, version, title: form.title, source: form.source, values, checked, ...(Object.keys(seen).length > 0 ? { seen } : {}) };
+    return insertVersion(tx, act, next);
   });
 }
 

@@ -40,9 +40,10 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     editable: newest && !retired && shown.origin === 'shop' && may(session!.person, 'editLibrary'),
     family: { id: family.id, title: family.title },
     versions: versions.map((v) => ({ version: v.pin.version, at: v.enteredAt, by: v.by })),
+    features: library.features.filter((f) => !f.lookedUp).map(({ id, ask, values }) => ({ id, ask, values })),
     seen: library.features.flatMap((f) => {
       const say = f.values[profile.seen?.[f.id] ?? ''];
-      return say ? [{ id: f.id, ask: f.ask, say }] : [];
+      return say && !f.lookedUp ? [{ id: f.id, ask: f.ask, say }] : [];
     }),
     drawn: ['keyKind', 'around'].flatMap((question) => {
       const kind = profile.seen?.[question];
@@ -280,6 +281,31 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
           </fieldset>
         );
       })}
+      <details className={styles.more} open={d.features.some((f) => `seen.${f.id}` in errors) || undefined}>
+        <summary>
+          What is seen on it: {d.seen.length} of {d.features.length} questions answered
+        </summary>
+        <p className="quiet">With these the next one is recognised. What nobody has looked at stays open.</p>
+        {d.features.map((f) => (
+          <TextField
+            key={f.id}
+            name={`seen.${f.id}`}
+            label={f.ask}
+            select
+            defaultValue={profile.seen?.[f.id] ?? ''}
+            error={`seen.${f.id}` in errors}
+            helperText={errors[`seen.${f.id}`]}
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          >
+            <option value="">not known</option>
+            {Object.entries(f.values).map(([id, say]) => (
+              <option key={id} value={id}>
+                {say}
+              </option>
+            ))}
+          </TextField>
+        ))}
+      </details>
       <Choice type="checkbox" name="check">
         I have checked every number here against its source
       </Choice>
