@@ -285,7 +285,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         <summary>
           What is seen on it: {d.seen.length} of {d.features.length} questions answered
         </summary>
-        <p className="quiet">With these the next one is recognised. What nobody has looked at stays open.</p>
+        <p className="quiet">Answers to the questions of the identification. What nobody has looked at stays open.</p>
         {d.features.map((f) => (
           <TextField
             key={f.id}
