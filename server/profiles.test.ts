@@ -112,6 +112,16 @@ describe('a profile of the shop', () => {
     expect((await profileVersions(bench.db, id)).length).toBe(1);
   });
 
+  test('two who save at once: one is saved, the other is told', async () => {
+    const id = await make();
+    const both = await Promise.all(
+      ['page 1', 'page 2'].map((source) => problems(saveProfile(bench.db, library(), bench.act(), id, form(1, {}, { source })))),
+    );
+    expect(both.map((p) => p.length).sort()).toEqual([0, 1]);
+    expect(both.flat()).toEqual([expect.stringMatching(/^from: Somebody saved version 2 meanwhile\./)]);
+    expect((await profileVersions(bench.db, id)).length).toBe(2);
+  });
+
   test('the shipped are copied, not edited', async () => {
     expect(await problems(save('tarn-gantry', 1, {}))).toEqual([': What is shipped is not edited. Copy it to a profile of the shop.']);
     const id = await make('Our own pick-up', 'profile:tarn-gantry');

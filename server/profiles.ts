@@ -1,5 +1,5 @@
 import { randomInt } from 'node:crypto';
-import { and, desc, eq, max } from 'drizzle-orm';
+import { and, desc, eq, max, sql } from 'drizzle-orm';
 import { stringify } from 'yaml';
 import { contentHash, type Library, maxContentBytes, parseBody, parseYaml } from '../content/reader';
 import { checkParamValue, checkProfile, type DocumentPin, type Family, type KnownValue, type ParamValue, type Profile } from '../core/library';
@@ -175,8 +175,14 @@ export async function saveProfile(db: Db, library: Library, act: Act, id: string
   });
 }
 
-/** The newest version, when it is the shop's own. */
+/** Two who save the same profile at once do it one after the other, on any number of servers; held until the transaction ends. */
+async function lockProfile(tx: Tx, id: string): Promise<void> {
+  if (isName(id)) await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`profile ${id}`}))`);
+}
+
+/** The newest version, when it is the shop's own; nobody else changes it until the transaction ends. */
 async function editable(tx: Tx, id: string): Promise<Profile> {
+  await lockProfile(tx, id);
   const [newest] = await profileVersions(tx, id);
   if (!newest) throw refused(404, 'noProfile', 'There is no such profile.');
   if (newest.origin === 'shipped') throw refused(409, 'shipped', 'What is shipped is not edited. Copy it to a profile of the shop.');
@@ -257,6 +263,7 @@ export async function importProfile(db: Db, library: Library, act: Act, text: st
   const profile = readProfile(library, text);
   const what = { right: 'editLibrary', action: 'profile imported', payload: text, detail: { profile: profile.id } } as const;
   return actOnce(db, act, what, async (tx) => {
+    await lockProfile(tx, profile.id);
     const versions = await profileVersions(tx, profile.id);
     if (versions[0]?.origin === 'shipped') {
       const message = `"${profile.id}" is the name of a shipped profile. Give yours another id, such as shop-${profile.id}.`;
