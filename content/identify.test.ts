@@ -2,24 +2,14 @@ import { join } from 'node:path';
 import { type Candidate, cantSee, held, identify, modelOf } from '../core/identify';
 import type { Feature } from '../core/library';
 import { readContent } from './reader';
+import { generator } from './tapping.testing';
 
 const { library, errors } = readContent(join(process.cwd(), 'content'));
 const families: Candidate[] = [...library.families.values()];
 const { features } = library;
 const model = modelOf(features, families);
 
-const { floor, imul } = Math;
-
-/** mulberry32 (T. Ettinger, public domain): the same draws in each run. */
-function generator(seed: number) {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = imul(state ^ (state >>> 15), 1 | state);
-    t = (t + imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
+const { floor } = Math;
 
 function draw(shares: Readonly<Record<string, number>>, random: () => number): string {
   let left = random() * Object.values(shares).reduce((a, b) => a + b, 0);
