@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { readLamp } from '../core/lamp';
-import { type LaidLamp, resolveLamps, resolveParams } from '../core/library';
+import { noneOfThese, readLamp } from '../core/lamp';
+import { areAlike, type LaidLamp, resolveLamps, resolveParams } from '../core/library';
 import { shipped } from './session.testing';
 import { generator, tapAlong } from './tapping.testing';
 
@@ -40,6 +40,32 @@ test(`${recordings} tapped recordings of every pattern: at least 97 % right, and
   expect(sum((r) => r.sureWrong) / sum((r) => r.sure)).toBeLessThanOrEqual(0.01);
   // A pattern of one light is missed altogether in 3 % of the looks, and nothing is left to read; no pattern does much worse than that.
   for (const row of rows) expect(row).toEqual({ ...row, right: Math.max(row.right, 0.94 * recordings) });
+});
+
+test('within each family and moment at least 97 % right', () => {
+  for (const { family, moment } of groups) {
+    const own = rows.filter((r) => r.family === family && r.moment === moment);
+    const right = own.reduce((all, r) => all + r.right, 0) / (own.length * recordings);
+    expect({ family, moment, right }).toEqual({ family, moment, right: Math.max(right, 0.97) });
+  }
+});
+
+test('a lamp that another family has and this one does not is hardly ever taken for one of this family', () => {
+  const random = generator(7);
+  let told = 0;
+  let taken = 0;
+  for (const { family, moment, lamps } of groups)
+    for (const other of groups.filter((g) => g.family !== family && g.moment === moment))
+      for (const strange of other.lamps) {
+        if (lamps.some((l) => areAlike(l, strange))) continue;
+        for (let n = 0; n < 5; n += 1) {
+          const reading = readLamp(lamps, tapAlong(strange, 1.5 * strange.decisiveS, random));
+          told += 1;
+          if (reading.state === 'decided' && reading.patterns[0]!.id !== noneOfThese) taken += 1;
+        }
+      }
+  expect(told).toBeGreaterThan(500);
+  expect(taken / told).toBeLessThan(0.1);
 });
 
 test('docs/lamp.md has these figures', () => {

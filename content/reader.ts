@@ -16,6 +16,8 @@ import {
   resolveParams,
   valuesOf,
 } from '../core/library';
+import type { CallSheet } from '../core/call';
+import { parseCall } from '../core/call/schema';
 import { parseCautions, parseCommon, parseFamily, parseFeatures, parseProfile } from '../core/library/schema';
 import { lint, mergeSteps, type Procedure, type SharedSteps, type Step } from '../core/procedure';
 import { parseProcedure, parseSharedSteps } from '../core/procedure/schema';
@@ -29,10 +31,11 @@ const parsers = {
   cautions: parseCautions as (data: unknown) => Result<unknown>,
   features: parseFeatures as (data: unknown) => Result<unknown>,
   common: parseCommon as (data: unknown) => Result<unknown>,
+  call: parseCall as (data: unknown) => Result<unknown>,
   steps: parseSharedSteps as (data: unknown) => Result<unknown>,
 };
 export type DocumentKind = keyof typeof parsers;
-export type DocumentBody = Family | Profile | Procedure | CautionList | FeatureList | CommonParts | SharedSteps;
+export type DocumentBody = Family | Profile | Procedure | CautionList | FeatureList | CommonParts | SharedSteps | CallSheet;
 
 export interface LibraryDocument {
   kind: DocumentKind;
@@ -59,6 +62,8 @@ export interface Library {
   cautions: Map<string, Caution>;
   /** What can be seen of a vehicle, in the order of the list. */
   features: Feature[];
+  /** What is asked on the telephone, before there is a vehicle. */
+  calls: Map<string, CallSheet>;
 }
 
 export interface ReadContent {
@@ -80,6 +85,7 @@ export function readContent(...folders: string[]): ReadContent {
     steps: new Map(),
     cautions: new Map(),
     features: [],
+    calls: new Map(),
   };
   const errors: FileProblem[] = [];
   const documents: LibraryDocument[] = [];
@@ -230,6 +236,9 @@ function enter(library: Library, document: LibraryDocument): void {
       break;
     case 'steps':
       library.steps.set(body.id, body);
+      break;
+    case 'call':
+      library.calls.set(body.id, body);
       break;
     case 'common':
       break;

@@ -117,7 +117,8 @@ function naive(r: Recording, lights: { onS: number; offS: number }[], delay: num
     if (i === 0 && j === 0) return 1;
     let sum = 0;
     if (j > 0) sum += ways(i, j - 1) * (lights[j - 1]!.onS + delay >= r.lengthS ? 1 : 0.04);
-    if (i > 0) sum += ways(i - 1, j) * (0.02 / (r.lengthS + 1) ** 2);
+    const slip = (t: { onS: number; offS: number }) => Math.exp(-(t.offS - t.onS) / 0.3) / 0.3 + 1e-6;
+    if (i > 0) sum += ways(i - 1, j) * (0.02 / (r.lengthS + 1)) * slip(r.lit[i - 1]!);
     if (i > 0 && j > 0) sum += ways(i - 1, j - 1) * 0.92 * edge(r.lit[i - 1]!.onS - lights[j - 1]!.onS - delay) * end(i - 1, j - 1);
     if (i > 1 && j > 0)
       sum +=
@@ -203,6 +204,25 @@ describe('reading', () => {
     const reading = readLamp([accepted, fast], seen(lengthS, [[0, 3]]));
     expect(reading.state).toBe(state);
     expect(reading.moreS).toBeCloseTo(5 - lengthS, 9);
+  });
+  // Taken for a dark lamp with one slip of nine seconds before slips were short.
+  test('lit all the time is never a dark lamp', () => {
+    expect(readLamp([fast, dark], seen(10, [[0, 10]])).patterns[0]!.id).toBe('none');
+    expect(readLamp([fast, dark], seen(10, [[4.1, 4.2]])).patterns[0]!.id).toBe('dark');
+  });
+  // Taken for the family's flashing with many misses before "none of these" knew even flashing.
+  test('flashing evenly in another tempo is none of these', () => {
+    const other = Array.from({ length: 8 }, (_, i): [number, number] => [i * 1.1, i * 1.1 + 0.55]);
+    expect(readLamp([fast, steady], seen(9, other))).toMatchObject({ state: 'decided', patterns: [{ id: 'none' }, {}, {}] });
+  });
+  test('none of these is not said before a pattern could have shown itself', () => {
+    const strange = flashing(4, 0.9);
+    expect(readLamp(all, seen(3.9, strange))).toMatchObject({
+      state: 'more',
+      moreS: expect.closeTo(0.1, 9),
+      patterns: [{ id: 'none' }, {}, {}, {}, {}],
+    });
+    expect(readLamp(all, seen(4, strange))).toMatchObject({ state: 'decided', moreS: 0 });
   });
   test('lit so far could be accepted or steady: how much longer to look', () => {
     const reading = readLamp(all, seen(2, [[0, 2]]));

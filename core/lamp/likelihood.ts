@@ -17,6 +17,8 @@ export const tapping = {
   /** A flash that is not tapped, a tap that answers no flash, and one flash tapped in two goes. */
   missed: 0.04,
   extra: 0.02,
+  /** A slip is short: mean length, seconds. */
+  extraS: 0.3,
   split: 0.04,
   /** How far a lamp's own tempo lies from its numbers. */
   tempoSpread: 0.03,
@@ -52,8 +54,11 @@ export function alignedLogDensity(seen: Recording, lit: readonly Lit[], delayS: 
   const taps = seen.lit;
   const n = taps.length;
   const m = lit.length;
-  // A slip may lie anywhere in the look and be of any length.
-  const extra = tapping.extra / (lengthS + 1) ** 2;
+  // A slip may lie anywhere in the look; hardly one is long.
+  const slip = Float64Array.from(
+    taps,
+    (t) => (tapping.extra / (lengthS + 1)) * (exp(-(t.offS - t.onS) / tapping.extraS) / tapping.extraS + floorDensity),
+  );
   const hit = 1 - tapping.missed - tapping.split;
   // A light that begins so late that its tap would fall after the end costs nothing.
   const miss = Float64Array.from(lit, (l) => (l.onS + delayS >= lengthS ? 1 : tapping.missed));
@@ -76,7 +81,7 @@ export function alignedLogDensity(seen: Recording, lit: readonly Lit[], delayS: 
       let sum = i === 0 && j === 0 ? 1 : 0;
       if (j > 0) sum += row[j - 1]! * miss[j - 1]!;
       if (i > 0) {
-        sum += above[j]! * extra;
+        sum += above[j]! * slip[i - 1]!;
         if (j > 0) {
           const shift = lit[j - 1]!.onS + delayS;
           const once = above[j - 1]! * hit * edge(taps[i - 1]!.onS - shift);
@@ -97,9 +102,42 @@ export function alignedLogDensity(seen: Recording, lit: readonly Lit[], delayS: 
   return log(above[m]!) + scale;
 }
 
-/** Log density of taps that follow no pattern: anywhere in the look, of any length from a twentieth of a second on. */
-export function aimlessLogDensity({ lengthS, lit }: Recording): number {
-  const longest = log(max(lengthS, 1) / 0.05);
-  const each = lit.reduce((sum, l) => sum - log(lengthS + 1) - log(max(l.offS - l.onS, 0.05)) - log(longest), 0);
+/** Spread of the length between two tapped edges, seconds: each has its own jitter. */
+const lengthSpreadS = tapping.jitterS * sqrt(2);
+/** Share of lengths in a regular flashing that are others, such as pauses between groups. */
+const irregular = 0.15;
+const shortestS = 0.05;
+
+/**
+ * Log density of taps that follow no pattern of the list: half of what lamps do besides is taken to be without any order, half to flash evenly in a
+ * tempo that nobody has told.
+ */
+export function strangeLogDensity(seen: Recording): number {
+  const [a, b] = [aimlessLogDensity(seen), evenLogDensity(seen)];
+  const most = max(a, b);
+  return most + log((exp(a - most) + exp(b - most)) / 2);
+}
+
+/** Lights anywhere in the look, of any length from a twentieth of a second on. */
+function aimlessLogDensity({ lengthS, lit }: Recording): number {
+  const longest = log(max(lengthS, 1) / shortestS);
+  const each = lit.reduce((sum, l) => sum - log(lengthS + 1) - log(max(l.offS - l.onS, shortestS)) - log(longest), 0);
   return each - log((lit.length + 1) * (lit.length + 2));
+}
+
+/** Lights and darks that each have one length, whichever that is (its density by Laplace's method round the median), save for some others. */
+function evenLogDensity({ lengthS, lit, litAtEnd }: Recording): number {
+  const longest = log(max(lengthS, 1) / shortestS);
+  const lights = lit.slice(0, litAtEnd ? -1 : undefined).map((l) => l.offS - l.onS);
+  const darks = lit.slice(1).map((l, i) => l.onS - lit[i]!.offS);
+  const ofOneLength = (list: readonly number[]): number => {
+    if (list.length === 0) return 0;
+    const middle = max([...list].sort((x, y) => x - y)[list.length >> 1]!, shortestS);
+    const width = (lengthSpreadS * sqrt((2 * PI) / list.length)) / (middle * longest);
+    return list.reduce(
+      (sum, s) => sum + log((1 - irregular) * gauss(s - middle, lengthSpreadS) + irregular / (max(s, shortestS) * longest)),
+      log(width < 1 ? width : 1),
+    );
+  };
+  return ofOneLength(lights) + ofOneLength(darks) - log(lengthS + 1) - log((lit.length + 1) * (lit.length + 2));
 }

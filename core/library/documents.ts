@@ -2,7 +2,7 @@ import type { LinkState } from '../chain';
 import type { Condition } from './condition';
 import type { Effect } from './gates';
 import type { Expression, ParamValue } from './expression';
-import type { Ability, ChipMemory, KeyKind, ModuleHold } from './vocabulary';
+import type { Ability, ChipMemory, KeyKind, LampMoment, ModuleHold, TriageRole } from './vocabulary';
 
 /** Who checked a document against a source, and when (ISO date); null: nobody has, and every screen says so. */
 export type Checked = { by: string; on: string } | null;
@@ -33,7 +33,6 @@ export interface LinkDefinition {
 
 /** A stretch of lamp behaviour: lit or dark for some seconds, a group that goes on for ever, or flashes of a number. Numbers may be parameters. */
 export type LampSegment = { on: Expression } | { off: Expression } | { repeat: LampSegment[] } | { flashes: LampSegment[]; times: Expression };
-export type LampMoment = 'key-out' | 'key-in' | 'ignition-on' | 'after-attempt';
 
 export interface LampPattern {
   id: string;
@@ -76,6 +75,8 @@ export interface TestDefinition {
   minutes: number;
   /** Whether the outcome belongs to one key. */
   perKey: boolean;
+  /** Its place in the triage; most tests have none. */
+  triage?: TriageRole[];
   tools: string[];
   effect: Effect;
   cautions: string[];

@@ -8,7 +8,6 @@ export {
   type Family,
   type Feature,
   type FeatureList,
-  type LampMoment,
   type LampPattern,
   type LampSegment,
   type LinkDefinition,
@@ -43,7 +42,7 @@ export { formatParams, paramWords, type ResolvedParam, resolveParams, usualRange
 export { type SearchEntry, searchEntries, type SearchHit } from './searchEntries';
 export { fillText, placeholdersIn } from './text';
 export { type LaidLamp, type LaidSegment, laySegments, resolveLamps } from './resolveLamps';
-export { lampTimeline, type LampSpan } from './lampTimeline';
+export { flashesPerSecond, lampTimeline, type LampSpan } from './lampTimeline';
 export { lintFamily } from './lintFamily';
 export { type CommonLookup, mergeCommon } from './mergeCommon';
 export {
@@ -63,9 +62,13 @@ export {
   type KeyKind,
   keyRoles,
   type KeyRole,
+  type LampMoment,
+  lampMoments,
   mainFirst,
   type ModuleHold,
   moduleHolds,
   partKinds,
   symptoms,
+  type TriageRole,
+  triageRoles,
 } from './vocabulary';

@@ -37,3 +37,17 @@ export function lampTimeline(segments: readonly LaidSegment[], length: number): 
 function takesTime(segments: readonly LaidSegment[]): boolean {
   return segments.some((s) => ('on' in s ? s.on > 0 : 'off' in s ? s.off > 0 : takesTime(s.repeat)));
 }
+
+/**
+ * The most flashes that begin within one second. Something large that flashes more than three times a second can hurt people
+ * (WCAG 2.2, 2.3.1, three flashes or below threshold).
+ */
+export function flashesPerSecond(spans: readonly LampSpan[]): number {
+  const begins: number[] = [];
+  let at = 0;
+  for (const { lit, seconds } of spans) {
+    if (lit) begins.push(at);
+    at += seconds;
+  }
+  return Math.max(0, ...begins.map((from) => begins.filter((b) => b >= from && b < from + 1 - 1e-9).length));
+}

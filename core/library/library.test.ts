@@ -8,6 +8,7 @@ import {
   formatParams,
   gates,
   holds,
+  flashesPerSecond,
   lampTimeline,
   mainFirst,
   parseExpression,
@@ -181,6 +182,13 @@ describe('lamp time lines', () => {
       { lit: false, seconds: 0.5 },
     ]);
   });
+  test.each([
+    ['steady', [{ on: 3 }, { off: 3 }], 1],
+    ['dark', [{ off: 3 }], 0],
+    ['three a second', [{ repeat: [{ on: 0.2 }, { off: 0.8 / 6 }] }], 3],
+    ['four a second', [{ repeat: [{ on: 0.12 }, { off: 0.13 }] }], 4],
+    ['two close together, then a pause', [{ repeat: [{ on: 0.1 }, { off: 0.1 }, { on: 0.1 }, { off: 0.9 }] }], 2],
+  ])('flashes in a second, %s: %#', (_what, segments, most) => expect(flashesPerSecond(lampTimeline(segments, 8))).toBe(most));
   test('a pattern longer than the length is cut', () => expect(lampTimeline([{ on: 10 }], 8)).toEqual([{ lit: true, seconds: 8 }]));
   test('a shorter one stays short', () =>
     expect(lampTimeline([{ on: 1 }, { off: 2 }], 8)).toEqual([

@@ -5,7 +5,7 @@ import { conditionSubjects } from './condition';
 import type { CautionList, CommonParts, Family, FeatureList, Profile } from './documents';
 import { effects } from './gates';
 import { parseExpression } from './expression';
-import { abilities, chipMemories, keyKinds, moduleHolds } from './vocabulary';
+import { abilities, chipMemories, keyKinds, lampMoments, moduleHolds, triageRoles } from './vocabulary';
 
 /** Building blocks that every form of content shares. */
 export const id = Joi.string()
@@ -106,6 +106,10 @@ const test = Joi.object({
   do: text.required(),
   minutes: Joi.number().positive().max(600).required(),
   perKey: Joi.boolean().default(false),
+  triage: Joi.array()
+    .items(Joi.string().valid(...triageRoles))
+    .min(1)
+    .unique(),
   tools: Joi.array().items(shortText).default([]),
   effect: effect.required(),
   cautions: ids,
@@ -164,7 +168,9 @@ const familySchema = Joi.object({
       Joi.object({
         id: id.required(),
         title: shortText.required(),
-        moment: Joi.string().valid('key-out', 'key-in', 'ignition-on', 'after-attempt').required(),
+        moment: Joi.string()
+          .valid(...lampMoments)
+          .required(),
         segments: Joi.array().items(segment).min(1).max(20),
         message: shortText,
         decisiveS: Joi.number().positive().max(3600).required(),

@@ -121,3 +121,11 @@ export const moduleHolds = {
   counters: 'counters',
 } as const satisfies Record<string, string>;
 export type ModuleHold = keyof typeof moduleHolds;
+
+/** What a test does in the first ten minutes: what the guard says, a sign noticed in passing, a cheap look, live data, the engine's own behaviour. */
+export const triageRoles = ['guard', 'sign', 'cheap', 'live', 'engine'] as const;
+export type TriageRole = (typeof triageRoles)[number];
+
+/** When one begins to look at a lamp, in the order in which one comes to it. */
+export const lampMoments = ['key-out', 'key-in', 'ignition-on', 'after-attempt'] as const;
+export type LampMoment = (typeof lampMoments)[number];
