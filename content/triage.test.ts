@@ -1,0 +1,188 @@
+import { assess, type EvidenceEntry } from '../core/diagnosis';
+import { type Family, resolveParams, valuesOf } from '../core/library';
+import { triage } from '../core/triage';
+import { readContent } from './reader';
+
+const { library } = readContent('content');
+const families = [...library.families.values()];
+
+function triageOf(family: Family, seen: [test: string, outcome: string, key?: string][], more: { changed?: string[]; symptoms?: string[] } = {}) {
+  const evidence = seen.map(([test, outcome, key], i): EvidenceEntry => {
+    const perKey = family.tests.find((t) => t.id === test)!.perKey;
+    return { id: String(i), test, outcome, ...(perKey ? { key: key ?? 'A' } : {}) };
+  });
+  const facts = { changed: more.changed ?? [], symptoms: more.symptoms ?? [], keys: ['A', 'B', 'C'], runs: {}, verified: false };
+  const { links } = assess(family, valuesOf(resolveParams(family)), facts, evidence);
+  return triage(family, links, { ...facts, askedWhatChanged: false }, evidence);
+}
+
+describe('what the first look says, in each family', () => {
+  // Read off craft.md, chapter 2, line by line: what the guard's word means in this family, and where to look then.
+  test.each([
+    ['alarm-latch', 'lamp', 'quiet', 'accepted', 'interlocks starter fuelSpark'],
+    ['alarm-latch', 'lamp', 'latched', 'refused', 'alarmQuiet reader token'],
+    ['alarm-latch', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
+    ['cylinder', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
+    ['cylinder', 'lamp', 'refused', 'refused', 'reader guardAccepts'],
+    ['cylinder', 'lamp', 'steady', 'notClear', 'reader guardAccepts engineReleases'],
+    ['engine-guard', 'lamp', 'mainKey', 'accepted', 'interlocks starter fuelSpark'],
+    ['engine-guard', 'lamp', 'valetKey', 'accepted', 'interlocks starter fuelSpark'],
+    ['engine-guard', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
+    ['infrared', 'dash', 'alive', 'accepted', 'steering interlocks starter'],
+    ['infrared', 'dash', 'takeOut', 'refused', 'token guardAccepts'],
+    ['infrared', 'dash', 'dark', 'silent', 'supply switchFeed reader'],
+    ['master-user', 'lamp', 'user', 'accepted', 'interlocks starter fuelSpark'],
+    ['master-user', 'lamp', 'master', 'accepted', 'interlocks starter fuelSpark'],
+    ['master-user', 'lamp', 'unknown', 'refused', 'token guardAccepts'],
+    ['master-user', 'lamp', 'aerial', 'refused', 'reader token guardAccepts'],
+    ['pellet', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
+    ['pellet', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
+    ['pellet', 'lamp', 'steady', 'notClear', 'reader guardAccepts switchFeed'],
+    ['pellet', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
+    ['pocket-fob', 'dash', 'known', 'accepted', 'steering interlocks starter'],
+    ['pocket-fob', 'dash', 'noFob', 'refused', 'reader token guardAccepts'],
+    ['pocket-fob', 'dash', 'steering', 'accepted', 'steering interlocks starter'],
+    ['pocket-fob', 'dash', 'nothing', 'silent', 'supply switchFeed reader'],
+    ['rearm-fob', 'lamp', 'lockedDown', 'refused', 'reader token guardAccepts'],
+    ['rearm-fob', 'lamp', 'awake', 'accepted', 'interlocks starter fuelSpark'],
+    ['rearm-fob', 'lamp', 'dead', 'silent', 'supply switchFeed reader'],
+    ['ring', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
+    ['ring', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
+    ['ring', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
+    ['sealed-secret', 'dash', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
+    ['sealed-secret', 'dash', 'noKey', 'refused', 'reader token guardAccepts'],
+    ['sealed-secret', 'dash', 'system', 'notClear', 'engineReleases network switchFeed'],
+    ['slot-store', 'dash', 'nothing', 'notClear', 'switchFeed interlocks reader'],
+    ['slot-store', 'dash', 'text', 'refused', 'reader token guardAccepts'],
+    ['status-record', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
+    ['status-record', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
+    ['status-record', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
+    ['transponder-attempt', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
+    ['transponder-attempt', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
+    ['transponder-attempt', 'lamp', 'steady', 'notClear', 'engineReleases network switchFeed'],
+    ['transponder-dwell', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
+    ['transponder-dwell', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
+    ['transponder-dwell', 'lamp', 'steady', 'notClear', 'guardAccepts network engineReleases'],
+    ['transponder-dwell', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
+  ])('%s: %s %s is %s, look at %s', (id, test, outcome, kind, look) => {
+    const found = triageOf(library.families.get(id)!, [[test, outcome]]);
+    expect(found.kind).toBe(kind);
+    expect(found.look.slice(0, 3).join(' ')).toBe(look);
+  });
+  test('every outcome of every first look stands in the table', () => {
+    const rows = families.flatMap((f) => f.tests.filter((t) => t.triage?.includes('guard')).flatMap((t) => Object.keys(t.outcomes)));
+    expect(rows).toHaveLength(45);
+  });
+});
+
+describe('what every family brings to the triage', () => {
+  test.each(families.map((f) => [f.id, f] as const))('%s has one first look, signs, cheap looks and the engine', (_id, f) => {
+    const withRole = (role: string) => f.tests.filter((t) => t.triage?.includes(role as 'sign')).map((t) => t.id);
+    expect(withRole('guard')).toHaveLength(1);
+    expect(withRole('engine')).toEqual(['engine']);
+    expect(withRole('sign').length).toBeGreaterThanOrEqual(4);
+    expect(withRole('cheap')).toEqual(expect.arrayContaining(['battery', 'clusterWakes']));
+    expect(withRole('cheap').length).toBeGreaterThanOrEqual(3);
+    // Where no lamp speaks, live data is there to be asked.
+    expect(withRole('live').length).toBe(f.lamps.some((l) => l.segments) ? 0 : 1);
+  });
+  test('signs can be told of at any time: asked for when the lamp does not tell, left to the end when it does', () => {
+    const refused = triageOf(library.families.get('ring')!, [['lamp', 'refused']]).stages;
+    expect(refused.map((s) => s.id)).toEqual(['guard', 'cheap', 'changed', 'engine', 'signs']);
+    expect(refused.at(-1)!.answered).toBe(true);
+    const dark = triageOf(library.families.get('ring')!, [['lamp', 'dark']]).stages;
+    expect(dark.map((s) => [s.id, s.answered])).toEqual([
+      ['guard', true],
+      ['signs', false],
+      ['changed', false],
+      ['engine', false],
+    ]);
+  });
+  test('without a lamp, signs come before the words of the cluster', () => {
+    expect(triageOf(library.families.get('infrared')!, []).stages.map((s) => s.id)).toEqual(['signs', 'guard', 'changed', 'engine']);
+    expect(triageOf(library.families.get('ring')!, []).stages.map((s) => s.id)).toEqual(['guard', 'signs', 'changed', 'engine']);
+  });
+});
+
+const dwell = library.families.get('transponder-dwell')!;
+const ring = library.families.get('ring')!;
+
+test('an accepting lamp does not clear the release after a swapped module, or when it starts and dies', () => {
+  expect(triageOf(dwell, [['lamp', 'accepted']]).look[0]).toBe('interlocks');
+  expect(triageOf(dwell, [['lamp', 'accepted']], { changed: ['engineModule'] }).look[0]).toBe('engineReleases');
+  expect(triageOf(dwell, [['lamp', 'accepted']], { changed: ['guardModule'] }).look[0]).toBe('engineReleases');
+  expect(triageOf(dwell, [['lamp', 'accepted']], { changed: ['jumpStart'] }).look[0]).toBe('interlocks');
+  expect(triageOf(dwell, [['lamp', 'accepted']], { symptoms: ['startsAndDies'] }).look[0]).toBe('engineReleases');
+  expect(
+    triageOf(dwell, [
+      ['lamp', 'accepted'],
+      ['engine', 'dies'],
+    ]).look[0],
+  ).toBe('engineReleases');
+});
+
+test('one key accepted and two refused is a refusal that names the keys', () => {
+  const found = triageOf(ring, [
+    ['lamp', 'refused', 'A'],
+    ['otherKey', 'refused', 'B'],
+    ['otherKey', 'accepted', 'C'],
+  ]);
+  expect(found.kind).toBe('refused');
+  expect(found.differ).toEqual({ accepted: ['C'], refused: ['A', 'B'] });
+});
+
+test('a cheap look that cures turns the verdict', () => {
+  expect(
+    triageOf(ring, [
+      ['lamp', 'refused'],
+      ['coverAway', 'refused'],
+    ]).kind,
+  ).toBe('refused');
+  const cured = triageOf(ring, [
+    ['lamp', 'refused'],
+    ['coverAway', 'accepted'],
+  ]);
+  expect(cured.kind).toBe('accepted');
+  // What was made stays to be seen.
+  expect(cured.stages.find((s) => s.id === 'cheap')!.done).toEqual(['coverAway']);
+});
+
+test('live data speaks where the dash says nothing of the key', () => {
+  const slots = library.families.get('slot-store')!;
+  const before = triageOf(slots, [['dash', 'nothing']]);
+  expect(before.kind).toBe('notClear');
+  expect(before.stages.find((s) => s.id === 'live')!.tests.map((t) => t.id)).toEqual(['boxLive']);
+  expect(
+    triageOf(slots, [
+      ['dash', 'nothing'],
+      ['boxLive', 'slot'],
+    ]).kind,
+  ).toBe('accepted');
+  expect(
+    triageOf(slots, [
+      ['dash', 'nothing'],
+      ['boxLive', 'noSlot'],
+    ]).kind,
+  ).toBe('refused');
+});
+
+test('signs lead from a dark dash to the supply', () => {
+  const infrared = library.families.get('infrared')!;
+  const found = triageOf(infrared, [
+    ['clusterWakes', 'dark'],
+    ['relayClick', 'none'],
+    ['flicker', 'seen'],
+    ['horn', 'silent'],
+    ['dash', 'dark'],
+  ]);
+  expect(found.kind).toBe('silent');
+  expect(found.look[0]).toBe('supply');
+  expect(found.stages[0]).toMatchObject({ id: 'signs', answered: true });
+  expect(
+    triageOf(infrared, [
+      ['clusterWakes', 'dark'],
+      ['dash', 'dark'],
+      ['battery', 'healthy'],
+    ]).look[0],
+  ).toBe('switchFeed');
+});

@@ -1,0 +1,1 @@
+export { triage, type Triage, type TriageFacts, type TriageKind, type TriageStage } from './triage';
