@@ -2,10 +2,11 @@ import { closedBecause, gates, paramWords, resolveLamps, resolveParams, valuesOf
 import { lint, paramsAt } from '../core/procedure';
 import { type Ability, abilities } from '../core/library';
 import { gridCell, heldTags } from '../core/keys';
+import { triage } from '../core/triage';
 import { entriesOf, loadCase, onRecord } from './cases';
 import { conditionWords } from './report';
-import { assessCase } from './floor';
-import { doubtOf, earlierFamilies } from './identification';
+import { assessCase, ledgerOf } from './floor';
+import { doubtOf, earlierFamilies, strangeLamp } from './identification';
 import { caseNumbers, keptIn } from './numbers';
 import { listProfiles } from './profiles';
 import type { Services } from './services';
@@ -53,6 +54,17 @@ export async function readCasePage(services: Services, caseId: number) {
     /** Words of what was recorded while the vehicle was taken for another system, by the version of that family. */
     earlier: await earlierFamilies(documents, record),
     doubt: doubtOf(library, record),
+    strangeLamp: strangeLamp(record),
+    triage: triage(
+      family,
+      assessment.links,
+      {
+        changed: record.changed.map((c) => c.what),
+        symptoms: record.symptoms,
+        askedWhatChanged: record.changed.length > 0 || record.complaint.nothingChanged === 'yes',
+      },
+      ledgerOf(record),
+    ),
     /** What was seen of the vehicle, in words. */
     seen: library.features.flatMap((f) => {
       const say = f.values[record.identifications.at(-1)?.seen[f.id] ?? ''];

@@ -25,6 +25,7 @@ import {
   stateChange,
 } from './db/schema';
 import { refused } from './expected';
+import { type LookLine, looksOf } from './looks';
 import { refreshSearch } from './search';
 
 export interface CaseKey {
@@ -75,6 +76,8 @@ export interface LedgerEntry {
   note: string;
   replaces: string | null;
   runId: number | null;
+  /** The look that was read for it. */
+  lookId: string | null;
   by: string;
   occurredAt: number;
   /** Version of the family in whose words it was recorded. */
@@ -117,6 +120,8 @@ export interface CaseRecord {
   /** What was seen of the vehicle and which system was chosen, in order of time. */
   identifications: { seen: Record<string, string>; family: DocumentPin; profile: DocumentPin | null; carried: string[]; by: string; at: number }[];
   evidence: LedgerEntry[];
+  /** Lamps that were watched, with their raw taps. */
+  looks: LookLine[];
   runs: { id: number; procedure: DocumentPin; status: 'running' | 'finished' | 'stopped'; startedAt: number; endedAt: number | null }[];
   /** What people judged or were told of the abilities of keys; what tests showed stands in the ledger. */
   judgements: AbilityEntry[];
@@ -181,12 +186,13 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
   const read = await db.select().from(counterReading).where(inArray(counterReading.caseId, ids)).orderBy(asc(counterReading.id));
   const { data: _data, ...photoColumns } = getTableColumns(photo);
   const photos = await db.select(photoColumns).from(photo).where(inArray(photo.caseId, ids)).orderBy(asc(photo.at), asc(photo.id));
-  const looks = await db.select().from(identification).where(inArray(identification.caseId, ids)).orderBy(asc(identification.id));
+  const identified = await db.select().from(identification).where(inArray(identification.caseId, ids)).orderBy(asc(identification.id));
+  const looks = await looksOf(db, ids, (id) => rows.find((r) => r.case_file.id === id)!.case_file.familyId);
   const states = await db.select().from(stateChange).where(inArray(stateChange.caseId, ids)).orderBy(asc(stateChange.id));
   return rows.map(({ case_file: c, bay: stands, customer: owner }) => {
     const mine = <T extends { caseId: number }>(list: T[]) => list.filter((r) => r.caseId === c.id);
-    const families = new Map(mine(looks).map((l) => [l.family.hash, l.family.id]));
-    const carried = new Set(mine(looks).at(-1)?.carried);
+    const families = new Map(mine(identified).map((l) => [l.family.hash, l.family.id]));
+    const carried = new Set(mine(identified).at(-1)?.carried);
     return {
       id: c.id,
       number: caseNumber(c.id),
@@ -234,7 +240,7 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
       })),
       states: mine(states).map((x) => ({ state: x.state, reason: x.reason, by: name(x.by), at: x.at })),
       authority: mine(seen).map((a) => ({ kind: a.kind, note: a.note, by: name(a.by), at: a.at })),
-      identifications: mine(looks).map((l) => ({
+      identifications: mine(identified).map((l) => ({
         seen: l.seen,
         family: l.family,
         profile: l.profile,
@@ -250,11 +256,13 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
         note: e.note,
         replaces: e.replaces,
         runId: e.runId,
+        lookId: e.lookId,
         by: name(e.by),
         occurredAt: e.occurredAt,
         familyHash: e.familyHash,
         foreign: (families.get(e.familyHash) ?? c.familyId) !== c.familyId && !carried.has(e.id),
       })),
+      looks: looks.get(c.id) ?? [],
       runs: mine(runs).map((r) => ({
         id: r.id,
         procedure: { id: r.procedureId, version: r.procedureVersion, hash: r.procedureHash },

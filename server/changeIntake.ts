@@ -52,9 +52,30 @@ export async function changeIntake(db: Db, act: Act, caseId: number, form: Intak
       if (customerId === null) customerId = (await tx.insert(customer).values({ name: person, phone }).returning({ id: customer.id }))[0]!.id;
       else await tx.update(customer).set({ name: person, phone, erasedAt: null }).where(eq(customer.id, customerId));
     }
+    // The form of the intake does not ask it.
+    if (record.complaint.nothingChanged && rest.changed.length === 0) rest.complaint = { ...rest.complaint, nothingChanged: 'yes' };
     await tx
       .update(caseFile)
       .set({ ...rest, year: year ?? null, bayId, customerId })
+      .where(eq(caseFile.id, caseId));
+    await refreshCaseSearch(tx, caseId);
+    await notify(tx, { what: 'case', id: caseId });
+    return null;
+  });
+}
+
+/** What changed lately, as it is asked in the triage: notes and days of what stays are kept. None at all says that somebody asked. */
+export async function setChanged(db: Db, act: Act, caseId: number, changed: string[]): Promise<void> {
+  const detail = { fields: ['changed'] };
+  await actOnce(db, act, { right: 'editIntake', action: 'intake changed', payload: [caseId, changed], caseId, detail }, async (tx) => {
+    const record = await openCaseForChange(tx, caseId);
+    const { nothingChanged: _asked, ...complaint } = record.complaint;
+    await tx
+      .update(caseFile)
+      .set({
+        changed: changed.map((what) => record.changed.find((c) => c.what === what) ?? { what, note: '' }),
+        complaint: changed.length === 0 ? { ...complaint, nothingChanged: 'yes' } : complaint,
+      })
       .where(eq(caseFile.id, caseId));
     await refreshCaseSearch(tx, caseId);
     await notify(tx, { what: 'case', id: caseId });

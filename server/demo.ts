@@ -7,7 +7,8 @@ import { insertBays, listBays, writeShop } from './shop';
 import { recordVerification } from './verification';
 import { answersOf, type CommandBody, leafAt, present, waitTimes } from '../core/procedure';
 import { valuesOf } from '../core/library';
-import type { RunCommand } from './forms';
+import { saveCall } from './calls';
+import { parseCall, type RunCommand } from './forms';
 import { recordEvidence } from './ledger';
 import { commandRun, foldRun, loadRun, programOf, startRun } from './runs';
 import type { Services } from './services';
@@ -27,6 +28,7 @@ export async function seedDemo(services: Services): Promise<void> {
   await seed.triage(start);
   await seed.waitsForAuthority(start);
   await seed.intakeJustStarted(start);
+  await seed.call(start);
 }
 
 class Seeder {
@@ -276,6 +278,20 @@ class Seeder {
       ],
     });
     await this.saw(id, start - 15 * minute, 'lamp', 'steady', 'A');
+  }
+
+  /** A call of this morning, kept until the van is free. */
+  async call(start: number) {
+    const { database, library } = this.services;
+    const form = parseCall({
+      customer: 'Ottoline Vane',
+      phone: '555-0137',
+      vehicle: 'Mirrow Pipit scooter, blue',
+      words: 'Fell over in the rain last night. The lamp counts and it does not start.',
+      system: 'profile:mirrow-pipit',
+      answers: { engine: 'turns', dash: 'usual', lamp: 'unknown', before: 'keyDropped', keys: 'some', where: 'safe' },
+    });
+    await saveCall(database.db, library, await this.act(start - 45 * minute), form);
   }
 
   async intakeJustStarted(start: number) {

@@ -1,6 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
 import { type Family, resolveParams, valuesOf } from '../core/library';
-import { assess, type Assessment, type CaseFacts } from '../core/diagnosis';
+import { assess, type Assessment, type CaseFacts, type EvidenceEntry } from '../core/diagnosis';
 import { type Attention, forecast, type ForecastSpan, view } from '../core/procedure';
 import { caseNumber, type CaseRecord, counting, isVerified, loadCases, onRecord } from './cases';
 import { caseFile } from './db/schema';
@@ -58,19 +58,18 @@ const showRun = (open: OpenRun, now: number) =>
 export async function assessCase(services: Services, record: CaseRecord): Promise<Assessment> {
   const family = await services.documents.family(record.family);
   const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
-  return assess(
-    family,
-    valuesOf(resolveParams(family, profile)),
-    factsOf(record, family),
-    counting(record.evidence).map((e) => ({
-      id: e.id,
-      test: e.test,
-      outcome: e.outcome,
-      ...(e.key ? { key: e.key } : {}),
-      ...(e.replaces ? { replaces: e.replaces } : {}),
-    })),
-  );
+  return assess(family, valuesOf(resolveParams(family, profile)), factsOf(record, family), ledgerOf(record));
 }
+
+/** The lines of the ledger that count, as core reads them. */
+export const ledgerOf = (record: CaseRecord): EvidenceEntry[] =>
+  counting(record.evidence).map((e) => ({
+    id: e.id,
+    test: e.test,
+    outcome: e.outcome,
+    ...(e.key ? { key: e.key } : {}),
+    ...(e.replaces ? { replaces: e.replaces } : {}),
+  }));
 
 function factsOf(record: CaseRecord, family: Family): CaseFacts {
   return {

@@ -1,6 +1,8 @@
 import Joi from 'joi';
-import { abilities, abilityResults } from '../core/library';
+import { longestLookS } from '../core/lamp';
+import { abilities, abilityResults, type LampMoment, lampMoments } from '../core/library';
 import { type CommandBody, interruptions, maxReason } from '../core/procedure';
+import type { CallForm } from './calls';
 import { Refused } from './expected';
 import { authorityFields, given, tag } from './intake';
 import { line, optionalLine, parseForm, text } from './parseForm';
@@ -21,6 +23,63 @@ const id = line(80);
 export const parseEvidence = (data: unknown) =>
   parseForm<NewEvidence>(
     Joi.object({ test: id.required(), outcome: id.required(), key: tag.empty(''), note: optionalLine(500), replaces: id.empty('') }),
+    data,
+  );
+
+/** A lamp that was watched, as the bench sends it. Without lights and length it was judged by eye to be none of the family's patterns. */
+export interface NewLook {
+  case: number;
+  key?: string;
+  moment: LampMoment;
+  origin: 'tapped' | 'file' | 'eye';
+  file: string;
+  lit: [number, number][];
+  litAtEnd: boolean;
+  lengthS: number;
+}
+/** More lights than a look can hold. */
+const mostLights = 3000;
+const seconds = Joi.number().min(0).max(longestLookS);
+export const lookFields = {
+  moment: Joi.string()
+    .valid(...lampMoments)
+    .required(),
+  lit: Joi.array().items(Joi.array().ordered(seconds.required(), seconds.required()).length(2)).max(mostLights).default([]),
+  litAtEnd: Joi.boolean().default(false),
+  lengthS: seconds.default(0),
+};
+export const parseLook = (data: unknown) =>
+  parseForm<NewLook>(
+    Joi.object({
+      ...lookFields,
+      case: Joi.number().integer().min(1).max(999_999_999).required(),
+      key: tag.empty(''),
+      origin: Joi.string().valid('tapped', 'file', 'eye').required(),
+      file: optionalLine(160),
+    }),
+    data,
+  );
+
+const film = Joi.object({ ...lookFields, lengthS: seconds.greater(0).required() });
+/** What was said on the telephone; nothing of it is needed, since callers hang up. */
+export const parseCall = (data: unknown) =>
+  parseForm<CallForm>(
+    Joi.object({
+      customer: optionalLine(80),
+      phone: optionalLine(40),
+      vehicle: optionalLine(120),
+      plate: optionalLine(16),
+      words: text(2000).allow('').default(''),
+      system: Joi.string()
+        .pattern(/^(family|profile):[A-Za-z0-9-]{1,60}$/, 'one of the systems of the list')
+        .allow('')
+        .default(''),
+      answers: Joi.object()
+        .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, line(60))
+        .max(40)
+        .default({}),
+      film: film.empty(Joi.valid(null)).default(null),
+    }),
     data,
   );
 

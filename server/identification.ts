@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { Library } from '../content/reader';
 import { contradiction } from '../core/identify';
+import { noneOfThese } from '../core/lamp';
 import type { DocumentPin, Family, Feature, TestDefinition } from '../core/library';
 import type { Problem } from '../core/units';
 import { type CaseRecord, openCaseForChange, refreshCaseSearch } from './cases';
@@ -9,6 +10,7 @@ import type { Db, Reader, Tx } from './db/open';
 import { caseFile, identification } from './db/schema';
 import type { Documents } from './documents';
 import { Refused, refused } from './expected';
+import { readLooksAgain } from './lamps';
 import { notify } from './live';
 import { currentProfile, listProfiles } from './profiles';
 
@@ -119,6 +121,7 @@ export async function identifyAgain(
         profileHash: pins.profile?.hash ?? null,
       })
       .where(eq(caseFile.id, caseId));
+    if (pins.family.id !== record.family.id) await readLooksAgain(tx, documents, act, await openCaseForChange(tx, caseId));
     await refreshCaseSearch(tx, caseId);
     await notify(tx, { what: 'case', id: caseId });
     return null;
@@ -164,6 +167,12 @@ export function doubtOf(library: Library, record: Pick<CaseRecord, 'identificati
     if (found) return { ...found, key: tag };
   }
   return null;
+}
+
+/** The verdict of the latest look, when the lamp did nothing that its family's list has. */
+export function strangeLamp(record: Pick<CaseRecord, 'looks' | 'kind'>): string | null {
+  const read = record.kind === 'vehicle' ? record.looks.findLast((l) => l.reading?.state === 'decided')?.reading : undefined;
+  return read?.pattern === noneOfThese ? read.verdict : null;
 }
 
 /** Titles and tests of the families under which lines of the ledger were recorded that don't count any more. */

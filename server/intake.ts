@@ -134,6 +134,8 @@ export interface NewCase extends IntakeFields {
   system: string;
   /** Answers of the identification. */
   seen: Record<string, string>;
+  /** The call it was taken in from. */
+  call?: number;
   keys: KeyForm[];
   parts: PartForm[];
   counters: CounterForm[];
@@ -187,6 +189,7 @@ const newCase = Joi.object({
   vehicle: Joi.when('kind', { is: 'parts', then: optionalLine(120), otherwise: line(120).required() }),
   system,
   seen,
+  call: empty(Joi.number().integer().min(1).max(999_999_999)),
   keys: Joi.array().items(keyForm).max(12).unique('tag').default([]),
   parts: Joi.when('kind', {
     is: 'parts',
@@ -230,6 +233,8 @@ export const parseCustody = (data: unknown): CustodyForm =>
     Joi.object({ tag: tag.required(), act: Joi.string().valid('received', 'returned').required(), person: optionalLine(80) }),
     data,
   );
+
+export const parseChanged = (data: unknown): string[] => parseForm<{ changed: string[] }>(Joi.object({ changed: many(changes) }), data).changed;
 
 /** Why a case is parked, taken up again or not done. */
 export const parseReason = (data: unknown): string => parseForm<{ reason: string }>(Joi.object({ reason: text(500).min(3).required() }), data).reason;

@@ -29,7 +29,7 @@ export async function recordEvidence(db: Db, documents: Documents, act: Act, cas
   await actOnce(db, act, { right: 'recordEvidence', action: 'evidence recorded', payload: [caseId, form], caseId, detail }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
     const family = await documents.family(record.family, tx);
-    check(record, family, form);
+    checkEvidence(record, family, form);
     await append(tx, caseId, [
       {
         caseId,
@@ -77,7 +77,8 @@ export function withdrawal(record: CaseRecord, entry: { id: string; test: string
   };
 }
 
-function check(record: CaseRecord, family: Family, form: NewEvidence): void {
+/** @throws Refused for what is no outcome of the family's tests, for a key that is not here, and before a shut gate */
+export function checkEvidence(record: CaseRecord, family: Family, form: NewEvidence): void {
   const test = family.tests.find((t) => t.id === form.test);
   if (!test)
     throw refused(400, 'unknownTest', `"${form.test}" is no test of this family. Use one of: ${family.tests.map((t) => t.id).join(', ')}.`, 'test');

@@ -2,12 +2,15 @@ import { randomInt } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import type { Library } from '../content/reader';
 import { checkAuthority } from './authority';
+import { closeCall } from './calls';
 import { checkSeen, enterIdentification, systemPins } from './identification';
 import { type Act, actOnce } from './commands';
 import type { Db, Tx } from './db/open';
 import { ability, authority, caseFile, caseKey, counterReading, custody, customer, draft, part } from './db/schema';
 import { refreshCaseSearch } from './cases';
 import { refused } from './expected';
+import { enterFilm } from './lamps';
+import { currentProfile } from './profiles';
 import type { KeyForm, NewCase } from './intake';
 import { notify } from './live';
 import { listBays } from './shop';
@@ -94,6 +97,12 @@ export async function createCase(db: Db, library: Library, act: Act, form: NewCa
     if (form.authority.length > 0) await tx.insert(authority).values(form.authority.map((a) => ({ ...own, ...a })));
     if (draftId) await tx.delete(draft).where(eq(draft.id, draftId));
     await enterIdentification(tx, act, id, form.seen, { family, profile });
+    if (form.call !== undefined) {
+      const { film } = await closeCall(tx, form.call, id);
+      // A film says nothing of a key; the taps are kept, and read in the case's family.
+      const known = profile ? (await currentProfile(tx, profile.id))?.profile : undefined;
+      if (film) await enterFilm(tx, act, id, film, family, library.families.get(family.id)!, known);
+    }
     await refreshCaseSearch(tx, id);
     await notify(tx, { what: 'case', id });
     return { id };

@@ -2,14 +2,15 @@ import { eq, inArray } from 'drizzle-orm';
 import { caseForChange, type CaseRecord, refreshCaseSearch } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader, Tx } from './db/open';
-import { caseFile, custody, customer, photo } from './db/schema';
+import { call, caseFile, custody, customer, photo } from './db/schema';
 import { refused } from './expected';
 import { notify } from './live';
 
-/** Rows with names and telephone numbers that belong to a case: its customer, and whoever gave or took something. */
+/** Rows with names and telephone numbers that belong to a case: its customer, whoever called for it, and whoever gave or took something. */
 async function contactIds(db: Reader, record: CaseRecord): Promise<number[]> {
   const handed = await db.select({ id: custody.contactId }).from(custody).where(eq(custody.caseId, record.id));
-  return [...new Set([record.customer?.id ?? null, ...handed.map((h) => h.id)])].filter((id) => id !== null);
+  const called = await db.select({ id: call.customerId }).from(call).where(eq(call.caseId, record.id));
+  return [...new Set([record.customer?.id ?? null, ...[...handed, ...called].map((h) => h.id)])].filter((id) => id !== null);
 }
 
 /** Everything a case holds of a customer, for the customer. */
@@ -57,5 +58,6 @@ async function erase(tx: Tx, act: Act, record: CaseRecord): Promise<void> {
   }
   await tx.update(customer).set({ name: '', phone: '', erasedAt: act.now }).where(inArray(customer.id, ids));
   await tx.update(caseFile).set({ plate: '', identification: '' }).where(eq(caseFile.id, record.id));
+  await tx.update(call).set({ plate: '' }).where(eq(call.caseId, record.id));
   await tx.delete(photo).where(eq(photo.caseId, record.id));
 }

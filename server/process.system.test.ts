@@ -158,7 +158,8 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   expect(await database.db.select({ state: caseFile.state }).from(caseFile)).toEqual([{ state: 'closed' }]);
   await database.close();
   server = undefined;
-});
+  // Fifteen starts of a server, each some seconds on a slow machine.
+}, 240_000);
 
 test('a second server on the folder refuses with a clear message, and the first goes on', async () => {
   server = await serve(folder);

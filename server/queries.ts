@@ -1,3 +1,4 @@
+import { lampMoments } from '../core/library';
 import type { AuditQuery } from './audit';
 import { type CaseQuery, type Sort, sorts } from './caseList';
 import type { CaseState } from './db/schema';
@@ -21,6 +22,18 @@ export function parseAuditQuery(params: URLSearchParams): AuditQuery {
   const caseId = number(params, 'case');
   const before = number(params, 'before');
   return { text: word(params, 'q'), ...(caseId === undefined ? {} : { caseId }), ...(before === undefined ? {} : { before }) };
+}
+
+/** Which lamp the bench reads: of a case, or of a system. */
+export function parseLampQuery(params: URLSearchParams): { caseId: number | undefined; key: string; system: string; moment: string } {
+  const system = params.get('system') ?? '';
+  const moment = params.get('moment') ?? '';
+  return {
+    caseId: number(params, 'case'),
+    key: word(params, 'key').toUpperCase(),
+    system: /^(family|profile):[A-Za-z0-9-]{1,60}$/.test(system) ? system : '',
+    moment: (lampMoments as readonly string[]).includes(moment) ? moment : '',
+  };
 }
 
 const lists = { open: ['open'], parked: ['parked'], closed: ['closed'] } as const satisfies Record<string, readonly CaseState[]>;

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import {
+  type AnyPgColumn,
   bigint,
   boolean,
   customType,
@@ -15,7 +16,9 @@ import {
   unique,
 } from 'drizzle-orm/pg-core';
 import type { DocumentBody, DocumentKind } from '../../content/reader';
-import type { AbilityResult, DocumentPin, ResolvedParam } from '../../core/library';
+import type { ToldCaller } from '../../core/call';
+import type { LampReading } from '../../core/lamp';
+import type { AbilityResult, DocumentPin, LampMoment, ResolvedParam } from '../../core/library';
 import type { RunEvent } from '../../core/procedure';
 
 /** A moment: milliseconds of the case's clock (server/clock.ts), not of any wall clock. */
@@ -171,6 +174,37 @@ export const draft = pgTable('draft', {
   updatedAt: moment('updated_at').notNull(),
 });
 
+/** A call before there is a vehicle. It may become the intake of a case. */
+export const call = pgTable('call', {
+  id: serial().primaryKey(),
+  customerId: integer('customer_id').references(() => customer.id),
+  vehicle: text().notNull(),
+  plate: text().notNull(),
+  words: text().notNull(),
+  /** `family:…` or `profile:…`; empty when the caller can't say. */
+  system: text().notNull(),
+  /** Answers to the questions of the call sheet. */
+  answers: json().$type<Record<string, string>>().notNull(),
+  /** What the lamp does in a film that was watched, tapped along. */
+  film: json().$type<FilmedLamp>(),
+  /** What the caller was told, as it stood on the sheet. */
+  told: json().$type<ToldCaller>().notNull(),
+  /** The case that it became. */
+  caseId: integer('case_id').references((): AnyPgColumn => caseFile.id),
+  by: text()
+    .notNull()
+    .references(() => person.id),
+  at: moment('at').notNull(),
+  changedAt: moment('changed_at').notNull(),
+});
+
+export interface FilmedLamp {
+  moment: LampMoment;
+  lit: [number, number][];
+  litAtEnd: boolean;
+  lengthS: number;
+}
+
 export type CaseKind = 'vehicle' | 'parts';
 export type CaseState = 'open' | 'parked' | 'closed';
 
@@ -232,6 +266,8 @@ export interface Complaint {
   diesAfterS?: number;
   howOften?: string;
   message?: string;
+  /** Somebody asked what had changed, and nothing had. */
+  nothingChanged?: 'yes';
 }
 
 /** How the vehicle came in; what is not known is left out. */
@@ -442,6 +478,54 @@ export const runEvent = pgTable(
   (t) => [primaryKey({ columns: [t.runId, t.seq] })],
 );
 
+/** A lamp that was watched: the raw taps, kept as they came. */
+export const lampLook = pgTable(
+  'lamp_look',
+  {
+    id: text().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    keyTag: text('key_tag'),
+    moment: text().$type<LampMoment>().notNull(),
+    origin: text().$type<LookOrigin>().notNull(),
+    /** Name of the file it came from. */
+    file: text().notNull(),
+    /** Begin and end of each light, seconds from the beginning of the look; none when it was judged by eye. */
+    lit: json().$type<[number, number][]>().notNull(),
+    litAtEnd: boolean('lit_at_end').notNull(),
+    lengthS: doublePrecision('length_s').notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('lamp_look_case').on(t.caseId)],
+);
+
+/** How a look was read in one family; another family, another reading. */
+export const lampReading = pgTable(
+  'lamp_reading',
+  {
+    id: serial().primaryKey(),
+    lookId: text('look_id')
+      .notNull()
+      .references(() => lampLook.id),
+    family: json().$type<DocumentPin>().notNull(),
+    state: text().$type<LampReading['state']>().notNull(),
+    /** The likeliest pattern, or `none`. */
+    pattern: text().notNull(),
+    /** How likely it is; null when it was judged by eye. */
+    p: doublePrecision(),
+    verdict: text().notNull(),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('lamp_reading_look').on(t.lookId)],
+);
+
+/** Where a look comes from: tapped along with, a file of an instrument, a film that was watched, or judged without taps. */
+export type LookOrigin = 'tapped' | 'file' | 'film' | 'eye';
+
 export const evidence = pgTable(
   'evidence',
   {
@@ -459,6 +543,8 @@ export const evidence = pgTable(
     /** The run's event that brought it, if a run did. */
     runId: integer('run_id').references(() => run.id),
     eventId: text('event_id'),
+    /** The look that was read, if a lamp was. */
+    lookId: text('look_id').references(() => lampLook.id),
     /** The version of the family whose words were on the buttons. */
     familyHash: text('family_hash').notNull(),
     by: text()
@@ -524,4 +610,6 @@ export const appendOnly = [
   'custody',
   'counter_reading',
   'state_change',
+  'lamp_look',
+  'lamp_reading',
 ] as const;

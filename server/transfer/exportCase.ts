@@ -15,6 +15,8 @@ import {
   document,
   evidence,
   identification,
+  lampLook,
+  lampReading,
   person,
   photo,
   run,
@@ -63,6 +65,22 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         r.customer.name,
       ]),
     );
+    // In the order of the case's page, which the shop that takes it over keeps.
+    const place = new Map(record.looks.map((l, i) => [l.id, i]));
+    const looks = (await tx.select().from(lampLook).where(of(lampLook))).sort((a, b) => place.get(a.id)! - place.get(b.id)!);
+    const readings =
+      looks.length === 0
+        ? []
+        : await tx
+            .select()
+            .from(lampReading)
+            .where(
+              inArray(
+                lampReading.lookId,
+                looks.map((l) => l.id),
+              ),
+            )
+            .orderBy(asc(lampReading.id));
     const photos = await tx.select().from(photo).where(of(photo)).orderBy(asc(photo.at));
     const files = photos.map((p) => ({ ...p, file: `photos/${randomUUID()}.${p.type === 'image/png' ? 'png' : 'jpg'}` }));
     const body = {
@@ -139,6 +157,11 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
       identifications: (await tx.select().from(identification).where(of(identification)).orderBy(asc(identification.id))).map(
         ({ seen, family, profile, carried, by, at }) => ({ seen, family, profile, carried, by, at }),
       ),
+      looks: looks.map(({ caseId: _case, keyTag, ...l }) => ({
+        ...l,
+        key: keyTag,
+        readings: readings.filter((r) => r.lookId === l.id).map(({ id: _id, lookId: _look, ...r }) => r),
+      })),
       evidence: (await tx.select().from(evidence).where(of(evidence)).orderBy(asc(evidence.seq))).map((e) => ({
         id: e.id,
         seq: e.seq,
@@ -149,6 +172,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         replaces: e.replaces,
         run: e.runId,
         event: e.eventId,
+        look: e.lookId,
         familyHash: e.familyHash,
         by: e.by,
         occurredAt: e.occurredAt,

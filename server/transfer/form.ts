@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { abilities, abilityResults, counters, keyKinds } from '../../core/library';
 import { interruptions, maxReason } from '../../core/procedure';
+import { lookFields } from '../forms';
 import { tag } from '../intake';
 import { line, optionalLine, text } from '../parseForm';
 
@@ -176,6 +177,33 @@ export const caseForm = Joi.object({
   )
     .optional()
     .default([]),
+  // Nor of before lamps were read.
+  looks: rows(
+    {
+      id: id.required(),
+      key: tag.allow(null).required(),
+      origin: Joi.string().valid('tapped', 'file', 'film', 'eye').required(),
+      file: optionalLine(160),
+      ...lookFields,
+      ...by,
+      readings: Joi.array()
+        .items(
+          Joi.object({
+            family: pin.required(),
+            state: Joi.string().valid('decided', 'pair', 'more', 'unclear').required(),
+            pattern: id.required(),
+            p: Joi.number().min(0).max(1).allow(null).required(),
+            verdict: text(2000).required(),
+            at: moment.required(),
+          }),
+        )
+        .max(50)
+        .required(),
+    },
+    1000,
+  )
+    .optional()
+    .default([]),
   evidence: rows(
     {
       id: id.required(),
@@ -187,6 +215,7 @@ export const caseForm = Joi.object({
       replaces: id.allow(null).required(),
       run: Joi.number().integer().allow(null).required(),
       event: id.allow(null).required(),
+      look: id.allow(null).default(null),
       familyHash: Joi.string().hex().length(64).required(),
       by: person.required(),
       occurredAt: moment.required(),

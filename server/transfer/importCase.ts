@@ -20,6 +20,8 @@ import {
   document,
   evidence,
   identification,
+  lampLook,
+  lampReading,
   part,
   person,
   photo,
@@ -63,6 +65,10 @@ interface CaseFileForm {
     events: RunEvent[];
   }[];
   identifications: ({ seen: Record<string, string>; family: Pin; profile: Pin | null; carried: string[] } & By)[];
+  looks: (Omit<typeof lampLook.$inferSelect, 'caseId' | 'keyTag'> & {
+    key: string | null;
+    readings: Omit<typeof lampReading.$inferSelect, 'id' | 'lookId'>[];
+  })[];
   evidence: {
     id: string;
     seq: number;
@@ -73,6 +79,7 @@ interface CaseFileForm {
     replaces: string | null;
     run: number | null;
     event: string | null;
+    look: string | null;
     familyHash: string;
     by: string;
     occurredAt: number;
@@ -151,6 +158,7 @@ function names(form: CaseFileForm): Problem[] {
   form.evidence.forEach((row, i) => {
     if (row.run !== null && !runs.has(row.run)) unknown(`evidence[${i}].run`, 'Run', String(row.run));
     if (row.replaces !== null && !lines.has(row.replaces)) unknown(`evidence[${i}].replaces`, 'An earlier line', row.replaces);
+    if (row.look !== null && !form.looks.some((l) => l.id === row.look)) unknown(`evidence[${i}].look`, 'A look at the lamp', row.look);
     lines.add(row.id);
   });
   const twice = (list: string, ids: (string | number)[]) => {
@@ -168,6 +176,10 @@ function names(form: CaseFileForm): Problem[] {
   twice(
     'evidence',
     form.evidence.map((e) => e.seq),
+  );
+  twice(
+    'looks',
+    form.looks.map((l) => l.id),
   );
   twice(
     'runs',
@@ -239,8 +251,10 @@ async function enter(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, E
   if (same) throw refused(409, 'hereAlready', `This case is in this shop already, as case ${String(same.id).padStart(4, '0')}.`, 'file');
   const eventIds = form.runs.flatMap((r) => r.events.map((e) => e.id));
   const evidenceIds = form.evidence.map((e) => e.id);
+  const lookIds = form.looks.map((l) => l.id);
   if (
     (eventIds.length > 0 && (await tx.select({ id: runEvent.id }).from(runEvent).where(inArray(runEvent.id, eventIds)).limit(1)).length > 0) ||
+    (lookIds.length > 0 && (await tx.select({ id: lampLook.id }).from(lampLook).where(inArray(lampLook.id, lookIds)).limit(1)).length > 0) ||
     (evidenceIds.length > 0 && (await tx.select({ id: evidence.id }).from(evidence).where(inArray(evidence.id, evidenceIds)).limit(1)).length > 0)
   )
     throw refused(409, 'hereAlready', 'Lines of this case are in this shop already under another case.', 'file');
@@ -315,14 +329,19 @@ async function enter(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, E
     await tx.insert(runEvent).values([...r.events, ...stop].map((event) => ({ runId: entered!.id, seq: event.seq, id: event.id, event })));
   }
   if (form.identifications.length > 0) await tx.insert(identification).values(by(form.identifications));
+  for (const { key, readings, ...look } of by(form.looks)) {
+    await tx.insert(lampLook).values({ ...look, keyTag: key });
+    if (readings.length > 0) await tx.insert(lampReading).values(readings.map((r) => ({ ...r, lookId: look.id })));
+  }
   if (form.evidence.length > 0)
     await tx.insert(evidence).values(
-      form.evidence.map(({ key, run: runId, event, ...e }) => ({
+      form.evidence.map(({ key, run: runId, event, look, ...e }) => ({
         ...e,
         caseId,
         keyTag: key,
         runId: runId === null ? null : runs.get(runId)!,
         eventId: event,
+        lookId: look,
         by: who(e.by),
       })),
     );
