@@ -142,3 +142,46 @@ export async function seeNoViolations(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
   expect.soft(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 200)).join(' | ')}`)).toEqual([]);
 }
+
+/** How a look is begun, held and ended: by keyboard, mouse or finger. */
+export interface Hand {
+  begin: () => Promise<unknown>;
+  down: () => Promise<unknown>;
+  up: () => Promise<unknown>;
+  end: () => Promise<unknown>;
+}
+export const keyboard = (page: Page): Hand => ({
+  begin: () => page.getByRole('button', { name: /^Tap along/ }).press('Enter'),
+  down: () => page.keyboard.down('Space'),
+  up: () => page.keyboard.up('Space'),
+  end: () => page.keyboard.press('Enter'),
+});
+
+/**
+ * Taps along with a lamp on the page's own clock, which the test must have installed before the page was opened; it stands still between the taps.
+ * @param lights begin and end of each, seconds from the beginning of the look
+ */
+export async function tapAlong(page: Page, lights: [number, number][], lengthS: number, hand: Hand): Promise<void> {
+  await page.clock.pauseAt((await page.evaluate(() => Date.now())) + 1000);
+  await hand.begin();
+  await expect(page.getByText(/at zero\.$/)).toBeVisible();
+  await page.clock.runFor(3000);
+  let now = 0;
+  const until = async (s: number) => {
+    const ms = Math.round((s - now) * 1000);
+    if (ms > 0) await page.clock.runFor(ms);
+    now = s;
+  };
+  for (const [on, off] of lights) {
+    await until(on);
+    await hand.down();
+    await until(off);
+    await hand.up();
+  }
+  await until(lengthS);
+  await hand.end();
+  await page.clock.resume();
+}
+/** Even flashes: the first at `from`, one every `every` seconds, lit for `lit`. */
+export const flashes = (n: number, from: number, every: number, lit: number): [number, number][] =>
+  Array.from({ length: n }, (_, i) => [from + i * every, from + i * every + lit]);

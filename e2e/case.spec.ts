@@ -12,8 +12,10 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   for (const link of ['Reader', 'Key token']) await expect(page.getByRole('button', { name: new RegExp(`^${link}.*doubtful$`) })).toBeVisible();
   await expect(page.getByText('Refused. Look at nothing but the immobilizer')).toBeVisible();
 
-  await expect(page.getByRole('heading', { level: 2, name: 'Take covers, rings and other chips off.' })).toBeVisible();
-  await page.getByRole('button', { name: 'Nothing there, still refused' }).click();
+  await expect(
+    page.getByRole('heading', { level: 2, name: 'Take covers, ornaments and metal rings off the key and away from the lock. Turn on again.' }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Taken away, still refused' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Turn on with another key.' })).toBeVisible();
   await page.getByRole('radio', { name: 'tag B' }).check();
   await page.keyboard.press('1');

@@ -1,19 +1,28 @@
 import { Link } from 'react-router';
 import styles from './case.module.css';
-import type { CasePage } from './page';
+import type { CaseView } from './page';
 
 /** What was seen does not fit the system that the vehicle is worked as: the same pattern would mean something else in another. */
-export function Doubt({ page, doubt }: { page: CasePage; doubt: NonNullable<CasePage['doubt']> }) {
-  const first = doubt.against[0];
+export function Doubt({ page }: { page: CaseView }) {
+  const { doubt, strangeLamp, record } = page;
+  if (record.state !== 'open' || (!doubt && strangeLamp === null)) return null;
+  const first = doubt?.against[0];
   return (
     <section className={styles.doubt} aria-label="The system is in doubt" role="alert">
+      {doubt && (
+        <p>
+          <b>This does not fit “{page.system.family}”.</b> {doubt.key === null ? '' : `Tag ${doubt.key}: `}
+          {first ? `${first.say}. ` : ''}
+          It looks more like “{doubt.instead.title}”. The same lamp can mean the opposite there.
+        </p>
+      )}
+      {strangeLamp !== null && (
+        <p>
+          <b>The lamp does not fit.</b> {strangeLamp}
+        </p>
+      )}
       <p>
-        <b>This does not fit “{page.system.family}”.</b> {doubt.key === null ? '' : `Tag ${doubt.key}: `}
-        {first ? `${first.say}. ` : ''}
-        It looks more like “{doubt.instead.title}”. The same lamp can mean the opposite there.
-      </p>
-      <p>
-        <Link to={`/cases/${page.record.id}/identify`}>Look again which system it is</Link>; everything that was recorded stays.
+        <Link to={`/cases/${record.id}/identify`}>Look again which system it is</Link>; everything that was recorded stays.
       </p>
     </section>
   );

@@ -2,7 +2,9 @@ import Button from '@mui/material/Button';
 import { Link, useFetcher } from 'react-router';
 import { changes, symptoms } from '../../core/library';
 import type { LedgerEntry } from '../../server/cases';
+import type { LookLine } from '../../server/looks';
 import type { CasePage } from './page';
+import { TimeLine } from '../bench/TimeLine';
 import { useTimes } from '../ui/clock';
 import { newCommandId } from '../ui/commandId';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
@@ -14,6 +16,10 @@ export function Ledger({ page, link }: { page: CasePage; link: string | null }) 
   const { record, assessment } = page;
   const { hm } = useTimes();
   const because = new Set(assessment.links.find((l) => l.id === link)?.because.map((b) => b.evidence));
+  // A look that showed nothing for certain is no evidence, and stands here all the same.
+  const lines = [...record.evidence, ...record.looks.filter((l) => !record.evidence.some((e) => e.lookId === l.id))].sort(
+    (a, b) => ('test' in a ? a.occurredAt : a.at) - ('test' in b ? b.occurredAt : b.at),
+  );
   const changed = record.changed.map((c) => changes[c.what as keyof typeof changes]);
   const note = record.changed.find((c) => c.note !== '')?.note;
   return (
@@ -52,13 +58,9 @@ export function Ledger({ page, link }: { page: CasePage; link: string | null }) 
                 </li>,
               ],
         )}
-        {record.evidence.map((e) => (
-          <Entry key={e.id} entry={e} page={page} marked={because.has(e.id)} />
-        ))}
+        {lines.map((l) => ('test' in l ? <Entry key={l.id} entry={l} page={page} marked={because.has(l.id)} /> : <Watched key={l.id} look={l} />))}
       </ol>
-      {record.evidence.length === 0 && (
-        <p className="quiet">Each outcome that you record is written here with its time, and what it says of the chain.</p>
-      )}
+      {lines.length === 0 && <p className="quiet">Each outcome that you record is written here with its time, and what it says of the chain.</p>}
     </aside>
   );
 }
@@ -68,6 +70,7 @@ function Entry({ entry, page, marked }: { entry: LedgerEntry; page: CasePage; ma
   const fetcher = useFetcher<typeof action>({ key: 'case' });
   const earlier = entry.foreign ? page.earlier[entry.familyHash] : undefined;
   const test = (earlier?.tests ?? page.tests)[entry.test];
+  const look = page.record.looks.find((l) => l.id === entry.lookId && l.origin !== 'eye');
   const gone = page.record.evidence.some((e) => e.replaces === entry.id);
   const says = page.assessment.links.flatMap((l) => l.because.filter((b) => b.evidence === entry.id).map((b) => ({ link: l.title, state: b.state })));
   if (entry.outcome === null) {
@@ -89,6 +92,8 @@ function Entry({ entry, page, marked }: { entry: LedgerEntry; page: CasePage; ma
           {entry.key ? `, tag ${entry.key}` : ''}
         </b>
         <p>{test?.outcomes[entry.outcome]?.say ?? entry.outcome}</p>
+        {look && <TimeLine look={look} />}
+        {entry.note !== '' && <p className="quiet">{entry.note}</p>}
         <p className={styles.by}>
           {entry.by}
           {entry.runId ? ', in a run' : ''}
@@ -111,6 +116,21 @@ function Entry({ entry, page, marked }: { entry: LedgerEntry; page: CasePage; ma
             Withdraw
           </Button>
         )}
+      </div>
+    </li>
+  );
+}
+
+/** A lamp that was watched and did not decide anything. */
+function Watched({ look }: { look: LookLine }) {
+  const { hm } = useTimes();
+  return (
+    <li className={styles.entry}>
+      <span className="mono">{hm(look.at)}</span>
+      <div>
+        <b>Lamp watched{look.key ? `, tag ${look.key}` : ''}</b>
+        {look.origin !== 'eye' && <TimeLine look={look} />}
+        <p className="quiet">{look.reading?.verdict ?? 'It says nothing in the system that the case is worked as now. The taps are kept.'}</p>
       </div>
     </li>
   );

@@ -1,17 +1,14 @@
 import Button from '@mui/material/Button';
-import { useState } from 'react';
 import { Link, useFetcher } from 'react-router';
 import type { Proposal } from '../../core/diagnosis';
-import type { TestDefinition } from '../../core/library';
 import type { CasePage } from './page';
 import { Cautions, useCautions } from '../ui/Cautions';
-import { Choice } from '../ui/Choice';
 import { newCommandId } from '../ui/commandId';
-import { useKeys } from '../ui/keys';
-import { Lamp } from '../ui/Lamp';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import type { action } from './case';
 import styles from './Next.module.css';
+import { TestCard } from './TestCard';
+import { triageWords } from '../triage/words';
 
 type Data = typeof action;
 
@@ -52,7 +49,12 @@ export function Next({ page, chosen }: { page: CasePage; chosen: string | null }
   }
   return (
     <section className={styles.next} aria-label="Next">
-      <p className="label">{picked ? 'Instead' : 'Next'}</p>
+      <p className={styles.top}>
+        <span className="label">{picked ? 'Instead' : 'Next'}</span>
+        <Link to={`/cases/${record.id}/triage`}>
+          Triage: {page.triage.stages.some((s) => s.done.length > 0) ? triageWords[page.triage.kind].title.toLowerCase() : 'not begun'}
+        </Link>
+      </p>
       <ProblemSummary errors={errorsByPath(problems)} />
       <One key={shown.kind === 'test' ? `${shown.test.id} ${shown.key}` : shown.kind} page={page} proposal={shown} />
       {assessment.verdict && (
@@ -86,7 +88,15 @@ function One({ page, proposal }: { page: CasePage; proposal: Proposal }) {
   const { record } = page;
   switch (proposal.kind) {
     case 'test':
-      return <TestCard page={page} test={proposal.test} why={proposal.why} proposedKey={proposal.key} />;
+      return (
+        <TestCard page={page} test={proposal.test} why={proposal.why} proposedKey={proposal.key}>
+          {Object.values(proposal.test.outcomes).some((o) => o.lamp) && (
+            <p className={styles.meta}>
+              <Link to={`/cases/${record.id}/triage?at=guard`}>Tap along with it, or it does none of these</Link>
+            </p>
+          )}
+        </TestCard>
+      );
     case 'procedure':
       return <ProcedureCard page={page} id={proposal.procedure} why={proposal.why} />;
     case 'verify':
@@ -120,64 +130,6 @@ function One({ page, proposal }: { page: CasePage; proposal: Proposal }) {
         </>
       );
   }
-}
-
-function TestCard({ page, test, why, proposedKey }: { page: CasePage; test: TestDefinition; why: string; proposedKey: string | undefined }) {
-  const fetcher = useFetcher<Data>({ key: 'case' });
-  const here = page.record.keys.filter((k) => k.present);
-  const [key, setKey] = useState(proposedKey ?? here[0]?.tag ?? '');
-  const cautions = useCautions(test.cautions, page.cautions);
-  const busy = fetcher.state !== 'idle';
-  const keyMissing = test.perKey && key === '';
-  const outcomes = Object.entries(test.outcomes);
-  const record = (outcome: string) => {
-    if (busy || !cautions.clear || keyMissing) return;
-    void fetcher.submit(
-      { intent: 'evidence', commandId: newCommandId(), test: test.id, outcome, ...(test.perKey ? { key } : {}) },
-      { method: 'post', action: `/cases/${page.record.id}` },
-    );
-  };
-  useKeys(outcomes.map(([id, o], i) => ({ keys: String(i + 1), shown: String(i + 1), say: o.say, act: () => record(id) })));
-  return (
-    <>
-      <h2>{test.do}</h2>
-      <p className={styles.why}>{why}</p>
-      <p className={styles.meta}>
-        {test.minutes} min · {test.tools.length > 0 ? test.tools.join(', ') : 'no tool'} · {page.effects[test.id]!.toLowerCase().replace(/[.]$/, '')}
-      </p>
-      {test.perKey && here.length > 0 && (
-        <fieldset className={styles.keys}>
-          <legend>With</legend>
-          {here.map((k) => (
-            <Choice key={k.tag} type="radio" name="key" value={k.tag} checked={key === k.tag} onChange={() => setKey(k.tag)}>
-              tag {k.tag}
-            </Choice>
-          ))}
-        </fieldset>
-      )}
-      {keyMissing && <p role="alert">This test needs a key, and none is here. Ask for one, or choose another test.</p>}
-      <Cautions state={cautions} />
-      <div className={styles.outcomes}>
-        {outcomes.map(([id, outcome], i) => {
-          const lamp = page.lamps.find((l) => l.id === outcome.lamp);
-          return (
-            <button key={id} type="button" className={styles.outcome} onClick={() => record(id)} disabled={busy || !cautions.clear || keyMissing}>
-              <span className="keycap" aria-hidden="true">
-                {i + 1}
-              </span>
-              {lamp && <Lamp pattern={lamp} />}
-              <span>{outcome.say}</span>
-            </button>
-          );
-        })}
-      </div>
-      {outcomes.some(([, o]) => o.lamp) && (
-        <p className={styles.meta}>
-          <Link to={`/cases/${page.record.id}/identify`}>It does none of these: look again which system it is</Link>
-        </p>
-      )}
-    </>
-  );
 }
 
 function ProcedureCard({ page, id, why }: { page: CasePage; id: string; why: string }) {

@@ -88,7 +88,7 @@ export default function CasePage({ loaderData: page }: Route.ComponentProps) {
         Case {page.record.number}, {page.record.vehicle}
       </h1>
       {page.record.state !== 'open' && <Aside page={page} />}
-      {page.record.state === 'open' && page.doubt && <Doubt page={page} doubt={page.doubt} />}
+      <Doubt page={page} />
       {page.record.kind === 'vehicle' && (
         <Chain links={page.assessment.links} selected={selected} onSelect={(id) => select((s) => (s === id ? null : id))} page={page} />
       )}

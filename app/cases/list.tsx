@@ -61,6 +61,7 @@ export default function CaseList({ loaderData: d }: Route.ComponentProps) {
               {tabs[shown]}
             </Link>
           ))}
+          <Link to="/calls">Calls</Link>
         </nav>
         <Button component={Link} to="/cases/new" variant="contained">
           New case

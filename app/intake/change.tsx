@@ -68,6 +68,7 @@ export default function ChangeIntake({ loaderData: d }: Route.ComponentProps) {
           counters: _counters,
           authority: _authority,
           seen: _seen,
+          call: _call,
           ...fields
         } = intakeForm(f);
         act.sendJson({ intent: 'change', ...fields }, newCommandId());

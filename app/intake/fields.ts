@@ -45,6 +45,8 @@ export interface Intake {
   sender: string;
   /** Answers of the identification, by question. They lead to the system and are not sent with the case yet. */
   seen: Record<string, string>;
+  /** The call it was taken in from. */
+  call: string;
 }
 
 export const newKey = (tag: string, first = false): KeyFields => ({
@@ -88,6 +90,7 @@ export const emptyIntake = (): Intake => ({
   authority: { kind: '', note: '' },
   sender: '',
   seen: {},
+  call: '',
 });
 
 /** The first tag of the row A, B, C … that is not taken; parts count from P1. */

@@ -1,10 +1,11 @@
 import { here } from '../../server/requestContext';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { type Family, type LampMoment, moduleHolds, paramWords, resolveLamps, resolveParams, valuesOf } from '../../core/library';
+import { type Family, lampMoments, moduleHolds, paramWords, resolveLamps, resolveParams, valuesOf } from '../../core/library';
 import { compile, lint, type Procedure } from '../../core/procedure';
 import { listProfiles } from '../../server/profiles';
 import { may } from '../../server/rights';
+import { momentWords } from '../bench/moments';
 import { Lamp } from '../ui/Lamp';
 import { notThere } from '../respond.server';
 import { Drawing } from './Drawing';
@@ -84,13 +85,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   };
 }
 
-const moments: Record<LampMoment, string> = {
-  'key-out': 'Key out',
-  'key-in': 'Key in',
-  'ignition-on': 'Ignition on',
-  'after-attempt': 'After an attempt to start',
-};
-
 /** A family reads like a manual, from what it is to the advice for the owner. */
 export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
   return (
@@ -121,11 +115,11 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
           ))}
         </ol>
         <h2>What lamp and cluster say</h2>
-        {(Object.keys(moments) as LampMoment[])
+        {lampMoments
           .filter((moment) => f.lamps.some((l) => l.moment === moment))
           .map((moment) => (
-            <section key={moment} aria-label={moments[moment]}>
-              <h3>{moments[moment]}</h3>
+            <section key={moment} aria-label={momentWords[moment]}>
+              <h3>{momentWords[moment]}</h3>
               <ul className={styles.lamps}>
                 {f.lamps
                   .filter((l) => l.moment === moment)

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from 'react';
-import { type LaidLamp, type LaidSegment, lampTimeline } from '../../core/library';
+import { flashesPerSecond, type LaidLamp, type LaidSegment, lampTimeline } from '../../core/library';
 import styles from './Lamp.module.css';
 
 /** How much of a pattern one turn of the moving picture shows, seconds. */
@@ -24,6 +24,8 @@ function MovingLamp({ title, segments, size }: { title: string; segments: LaidSe
   const spans = useMemo(() => lampTimeline(JSON.parse(written) as LaidSegment[], turnS), [written]);
   useEffect(() => {
     const element = glow.current;
+    // Nothing large flashes more than three times a second; its time line stands beside it.
+    if (size === 'large' && flashesPerSecond(spans) > 3) return;
     if (!element || window.matchMedia('(prefers-reduced-motion: reduce)').matches) return;
     const total = spans.reduce((sum, s) => sum + s.seconds, 0);
     let at = 0;
@@ -35,7 +37,7 @@ function MovingLamp({ title, segments, size }: { title: string; segments: LaidSe
     frames.push({ opacity: spans.at(-1)!.lit ? 1 : 0, offset: 1, easing: 'linear' });
     const animation = element.animate(frames, { duration: total * 1000, iterations: Infinity });
     return () => animation.cancel();
-  }, [spans]);
+  }, [spans, size]);
 
   return (
     <span className={styles.lamp} data-size={size} role="img" aria-label={`Lamp: ${title.toLowerCase()}`}>

@@ -20,11 +20,18 @@ interface Registry {
 }
 const Keys = createContext<Registry>({ add: () => () => {} });
 
-/** Typing in a field is typing, not a command; a dialog keeps its keys to itself. Radio buttons and tick boxes take no letters. */
+/**
+ * Typing in a field is typing, not a command; a list of choices goes to what begins with the letter; a dialog keeps its keys to itself. Radio buttons
+ * and tick boxes take no letters.
+ */
 function isTyping(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target instanceof HTMLInputElement && (target.type === 'radio' || target.type === 'checkbox')) return false;
-  return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role="dialog"]') !== null;
+  return (
+    target.isContentEditable ||
+    /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+    target.closest('[role="dialog"],[role="combobox"],[role="listbox"]') !== null
+  );
 }
 
 /** Keeps the keys of the screen, and shows them with `?`. */

@@ -1,0 +1,21 @@
+import { callSheetOf, systemOfCall } from '../../server/calls';
+import { systemsOf } from '../../server/identification';
+import { parseLampQuery } from '../../server/queries';
+import type { Services } from '../../server/services';
+import { readShop } from '../../server/shop';
+
+/** What the sheet of a call shows besides the call itself. The address names the system that the caller speaks of. */
+export async function callData({ database, library }: Services, request: Request, kept: string) {
+  const { db } = database;
+  const { searchParams } = new URL(request.url);
+  const asked = searchParams.has('system') ? parseLampQuery(searchParams).system : kept;
+  const known = await systemOfCall(db, library, asked);
+  const { labourRate, currency } = await readShop(db);
+  return {
+    sheet: callSheetOf(library),
+    systems: await systemsOf(db, library),
+    system: known ? asked : '',
+    known,
+    shop: { labourRate, currency },
+  };
+}

@@ -1,0 +1,55 @@
+import Button from '@mui/material/Button';
+import { Link } from 'react-router';
+import { listCalls } from '../../server/calls';
+import { here } from '../../server/requestContext';
+import { useTimes } from '../ui/clock';
+import type { Route } from './+types/calls';
+import styles from './calls.module.css';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Calls · Bloodstone' }];
+export const handle = { place: () => ({ title: 'Calls', detail: 'before the vehicle is here' }) };
+
+export async function loader({ context }: Route.LoaderArgs) {
+  return { calls: await listCalls(context.get(here).services.database.db) };
+}
+
+/** Calls that were kept, and what became of them. */
+export default function Calls({ loaderData: { calls } }: Route.ComponentProps) {
+  const { hm, day } = useTimes();
+  return (
+    <div className={styles.list}>
+      <div className={styles.head}>
+        <h1>Calls</h1>
+        <Button component={Link} to="/calls/new" variant="contained">
+          New call
+        </Button>
+      </div>
+      {calls.length === 0 ? (
+        <p className="quiet">
+          Before a car is here a few questions tell whether it sounds like the immobilizer, whether to go there, and what to bring. No call was kept
+          yet.
+        </p>
+      ) : (
+        <ul>
+          {calls.map((c) => (
+            <li key={c.id}>
+              <Link to={c.caseId === null ? `/calls/${c.id}` : `/cases/${c.caseId}`} className={styles.row}>
+                <span>
+                  <b>{c.vehicle || c.customer || 'Unknown caller'}</b> <span className="quiet">{c.vehicle ? c.customer : ''}</span>
+                </span>
+                <span>{c.told.sounds}</span>
+                <span className="quiet">
+                  {c.case === null ? '' : `became case ${c.case} · `}
+                  {day(c.at)}, {hm(c.at)}, {c.by}
+                </span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
+      <p className="quiet">
+        A call that becomes no case is thrown away after ninety days. <Link to="/cases">To the cases</Link>
+      </p>
+    </div>
+  );
+}

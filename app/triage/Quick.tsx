@@ -1,0 +1,78 @@
+import { type ReactNode, useState } from 'react';
+import { useFetcher } from 'react-router';
+import type { TestDefinition } from '../../core/library';
+import type { TriageStage } from '../../core/triage';
+import type { action } from '../cases/case';
+import type { CaseView } from '../cases/page';
+import { Cautions, useCautions } from '../ui/Cautions';
+import { Choice } from '../ui/Choice';
+import { newCommandId } from '../ui/commandId';
+import { errorsByPath, ProblemSummary } from '../ui/problems';
+import styles from './triage.module.css';
+
+/** Several looks on one page, each answered with one touch and kept at once. */
+export function Quick({ page, stage, children }: { page: CaseView; stage: TriageStage; children: ReactNode }) {
+  const keys = page.record.keys.filter((k) => k.present).map((k) => k.tag);
+  const [key, setKey] = useState(keys[0] ?? '');
+  const perKey = stage.tests.some((t) => t.perKey);
+  return (
+    <div className={styles.card}>
+      <h2>{stage.id === 'signs' ? 'What else did you notice?' : 'Cheap looks first.'}</h2>
+      <p className={styles.why}>
+        {stage.id === 'signs'
+          ? 'What is silent tells as much as what speaks. Leave open what you did not look for.'
+          : 'Refused: these cost a minute and cure many. Change one thing at a time, then turn on again.'}
+      </p>
+      {perKey && keys.length > 1 && (
+        <fieldset className={styles.keys}>
+          <legend>With</legend>
+          {keys.map((tag) => (
+            <Choice key={tag} type="radio" name="key" value={tag} checked={key === tag} onChange={() => setKey(tag)}>
+              tag {tag}
+            </Choice>
+          ))}
+        </fieldset>
+      )}
+      <ul className={styles.rows}>
+        {stage.tests.map((t) => (
+          <Row key={`${t.id} ${t.perKey ? key : ''}`} page={page} test={t} tag={t.perKey ? key : null} />
+        ))}
+      </ul>
+      <div className={styles.foot}>{children}</div>
+    </div>
+  );
+}
+
+function Row({ page, test, tag }: { page: CaseView; test: TestDefinition; tag: string | null }) {
+  const fetcher = useFetcher<typeof action>({ key: `quick ${test.id}` });
+  const cautions = useCautions(test.cautions, page.cautions);
+  const problems = fetcher.data && 'problems' in fetcher.data ? fetcher.data.problems : [];
+  const said = page.record.evidence.findLast(
+    (e) => !e.foreign && e.test === test.id && e.key === tag && !page.record.evidence.some((o) => o.replaces === e.id),
+  )?.outcome;
+  const busy = fetcher.state !== 'idle';
+  const record = (outcome: string) =>
+    void fetcher.submit(
+      { intent: 'evidence', commandId: newCommandId(), test: test.id, outcome, ...(tag === null ? {} : { key: tag }) },
+      { method: 'post', action: `/cases/${page.record.id}` },
+    );
+  return (
+    <li>
+      <div>
+        <b>{test.title}</b>
+        <p>{test.do}</p>
+        {test.tools.length > 0 && <p className="quiet">{test.tools.join(', ')}</p>}
+        {test.effect !== 'none' && <p className="quiet">{page.effects[test.id]}</p>}
+        <Cautions state={cautions} />
+        <ProblemSummary errors={errorsByPath(problems)} />
+      </div>
+      <div className={styles.answers} role="group" aria-label={test.title}>
+        {Object.entries(test.outcomes).map(([id, outcome]) => (
+          <button key={id} type="button" aria-pressed={said === id} disabled={busy || !cautions.clear || tag === ''} onClick={() => record(id)}>
+            {outcome.say}
+          </button>
+        ))}
+      </div>
+    </li>
+  );
+}

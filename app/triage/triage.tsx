@@ -1,0 +1,265 @@
+import Button from '@mui/material/Button';
+import { useEffect, useEffectEvent, useState } from 'react';
+import { Link, useFetcher, useSearchParams } from 'react-router';
+import { changes } from '../../core/library';
+import type { TriageStage } from '../../core/triage';
+import { readCasePage } from '../../server/caseView';
+import { setChanged } from '../../server/changeIntake';
+import { parseChanged } from '../../server/intake';
+import { here } from '../../server/requestContext';
+import { caseId, noCase } from '../cases/caseId.server';
+import { Doubt } from '../cases/Doubt';
+import type { CaseView } from '../cases/page';
+import { TestCard } from '../cases/TestCard';
+import { acting } from '../respond.server';
+import { Choice } from '../ui/Choice';
+import { newCommandId } from '../ui/commandId';
+import { LinkDot, stateWords } from '../ui/LinkGlyph';
+import { errorsByPath, ProblemSummary } from '../ui/problems';
+import { useAct } from '../ui/useAct';
+import { useKept } from '../ui/useKept';
+import type { action as caseAction } from '../cases/case';
+import type { Route } from './+types/triage';
+import { GuardLamp } from './GuardLamp';
+import { Quick } from './Quick';
+import styles from './triage.module.css';
+import { stageWords, triageCaveat, triageWords } from './words';
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Triage, case ${loaderData?.record.number ?? ''} · Bloodstone` }];
+export const handle = {
+  place: ({ record: r }: Route.ComponentProps['loaderData']) => ({ title: `Case ${r.number}, triage`, detail: r.vehicle }),
+};
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const page = await readCasePage(context.get(here).services, caseId(params.caseId));
+  return page ?? noCase(params.caseId);
+}
+
+export async function action(args: Route.ActionArgs) {
+  const id = caseId(args.params.caseId);
+  return acting('/cases/:caseId/triage', args, {
+    changed: async ({ form, services, act }) => {
+      await setChanged(services.database.db, act(), id, parseChanged(form));
+      return { done: true };
+    },
+  });
+}
+
+/** Is it the immobilizer at all: one look after the other, each kept as it is answered, and what they say together. */
+export default function Triage({ loaderData: page }: Route.ComponentProps) {
+  const { record, triage } = page;
+  const [search, setSearch] = useSearchParams();
+  const [skipped, setSkipped] = useKept<string[]>(`triage.${record.id}`, [], (kept) =>
+    Array.isArray(kept) ? kept.filter((s): s is string => typeof s === 'string') : undefined,
+  );
+  const asked = triage.stages.find((s) => s.id === search.get('at'));
+  const open = triage.stages.find((s) => !s.answered && !skipped.includes(s.id));
+  const shown = search.get('at') === 'verdict' ? undefined : (asked ?? open);
+  const goTo = (id: string) => setSearch({ at: id }, { preventScrollReset: true });
+  const goOn = () => setSearch({}, { preventScrollReset: true });
+  const leave = (stage: TriageStage) => {
+    if (!stage.answered) setSkipped([...skipped.filter((s) => s !== stage.id), stage.id]);
+    goOn();
+  };
+  if (record.kind !== 'vehicle' || record.state !== 'open')
+    return (
+      <div className={styles.none}>
+        <h1>{record.kind === 'vehicle' ? 'This case is not in work.' : 'Parts came without a vehicle.'}</h1>
+        <p>
+          {record.kind === 'vehicle' ? 'Take it up again for the triage. ' : 'There is no lamp to look at and no engine to start. '}
+          <Link to={`/cases/${record.id}`}>Back to the case</Link>
+        </p>
+      </div>
+    );
+  return (
+    <div className={styles.page}>
+      <h1 className="hidden">Triage of case {record.number}</h1>
+      <section className={styles.stage} aria-label={shown ? stageWords[shown.id] : 'Verdict'}>
+        <Doubt page={page} />
+        {shown ? <Stage key={shown.id} page={page} stage={shown} goOn={goOn} leave={() => leave(shown)} /> : <Verdict page={page} />}
+      </section>
+      <SoFar page={page} shown={shown?.id ?? 'verdict'} skipped={skipped} goTo={goTo} />
+    </div>
+  );
+}
+
+function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStage; goOn: () => void; leave: () => void }) {
+  const made = page.record.evidence.filter((e) => stage.tests.some((t) => t.id === e.test)).length;
+  const [before] = useState(made);
+  const single = stage.tests.length === 1;
+  // Opened once more and answered: on to what is open.
+  const moveOn = useEffectEvent(() => {
+    if (single && made > before) goOn();
+  });
+  useEffect(() => moveOn(), [made]);
+  const fetcher = useFetcher<typeof caseAction>({ key: 'case' });
+  const problems = fetcher.data && 'problems' in fetcher.data ? fetcher.data.problems : [];
+  const on = (
+    <Button variant="outlined" color="inherit" onClick={leave} className={styles.leave!}>
+      {stage.answered || stage.done.length > 0 ? 'Go on' : 'Not looked at, go on'}
+    </Button>
+  );
+  const [first] = stage.tests;
+  switch (stage.id) {
+    case 'changed':
+      return <WhatChanged page={page} goOn={goOn} leave={leave} />;
+    case 'signs':
+    case 'cheap':
+      return (
+        <Quick page={page} stage={stage}>
+          {on}
+        </Quick>
+      );
+    case 'guard':
+    case 'live':
+    case 'engine': {
+      const why = {
+        guard: 'Seconds that save hours. What it does decides where to look.',
+        live: 'Nothing spoke of the key so far. The guard can be asked.',
+        engine: 'What is cut tells which module holds back.',
+      }[stage.id];
+      const open = page.record.keys.filter((k) => k.present && !page.record.evidence.some((e) => e.test === first!.id && e.key === k.tag));
+      return (
+        <div className={styles.card}>
+          <ProblemSummary errors={errorsByPath(problems)} />
+          <TestCard page={page} test={first!} why={why} proposedKey={open[0]?.tag}>
+            {stage.id === 'guard' ? (
+              <GuardLamp page={page} test={first!}>
+                {on}
+              </GuardLamp>
+            ) : (
+              on
+            )}
+          </TestCard>
+        </div>
+      );
+    }
+  }
+}
+
+function WhatChanged({ page, goOn, leave }: { page: CaseView; goOn: () => void; leave: () => void }) {
+  const [changed, setChosen] = useState(page.record.changed.map((c) => c.what));
+  const act = useAct<typeof action>('changed');
+  const save = (list: string[]) => {
+    act.sendJson({ changed: list }, newCommandId());
+    goOn();
+  };
+  return (
+    <div className={styles.card}>
+      <h2>What changed lately?</h2>
+      <p className={styles.why}>What changed last is the first suspect. Ask whoever drove it.</p>
+      <ProblemSummary errors={act.errors} />
+      <div className={styles.changes} role="group" aria-label="What changed">
+        {Object.entries(changes).map(([id, say]) => (
+          <Choice
+            key={id}
+            type="checkbox"
+            checked={changed.includes(id)}
+            onChange={(event) => setChosen((before) => (event.target.checked ? [...before, id] : before.filter((c) => c !== id)))}
+          >
+            {say}
+          </Choice>
+        ))}
+      </div>
+      <div className={styles.acts}>
+        <Button variant="contained" size="large" disabled={changed.length === 0} onClick={() => save(changed)}>
+          {changed.length > 0 ? 'This changed' : 'Choose what changed'}
+        </Button>
+        <Button variant="outlined" size="large" onClick={() => save([])}>
+          Nothing that anyone knows of
+        </Button>
+        <Button variant="outlined" color="inherit" onClick={leave}>
+          {page.triage.stages.find((s) => s.id === 'changed')!.answered ? 'Go on' : 'Not asked, go on'}
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function Verdict({ page }: { page: CaseView }) {
+  const { triage, assessment, record } = page;
+  const caveat = triageCaveat(triage);
+  return (
+    <div className={styles.card}>
+      <p className="label">Verdict</p>
+      <h2 className={styles.word}>{triageWords[triage.kind].title}</h2>
+      {caveat && <p className={styles.why}>{caveat}</p>}
+      {(assessment.verdict || !caveat) && (
+        <p className={caveat ? styles.family : styles.why}>{assessment.verdict?.say ?? triageWords[triage.kind].say}</p>
+      )}
+      {triage.look.length > 0 && (
+        <>
+          <h3>{triage.kind === 'notClear' ? 'What to look at' : 'In this order'}</h3>
+          <ol className={styles.look}>
+            {triage.look.slice(0, 4).map((id) => {
+              const link = assessment.links.find((l) => l.id === id)!;
+              return (
+                <li key={id}>
+                  <LinkDot state={link.state} />
+                  <span>
+                    <b>{link.title}</b> <span className="quiet">{stateWords[link.state]}.</span> {link.how}
+                  </span>
+                </li>
+              );
+            })}
+          </ol>
+        </>
+      )}
+      <div className={styles.acts}>
+        <Button component={Link} to={`/cases/${record.id}`} variant="contained" size="large">
+          Go on in the case
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+/** Without its capital, where it is no abbreviation. */
+const inSentence = (text: string) => (/^\p{Lu}\p{Ll}/u.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text);
+
+/** Every look with its answer, to be seen and opened again. */
+function SoFar({ page, shown, skipped, goTo }: { page: CaseView; shown: string; skipped: string[]; goTo: (id: string) => void }) {
+  const { triage, record, tests } = page;
+  const answers = (stage: TriageStage): string[] =>
+    stage.id === 'changed'
+      ? record.changed.length > 0
+        ? record.changed.map((c) => changes[c.what as keyof typeof changes].toLowerCase())
+        : stage.answered
+          ? ['nothing that anyone knows of']
+          : []
+      : record.evidence
+          .filter(
+            (e) => !e.foreign && e.outcome !== null && stage.tests.some((t) => t.id === e.test) && !record.evidence.some((o) => o.replaces === e.id),
+          )
+          .map((e) => {
+            const what = stage.tests.length > 1 ? `${inSentence(tests[e.test]!.title)}: ` : '';
+            return `${what}${e.key ? `tag ${e.key}, ` : ''}${inSentence(tests[e.test]!.outcomes[e.outcome!]!.say)}`;
+          });
+  return (
+    <nav className={styles.soFar} aria-label="So far">
+      <p className="label">So far</p>
+      <p className={styles.kind}>{triage.stages.some((s) => s.done.length > 0) ? triageWords[triage.kind].title : 'Nothing seen yet'}</p>
+      <ol>
+        {[
+          ...triage.stages.map((s) => ({
+            id: s.id as string,
+            title: stageWords[s.id],
+            said: answers(s),
+            left: skipped.includes(s.id) && !s.answered,
+          })),
+          { id: 'verdict', title: 'Verdict', said: [], left: false },
+        ].map((s) => (
+          <li key={s.id}>
+            <button type="button" aria-current={s.id === shown ? 'step' : undefined} onClick={() => goTo(s.id)}>
+              <b>{s.title}</b>
+              {s.said.map((say, i) => (
+                <span key={i}>{say}</span>
+              ))}
+              {s.said.length === 0 && s.left && <span className="quiet">not looked at</span>}
+            </button>
+          </li>
+        ))}
+      </ol>
+    </nav>
+  );
+}

@@ -1,0 +1,141 @@
+import { choose, expect, flashes, type Hand, openCase, seeNoViolations, keyboard, tapAlong, test } from './bench';
+
+/** The lamp of the ring, refused: four flashes a second. */
+const rapid = flashes(20, 0.3, 0.25, 0.12);
+const verdict = 'section[aria-label="What it says"]';
+
+test.beforeEach(({ page }) => page.clock.install());
+
+test('by keyboard: tapped along on the bench, read anew when the system changes, kept over a reload', async ({ page }) => {
+  await page.goto('/bench');
+  await page.getByRole('link', { name: 'Lamp', exact: true }).click();
+  await page.waitForURL(/\/bench\/lamp/);
+  await choose(page, 'System', /^Reader ring round the lock/);
+  await expect(page).toHaveURL(/system=family%3Aring/);
+  await expect(page.locator(verdict)).toContainText('Nothing read yet');
+  await seeNoViolations(page);
+
+  // On a list of choices a letter goes to what begins with it; elsewhere it is the screen's key.
+  await page.keyboard.press('t');
+  await expect(page.getByText('Turn on at zero.', { exact: true })).toHaveCount(0);
+  await choose(page, 'System', /^Reader ring round the lock/);
+  await page.getByRole('button', { name: 'None of these' }).click();
+  await expect(page.locator(verdict)).toContainText('Check which system it is.');
+  await page.keyboard.press('t');
+  await expect(page.getByText('Turn on at zero.', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Leave it' }).click();
+
+  const hand = keyboard(page);
+  const looking = { ...hand, end: () => expect(page.locator(verdict)).toContainText('Go on looking') };
+  await tapAlong(page, rapid.slice(0, 4), 1.6, looking);
+  await hand.end();
+  await page.getByRole('button', { name: 'Look again' }).click();
+  await tapAlong(page, rapid, 5.5, hand);
+  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring round the lock”');
+  await expect(page.locator(verdict)).toContainText('Take ornaments and other keys away and try again.');
+  await expect(page.getByRole('img', { name: /^Time line of 5\.5 s with 20 lights, the pattern “Rapid flashing” over it$/ })).toBeVisible();
+  await seeNoViolations(page);
+
+  await page.reload();
+  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring round the lock”');
+  await choose(page, 'System', /^Resistor-pellet key/);
+  await expect(page.locator(verdict)).toContainText('None of the patterns of “Resistor-pellet key”');
+  // A family whose cluster writes has nothing to tap.
+  await choose(page, 'System', /^Infrared key and electronic ignition switch/);
+  await expect(page.getByRole('heading', { name: /has no lamp to read/ })).toBeVisible();
+});
+
+test('by mouse: too short is said so and kept as no evidence; long enough becomes evidence of the case', async ({ page }) => {
+  const path = await openCase(page, { vehicle: 'Orrin Lantern, tapped', system: /^Reader ring round the lock/, keys: [{ tag: 'A' }, { tag: 'B' }] });
+  const id = path.split('/').at(-1)!;
+  await page.goto(`/bench/lamp?case=${id}`);
+  await page.waitForLoadState('networkidle');
+  const area = page.getByRole('button', { name: /Tap along|at zero|Hold while it is lit/ });
+  const hand: Hand = {
+    begin: () => area.click(),
+    down: () => area.hover().then(() => page.mouse.down()),
+    up: () => page.mouse.up(),
+    end: () => page.getByRole('button', { name: 'End the look' }).click(),
+  };
+  await tapAlong(page, [[0.3, 2]], 2.5, hand);
+  await expect(page.locator(verdict)).toContainText('Not looked long enough to decide. Look 3.5 s longer, from the beginning.');
+  await page.getByRole('button', { name: /^Keep the look in case/ }).click();
+  await expect(page.getByText('The look is kept in the case. It is no evidence.')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Look again' }).click();
+  await tapAlong(page, [[0.3, 3.2]], 9, hand);
+  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring round the lock”');
+  await page.getByRole('radio', { name: 'tag B' }).check();
+  await page.getByRole('button', { name: /^Add to case/ }).click();
+  await expect(page.getByText('It is in the ledger of the case.')).toBeVisible();
+  await page.getByRole('link', { name: /^Go to case/ }).click();
+  await page.waitForURL(path);
+  const ledger = page.getByRole('complementary', { name: 'What we know' });
+  await expect(ledger.getByText('Guard lamp at the ring, tag B')).toBeVisible();
+  await expect(ledger.getByRole('img', { name: /^Time line of/ })).toHaveCount(2);
+  await expect(ledger.getByText('Lamp watched, tag A')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Guard accepts.*holds$/ })).toBeVisible();
+});
+
+test('a recording of an instrument: read in pieces, drawn and read; what is no recording is said where', async ({ page }) => {
+  await page.goto('/bench/lamp?system=family:ring');
+  await page.waitForLoadState('networkidle');
+  const choice = page.locator('input[type=file]');
+  const file = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  await choice.setInputFiles(file('lamp.csv', 'seconds,level\n0.1,1\n3.1,0\n2.9,1\n'));
+  await expect(page.getByRole('alert')).toHaveText('lamp.csv: line 4: 2.9 s lies before the sample above (3.1 s). Put the samples in order of time.');
+  await choice.setInputFiles(file('lamp.txt', 'hello'));
+  await expect(page.getByRole('alert')).toHaveText('lamp.txt: unknown kind of file. Choose a .csv (seconds,level) or a .vcd file.');
+  await choice.setInputFiles(file('empty.csv', 'seconds,level\n'));
+  await expect(page.getByRole('alert')).toContainText('empty.csv: The file holds no sample.');
+  await choice.setInputFiles(file('lamp.csv', 'seconds,level\n0.05,1\n3.05,0\n9,0\n'));
+  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring round the lock”');
+  await expect(page.getByText('Filled: lamp.csv.')).toBeVisible();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});
+
+test('picked by eye, also where the lamp belongs to no key', async ({ page }) => {
+  const path = await openCase(page, { vehicle: 'Calder Bundle, picked', system: /^Coded lock cylinder/ });
+  await page.goto(`/bench/lamp?case=${path.split('/').at(-1)}`);
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await expect(page.locator(verdict)).toContainText('Picked by eye.');
+  await page.getByRole('button', { name: /^Add to case/ }).click();
+  await expect(page.getByText('It is in the ledger of the case.')).toBeVisible();
+  await page.goto(path);
+  await expect(page.getByRole('complementary', { name: 'What we know' }).getByText('Security lamp after an attempt')).toBeVisible();
+});
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, reducedMotion: 'reduce' } as object);
+  test('by finger, with reduced motion: nothing moves, nothing is cut off', async ({ page }) => {
+    await page.goto('/bench/lamp?system=family:ring');
+    await page.waitForLoadState('networkidle');
+    // Reduced motion: the pictures of the patterns stand still.
+    expect(await page.evaluate(() => document.getAnimations().length)).toBe(0);
+    const area = page.getByRole('button', { name: /Tap along|at zero|Hold while it is lit/ });
+    const cdp = await page.context().newCDPSession(page);
+    const touch = async (type: 'touchStart' | 'touchEnd') => {
+      const box = (await area.boundingBox())!;
+      const touchPoints = type === 'touchStart' ? [{ x: box.x + box.width / 2, y: box.y + box.height / 2 }] : [];
+      return cdp.send('Input.dispatchTouchEvent', { type, touchPoints });
+    };
+    const looks = () => area.evaluate((e) => getComputedStyle(e).background);
+    await tapAlong(page, rapid, 5.5, {
+      begin: () => area.tap(),
+      down: () => touch('touchStart'),
+      up: () => touch('touchEnd'),
+      end: async () => {
+        // The area itself looks the same lit and dark: only the small bulb in it changes.
+        const dark = await looks();
+        await touch('touchStart');
+        expect(await looks()).toBe(dark);
+        await touch('touchEnd');
+        await page.getByRole('button', { name: 'End the look' }).tap();
+      },
+    });
+    await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring round the lock”');
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await seeNoViolations(page);
+  });
+});
