@@ -81,17 +81,17 @@ test('--content adds a folder to the library', () => {
 });
 
 test('content check: the shipped content, and a folder with a fault', () => {
-  expect(json('content', 'check')).toEqual({ files: 37, errors: [] });
+  expect(json('content', 'check')).toEqual({ files: 42, errors: [] });
   file('bad.yaml', 'kind: recipe');
   const { status, stdout, stderr } = bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);
   expect(JSON.parse(stdout)).toEqual({
-    files: 38,
+    files: 43,
     errors: [
-      { file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, steps.' },
+      { file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps.' },
     ],
   });
-  expect(stderr).toBe('bad.yaml: kind: Found "recipe". Use one of: family, profile, procedure, cautions, features, common, steps.\n');
+  expect(stderr).toBe('bad.yaml: kind: Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps.\n');
 });
 
 test('content figures: as docs/content.md has them, and nothing is left to mend', () => {

@@ -4,7 +4,7 @@ import { Command, CommanderError, Option } from 'commander';
 import { contentCheck } from './contentCheck';
 import { figuresAsMarkdown, figuresOfContent } from './contentFigures';
 import { CannotUse } from './fail';
-import type { LampMoment } from '../core/library';
+import { type LampMoment, lampMoments } from '../core/library';
 import { identifySeen } from './identify';
 import { lampRead } from './lamp';
 import { procedureLint, procedureReplay } from './procedure';
@@ -71,11 +71,7 @@ command(program, 'identify', 'which family of systems a vehicle has')
 const lamp = program.command('lamp').description('guard lamps');
 command(lamp, 'read <file>', 'read a recording of the lamp: CSV with seconds,level, or VCD with one wire; it begins with the moment')
   .requiredOption('--profile <id>', 'the vehicle whose family and numbers count')
-  .addOption(
-    new Option('--moment <moment>', 'what the recording begins with')
-      .choices(['key-out', 'key-in', 'ignition-on', 'after-attempt'])
-      .default('ignition-on'),
-  )
+  .addOption(new Option('--moment <moment>', 'what the recording begins with').choices(lampMoments).default('ignition-on'))
   .action(async (file: string, options: Common & { profile: string; moment: LampMoment }) =>
     print(options, await lampRead(file, folders(options), options.profile, options.moment), (r) => [
       r.verdict,

@@ -25,6 +25,9 @@ const pages = [
   ['Cases', '/cases'],
   ['New case', '/cases/new?draft=benchmark'],
   ['Report', '/cases/3/report'],
+  ['Triage', '/cases/5/triage'],
+  ['Lamp on the bench', '/bench/lamp?case=5'],
+  ['Call', '/calls/1'],
 ];
 /** The list among many cases: a page of it, one far down, and searches for what is frequent and what is rare. */
 const many = 100_000;

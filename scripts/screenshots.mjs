@@ -11,6 +11,12 @@ const folder = mkdtempSync(join(tmpdir(), 'bloodstone-shots-'));
 const server = await start(folder, { BLOODSTONE_CLOCK: 'manual' });
 const { url } = server;
 
+/** Four flashes a second, tapped by a steady hand. */
+function keptLook() {
+  const lit = Array.from({ length: 20 }, (_, i) => [0.35 + i * 0.25 + (i % 3) * 0.02, 0.48 + i * 0.25 + (i % 4) * 0.015]);
+  return ['bloodstone.kept.look.bench', JSON.stringify({ lit, litAtEnd: false, lengthS: 6, origin: 'tapped', file: '' })];
+}
+
 const wide = { width: 1280, height: 800 };
 const shots = [
   ['sign-in', '/sign-in', 'dark', wide],
@@ -19,7 +25,6 @@ const shots = [
   ['cases', '/cases', 'light', wide],
   ['new-case', '/cases/new', 'light', wide],
   ['key', '/cases/5/keys/A', 'light', wide],
-  ['labels', '/cases/5/labels', 'dark', wide],
   ['people', '/shop/people', 'light', wide],
   ['audit', '/shop/audit', 'dark', wide],
   ['run', '/cases/4/runs/2', 'dark', wide],
@@ -29,23 +34,29 @@ const shots = [
   ['library', '/library', 'light', wide],
   ['family', '/library/infrared', 'dark', wide],
   ['identify', '/cases/5/identify', 'light', wide],
+  ['triage', '/cases/5/triage', 'dark', { width: 390, height: 844 }],
+  ['call', '/calls/1', 'light', wide],
+  // A look that this tab kept: the ring's lamp, refused.
+  ['lamp', '/bench/lamp?system=family:ring', 'dark', wide, keptLook()],
 ];
 // The shop's own profile has letters of chance in its address.
 const cookie = await server.comeIn('Maud Ferrow');
 const own = /\/library\/profiles\/shop-[a-z0-9-]+/.exec(await (await fetch(`${url}/library`, { headers: { Cookie: cookie } })).text())[0];
-shots.push(['profile', own, 'light', wide], ['compare', `${own}/compare?a=2`, 'dark', wide]);
+shots.push(['profile', own, 'light', wide]);
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 const [name, value] = cookie.split('=');
-for (const [shot, path, colorScheme, viewport] of shots) {
+for (const [shot, path, colorScheme, viewport, kept] of shots) {
   const context = await browser.newContext({ viewport, colorScheme });
   if (shot !== 'sign-in') await context.addCookies([{ name, value, url }]);
+  if (kept) await context.addInitScript(`sessionStorage.setItem(${kept.map((k) => JSON.stringify(k)).join(', ')})`);
   const page = await context.newPage();
   await page.goto(url + path);
   await page.evaluate(() => document.fonts.ready);
   await page.waitForFunction(() => document.querySelector('h1') !== null);
+  if (kept) await page.getByRole('img', { name: /^Time line/ }).waitFor();
   await page.screenshot({ path: join(root, `docs/screenshots/${shot}.png`) });
   await context.close();
 }
