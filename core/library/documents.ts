@@ -2,7 +2,7 @@ import type { LinkState } from '../chain';
 import type { Condition } from './condition';
 import type { Effect } from './gates';
 import type { Expression, ParamValue } from './expression';
-import type { Ability, ChipMemory, KeyKind, LampMoment, ModuleHold, TriageRole } from './vocabulary';
+import type { Ability, Aspect, ChipMemory, FaultGroup, KeyKind, LampMoment, ModuleHold, TriageRole } from './vocabulary';
 
 /** Who checked a document against a source, and when (ISO date); null: nobody has, and every screen says so. */
 export type Checked = { by: string; on: string } | null;
@@ -81,6 +81,57 @@ export interface TestDefinition {
   effect: Effect;
   cautions: string[];
   outcomes: Record<string, Outcome>;
+  /**
+   * How often each outcome is seen: for a fault by its id, or for a state of one aspect as `guard.refuses`; `default` for what is left. Outcomes that
+   * a row leaves out are never seen. Without it the test is made and recorded, and changes no belief.
+   */
+  p?: Record<string, ChanceRow>;
+  /** How often a person takes one outcome for another, 0 to 0.4; 0.02 where nothing is said. */
+  humanError?: number;
+  /** Each time counts anew, with the chances of one trial; else a repetition takes the place of the one before. */
+  independent?: boolean;
+  /** Money it costs each time beside the minutes. */
+  money?: number;
+  /** What its hazard or effect weighs, in money. */
+  penalty?: number;
+  needs?: TestNeeds;
+  /** It looks at the same as another test, so the two never count twice for one key. */
+  same?: string;
+}
+
+/** Chances of the outcomes; or several such rows, of which the first whose condition on the parameters holds counts. */
+export type ChanceRow = Record<string, number> | { when?: Condition; p: Record<string, number> }[];
+
+export interface TestNeeds {
+  /** `second`: a key that is not the first one. */
+  keys?: 'second';
+  /** Tests that must have been made before. */
+  after?: string[];
+}
+
+/** States by aspect: one, or several with their shares. */
+export type Showing = Partial<Record<Aspect, string | Record<string, number>>>;
+
+export interface FaultDefinition {
+  id: string;
+  title: string;
+  link: string;
+  group: FaultGroup;
+  /** How often it is the cause, against the other faults of the same family; only the ratio counts. */
+  prior: number;
+  /** Who or what the prior comes from; nobody has said where it is left out. */
+  priorSource?: string;
+  /** Factors on the prior for what changed lately and for what the customer tells. */
+  lifts?: Record<string, number>;
+  /** A picture that several faults share; `shows` overrules it aspect by aspect. */
+  like?: string;
+  shows?: Showing;
+  /** It sits in one key: with another key the vehicle is as it should be. */
+  perKey?: boolean;
+  looks: string;
+  cure: { do: string; minutes: number; money?: number; penalty?: number; procedure?: string };
+  /** How the cure is proven; `putBack`: the suspected cause is brought back once, to see it fail, and taken away again. */
+  prove: { say: string; putBack?: boolean };
 }
 
 export interface Verdict {
@@ -118,6 +169,14 @@ export interface Family {
   modules: Record<string, { title: string; holds: ModuleHold[] }>;
   /** For each question of the feature list: how often each value is found on vehicles of this family; a value that is left out is never found. */
   features: Record<string, Record<string, number>>;
+  /** What may be wrong. Families of before faults were written have none. */
+  faults?: FaultDefinition[];
+  /** Priors of common faults that differ in this family; 0: not here. */
+  often?: Record<string, number>;
+  /** The trouble is none of the faults: how often, and what handing it on costs. */
+  elsewhere?: { prior: number; minutes: number; money: number };
+  /** Tests in the order of a sensible person without help: the yardstick of the engine. */
+  fixed?: string[];
 }
 
 /** One thing that can be seen, heard or looked up without a tool. */
@@ -141,7 +200,7 @@ export interface FeatureList {
   features: Feature[];
 }
 
-/** Tests that several families share. */
+/** Tests and faults that several families share. */
 export interface CommonParts {
   kind: 'common';
   id: string;
@@ -150,6 +209,8 @@ export interface CommonParts {
   checked: Checked;
   use: string[];
   tests: TestDefinition[];
+  faults?: FaultDefinition[];
+  pictures?: Record<string, Showing>;
 }
 
 /** What a new key must be to fit. A list that is left out is not known, and the check says so. */

@@ -1,6 +1,7 @@
 import type { Problem } from '../units';
 import { comparisonsIn, type Condition, subjectOf } from './condition';
 import type { Family, Feature, LampPattern, LampSegment } from './documents';
+import { lintFaults } from './lintFaults';
 import { type Expression, parseExpression } from './expression';
 import { placeholdersIn } from './text';
 import { changes, symptoms } from './vocabulary';
@@ -106,6 +107,7 @@ export function lintFamily(
     if ('test' in rule && !tests.has(rule.test)) unknown(`next[${i}].test`, 'Test', rule.test, tests.keys());
     if ('procedure' in rule && !known.procedures.has(rule.procedure)) unknown(`next[${i}].procedure`, 'Procedure', rule.procedure, known.procedures);
   });
+  problems.push(...lintFaults(family, known));
   if (known.features) problems.push(...checkFeatures(family, known.features));
   return problems;
 }

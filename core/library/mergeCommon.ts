@@ -1,5 +1,5 @@
 import type { Problem, Result } from '../units';
-import type { CommonParts, Family, TestDefinition } from './documents';
+import type { CommonParts, Family, FaultDefinition, Showing, TestDefinition } from './documents';
 
 /** Finds common parts by name; undefined when there are none of that name. */
 export type CommonLookup = (id: string) => CommonParts | undefined;
@@ -13,6 +13,7 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
   const problems: Problem[] = [];
   const links = new Set(family.chain.map((l) => l.id));
   const tests = new Map(family.tests.map((t) => [t.id, t]));
+  const faults = new Map((family.faults ?? []).map((f) => [f.id, f]));
 
   const take = (references: readonly string[], path: string, way: readonly string[]): void => {
     references.forEach((reference, i) => {
@@ -33,11 +34,27 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
         return;
       }
       for (const test of parts.tests) if (!tests.has(test.id)) tests.set(test.id, fit(test, links));
+      for (const fault of parts.faults ?? []) {
+        const prior = family.often?.[fault.id] ?? fault.prior;
+        if (!faults.has(fault.id) && links.has(fault.link) && prior > 0) faults.set(fault.id, paint({ ...fault, prior }, parts.pictures));
+      }
+      for (const [id, picture] of Object.entries(parts.pictures ?? {})) pictures.set(id, picture);
       take(parts.use, at, [...way, id]);
     });
   };
+  const pictures = new Map<string, Showing>();
   take(family.use, 'use', []);
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, value: { ...family, tests: [...tests.values()] } };
+  if (problems.length > 0) return { ok: false, problems };
+  const drawn = [...faults.values()].map((f) => paint(f, Object.fromEntries(pictures)));
+  return { ok: true, value: { ...family, tests: [...tests.values()], ...(drawn.length > 0 ? { faults: drawn } : {}) } };
+}
+
+/** Puts the picture that a fault is like under what it shows itself. A name without a picture stays, for the lint to find. */
+function paint(fault: FaultDefinition, pictures: Readonly<Record<string, Showing>> | undefined): FaultDefinition {
+  const picture = fault.like === undefined ? undefined : pictures?.[fault.like];
+  if (!picture) return fault;
+  const { like: _, ...rest } = fault;
+  return { ...rest, shows: { ...picture, ...fault.shows } };
 }
 
 const fit = (test: TestDefinition, links: ReadonlySet<string>): TestDefinition => ({

@@ -5,7 +5,7 @@ import { conditionSubjects } from './condition';
 import type { CautionList, CommonParts, Family, FeatureList, Profile } from './documents';
 import { effects } from './gates';
 import { parseExpression } from './expression';
-import { abilities, chipMemories, keyKinds, lampMoments, moduleHolds, triageRoles } from './vocabulary';
+import { abilities, aspects, changes, chipMemories, faultGroups, keyKinds, lampMoments, moduleHolds, symptoms, triageRoles } from './vocabulary';
 
 /** Building blocks that every form of content shares. */
 export const id = Joi.string()
@@ -100,6 +100,58 @@ const outcome = Joi.object({
   abilities: Joi.object().pattern(ability, Joi.string().valid('yes', 'no')).min(1),
 });
 
+/** How often something is so, 0 to 1. */
+const chance = Joi.number().min(0).max(1);
+const chances = Joi.object().pattern(id, chance).min(1);
+const chanceRow = Joi.alternatives().conditional(Joi.array(), {
+  then: Joi.array()
+    .items(Joi.object({ when: condition, p: chances.required() }))
+    .min(1)
+    .max(9),
+  otherwise: chances,
+});
+/** `default`, a fault, or `aspect.state`. */
+const rowName = Joi.string().pattern(
+  /^[a-z][A-Za-z0-9]*([.][a-z][A-Za-z0-9]*)?$/,
+  'default, the id of a fault, or an aspect and its state such as guard.refuses',
+);
+
+const showing = Joi.object(
+  Object.fromEntries(
+    Object.entries(aspects).map(([name, states]) => {
+      const state = Joi.string().valid(...states);
+      return [
+        name,
+        Joi.alternatives().conditional(Joi.object(), { then: Joi.object().pattern(state, Joi.number().greater(0).max(1)).min(1), otherwise: state }),
+      ];
+    }),
+  ),
+);
+const money = Joi.number().min(0).max(100_000);
+const fault = Joi.object({
+  id: id.required(),
+  title: shortText.required(),
+  link: id.required(),
+  group: Joi.string()
+    .valid(...Object.keys(faultGroups))
+    .required(),
+  prior: Joi.number().greater(0).max(1_000_000).required(),
+  priorSource: text,
+  lifts: Joi.object().pattern(Joi.string().valid(...Object.keys(changes), ...Object.keys(symptoms)), Joi.number().greater(0).max(1000)),
+  like: id,
+  shows: showing,
+  perKey: Joi.boolean(),
+  looks: text.required(),
+  cure: Joi.object({
+    do: text.required(),
+    minutes: Joi.number().greater(0).max(10_000).required(),
+    money,
+    penalty: money,
+    procedure: id,
+  }).required(),
+  prove: Joi.object({ say: text.required(), putBack: Joi.boolean() }).required(),
+});
+
 const test = Joi.object({
   id: id.required(),
   title: shortText.required(),
@@ -114,6 +166,13 @@ const test = Joi.object({
   effect: effect.required(),
   cautions: ids,
   outcomes: Joi.object().pattern(id, outcome).min(2).max(9).required(),
+  p: Joi.object().pattern(rowName, chanceRow).min(1),
+  humanError: Joi.number().min(0).max(0.4),
+  independent: Joi.boolean(),
+  money,
+  penalty: money,
+  needs: Joi.object({ keys: Joi.string().valid('second'), after: Joi.array().items(id).min(1).max(9).unique() }).min(1),
+  same: id,
 });
 
 const nextRule = Joi.object({
@@ -209,6 +268,10 @@ const familySchema = Joi.object({
     )
     .default({}),
   features: Joi.object().pattern(id, Joi.object().pattern(id, share).min(1)).default({}),
+  faults: Joi.array().items(fault).max(80),
+  often: Joi.object().pattern(id, Joi.number().min(0).max(1_000_000)),
+  elsewhere: Joi.object({ prior: Joi.number().greater(0).less(1).required(), minutes: Joi.number().min(0).required(), money: money.required() }),
+  fixed: Joi.array().items(id).min(1).max(60).unique(),
 });
 
 const featuresSchema = Joi.object({
@@ -233,8 +296,10 @@ const featuresSchema = Joi.object({
 const commonSchema = Joi.object({
   ...head('common'),
   use: Joi.array().items(reference).max(10).unique().default([]),
-  tests: Joi.array().items(test).min(1).unique('id').required(),
-});
+  tests: Joi.array().items(test).max(60).unique('id').default([]),
+  faults: Joi.array().items(fault).max(80).unique('id'),
+  pictures: Joi.object().pattern(id, showing),
+}).or('tests', 'faults');
 
 const profileSchema = Joi.object({
   ...head('profile'),

@@ -129,3 +129,44 @@ export type TriageRole = (typeof triageRoles)[number];
 /** When one begins to look at a lamp, in the order in which one comes to it. */
 export const lampMoments = ['key-out', 'key-in', 'ignition-on', 'after-attempt'] as const;
 export type LampMoment = (typeof lampMoments)[number];
+
+/**
+ * What a fault shows, by the thing one looks at; the first state is that of a vehicle without a fault. A fault says what it shows, a test says how often
+ * it answers what under each state, and so neither has to know the other.
+ */
+export const aspects = {
+  battery: ['healthy', 'low', 'flat'],
+  cluster: ['wakes', 'dark'],
+  /** What the guard makes of a key: it hears none, it hears one it does not know, it is dead, it can't decide, its alarm is latched. */
+  guard: ['accepts', 'refuses', 'misses', 'mute', 'stuck', 'latched'],
+  /** `blocked`: whatever the immobilizer of this vehicle cuts. */
+  engine: ['runs', 'blocked', 'silent', 'cranks', 'dies'],
+  /** The key by itself, in a reader or under a meter. */
+  key: ['reads', 'silent', 'strange'],
+  /** The reader's side: coil, aerial, window or contacts. */
+  coil: ['works', 'sometimes', 'never'],
+  /** The guard's list of keys, as a scanner has it. */
+  memory: ['knows', 'lacks', 'empty', 'mute'],
+  release: ['given', 'withheld', 'mute'],
+  /** Who answers a scan. */
+  scan: ['all', 'guardMissing', 'engineMissing'],
+} as const satisfies Record<string, readonly [string, ...string[]]>;
+export type Aspect = keyof typeof aspects;
+
+/** Groups in which faults are told and compared. */
+export const faultGroups = {
+  supply: 'supply and grounds',
+  switch: 'switch or button',
+  interlock: 'interlocks',
+  reader: 'reader',
+  token: 'key token',
+  interference: 'interference',
+  guard: 'guard',
+  steering: 'steering lock',
+  network: 'network',
+  release: 'release',
+  starter: 'starter',
+  engine: 'fuel and spark',
+  human: 'what people did',
+} as const satisfies Record<string, string>;
+export type FaultGroup = keyof typeof faultGroups;

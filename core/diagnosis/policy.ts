@@ -1,0 +1,171 @@
+import { after, type Model, sum } from './model';
+import { RepairOrder } from './repairOrder';
+
+export type Action = { kind: 'test'; test: number } | { kind: 'repair'; fault: number } | { kind: 'refer' };
+
+/** One action with the expected cost from here to the cure if it is taken. */
+export interface Choice {
+  action: Action;
+  cost: number;
+}
+
+/** How much is looked at before an answer is given. Counts, not seconds, so that the answer is the same each time. */
+export interface Budget {
+  /** Situations whose tests are all weighed. */
+  nodes: number;
+  /** How many tests are followed in each situation below the present one; the present one follows all that may help. */
+  breadth: number;
+  /** How many steps are looked ahead at most, each with every choice; 1 follows the choices of the present situation only. */
+  depth: number;
+}
+
+export const usualBudget: Budget = { nodes: 20_000, breadth: 4, depth: 2 };
+
+const gain = 1e-9;
+/** A situation that comes up less often than this is not looked into more deeply. */
+const rare = 0.003;
+class OutOfBudget extends Error {}
+
+/**
+ * What to do next: the action with the lowest expected cost to a cure.
+ *
+ * The rule underneath is *gated*: a test is made only where it lowers the expected cost of repairs alone (`RepairOrder`), and the one that lowers it most
+ * comes first; else the first repair is made, and if it is in vain, tests are weighed again. On it stands lookahead: every action is followed, a
+ * step or two with the best few actions of each situation, then with the gated rule to the end, over all outcomes exactly (rollout; D. P. Bertsekas,
+ * "Rollout algorithms for discrete optimization", 2013).
+ */
+export class Policy {
+  private readonly repairs: RepairOrder;
+  private readonly stack: Float64Array[][] = [];
+  private nodes = 0;
+  private rareTotal = 0;
+
+  constructor(
+    private readonly model: Model,
+    private readonly budget: Budget = usualBudget,
+  ) {
+    this.repairs = new RepairOrder(model);
+  }
+
+  /**
+   * Best first: every action with its expected cost.
+   * @param weights of the faults, with "something else" last; need not add up to 1
+   * @param open tests that can be made now
+   */
+  choices(weights: Float64Array, open: readonly number[]): Choice[] {
+    const total = sum(weights);
+    if (!(total > 0)) return [{ action: { kind: 'refer' }, cost: this.model.refer }];
+    this.nodes = 0;
+    this.rareTotal = total * rare;
+    let answer = this.weigh(weights, total, open, 0, this.shallow(weights, total, open, 0));
+    try {
+      for (let depth = 1; depth <= this.budget.depth; depth += 1) {
+        const order = answer.filter((c) => c.action.kind === 'test').map((c) => (c.action as { test: number }).test);
+        answer = this.weigh(weights, total, open, depth, order);
+      }
+    } catch (error) {
+      if (!(error instanceof OutOfBudget)) throw error;
+    }
+    return answer.map((c) => ({ ...c, cost: c.cost / total }));
+  }
+
+  /** Tests in the order of what they and repairs alone would cost. */
+  private shallow(weights: Float64Array, total: number, open: readonly number[], depth: number): number[] {
+    return open
+      .map((test) => ({ test, cost: this.testThenRepairs(weights, total, test, depth) }))
+      .sort((a, b) => a.cost - b.cost || this.model.tests[a.test]!.rank - this.model.tests[b.test]!.rank)
+      .map((t) => t.test);
+  }
+
+  private weigh(weights: Float64Array, total: number, open: readonly number[], ahead: number, order: readonly number[]): Choice[] {
+    const first = this.repairs.first(weights);
+    const acted: Choice =
+      first === null
+        ? { action: { kind: 'refer' }, cost: this.model.refer * total }
+        : { action: { kind: 'repair', fault: first }, cost: this.followRepair(weights, total, first, open, 0, ahead) };
+    const tests = order.map((test): Choice => ({ action: { kind: 'test', test }, cost: this.followTest(weights, total, test, open, 0, ahead) }));
+    return [acted, ...tests].sort((a, b) => a.cost - b.cost);
+  }
+
+  private followRepair(weights: Float64Array, total: number, fault: number, open: readonly number[], depth: number, ahead: number): number {
+    const without = this.room(depth, 9);
+    without.set(weights);
+    without[fault] = 0;
+    return this.model.faults[fault]!.repair * total + this.look(without, open, depth + 1, ahead - 1);
+  }
+
+  private followTest(weights: Float64Array, total: number, test: number, open: readonly number[], depth: number, ahead: number): number {
+    const { cost, outcomes } = this.model.tests[test]!;
+    const rest = open.filter((t) => t !== test);
+    let value = cost * total;
+    for (let o = 0; o < outcomes.length; o += 1)
+      value += this.look(after(weights, this.model.tests[test]!, o, this.room(depth, o)), rest, depth + 1, ahead - 1);
+    return value;
+  }
+
+  /** The lowest expected cost from here on, times the sum of the weights, with `ahead` steps that consider every choice. */
+  private look(weights: Float64Array, open: readonly number[], depth: number, ahead: number): number {
+    const total = sum(weights);
+    if (!(total > 0)) return 0;
+    this.nodes += 1;
+    if (this.nodes > this.budget.nodes) throw new OutOfBudget();
+    if (ahead < 0) return this.repairs.value(weights);
+    const first = this.repairs.first(weights);
+    if (ahead === 0 || total < this.rareTotal) {
+      const test = this.gated(weights, total, open, depth);
+      if (test !== null) return this.followTest(weights, total, test, open, depth, 1);
+      if (first === null) return this.model.refer * total;
+      if (open.length === 0) return this.repairs.value(weights);
+      return this.followRepair(weights, total, first, open, depth, 1);
+    }
+    let best = first === null ? this.model.refer * total : this.followRepair(weights, total, first, open, depth, ahead);
+    for (const test of this.shallow(weights, total, open, depth).slice(0, this.budget.breadth))
+      best = Math.min(best, this.followTest(weights, total, test, open, depth, ahead));
+    return best;
+  }
+
+  private gated(weights: Float64Array, total: number, open: readonly number[], depth: number): number | null {
+    let best = this.repairs.value(weights) * (1 - gain);
+    let chosen: number | null = null;
+    for (const test of open) {
+      const cost = this.testThenRepairs(weights, total, test, depth);
+      if (cost < best) [best, chosen] = [cost, test];
+    }
+    return chosen;
+  }
+
+  private testThenRepairs(weights: Float64Array, total: number, test: number, depth: number): number {
+    const { cost, outcomes } = this.model.tests[test]!;
+    const into = this.room(depth, 10);
+    let value = cost * total;
+    for (let o = 0; o < outcomes.length; o += 1) value += this.repairs.value(after(weights, this.model.tests[test]!, o, into));
+    return value;
+  }
+
+  private room(depth: number, at: number): Float64Array {
+    const level = (this.stack[depth] ??= []);
+    return (level[at] ??= new Float64Array(this.model.faults.length + 1));
+  }
+}
+
+/** Expected cost of following a policy from the priors to the cure, over every outcome exactly. */
+export function costOf(model: Model, start: Float64Array, choose: (weights: Float64Array, open: readonly number[]) => Action): number {
+  const walk = (weights: Float64Array, open: readonly number[]): number => {
+    const total = sum(weights);
+    if (!(total > 0)) return 0;
+    const action = choose(weights, open);
+    if (action.kind === 'refer') return model.refer * total;
+    if (action.kind === 'repair') {
+      const left = weights.slice();
+      left[action.fault] = 0;
+      return model.faults[action.fault]!.repair * total + walk(left, open);
+    }
+    const test = model.tests[action.test]!;
+    const rest = open.filter((t) => t !== action.test);
+    return test.outcomes.reduce((cost, _, o) => cost + walk(after(weights, test, o), rest), test.cost * total);
+  };
+  return walk(
+    start,
+    model.tests.map((_, i) => i),
+  );
+}
