@@ -4,8 +4,8 @@
  */
 export interface Model {
   faults: readonly ModelFault[];
-  /** What it costs to hand the vehicle on to somebody else; it ends the work. Infinity: nobody to hand it on to. */
-  refer: number;
+  /** What it costs in the end to hand the vehicle on, by what is wrong with it, "something else" last; it ends the work. Null: there is nobody. */
+  refer: Float64Array | null;
   /** Share of vehicles whose trouble is none of the faults; it is cured only by handing on. */
   elsePrior: number;
   tests: readonly ModelTest[];
@@ -43,6 +43,14 @@ export function after(weights: Float64Array, test: ModelTest, outcome: number, i
   const from = outcome * weights.length;
   for (let f = 0; f < weights.length; f += 1) into[f] = weights[f]! * test.p[from + f]!;
   return into;
+}
+
+/** Cost of handing on, times the sum of the weights. */
+export function referring(model: Model, weights: Float64Array): number {
+  if (!model.refer) return Infinity;
+  let cost = 0;
+  for (let f = 0; f < weights.length; f += 1) cost += weights[f]! * model.refer[f]!;
+  return cost;
 }
 
 export const sum = (values: Float64Array): number => {

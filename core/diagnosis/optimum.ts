@@ -23,6 +23,7 @@ export function optimalCost(model: Model): number {
   const repair = model.faults.map((f) => f.repair);
   const weights = new Float64Array(faults + 1);
   const total = new Float64Array(sets);
+  const handOn = new Float64Array(sets);
   const prior = priorsOf(model);
   // Digit 0 of a test: not made yet. A case with more tests made has the higher number, and a larger set of tried repairs too.
   for (let seen = cases - 1; seen >= 0; seen -= 1) {
@@ -35,14 +36,16 @@ export function optimalCost(model: Model): number {
     }
     // The weight left when the repairs of a set have been tried in vain.
     total[sets - 1] = weights[faults]!;
+    handOn[sets - 1] = weights[faults]! > 0 ? (model.refer ? weights[faults]! * model.refer[faults]! : Infinity) : 0;
     for (let tried = sets - 2; tried >= 0; tried -= 1) {
       const lowest = Math.log2(~tried & (tried + 1));
       total[tried] = total[tried | (1 << lowest)]! + weights[lowest]!;
+      handOn[tried] = handOn[tried | (1 << lowest)]! + weights[lowest]! * (model.refer ? model.refer[lowest]! : Infinity);
     }
     const row = seen * sets;
     for (let tried = sets - 1; tried >= 0; tried -= 1) {
       const left = total[tried]!;
-      let best = left > 0 ? model.refer * left : 0;
+      let best = left > 0 ? handOn[tried]! : 0;
       for (let f = 0; f < faults; f += 1) {
         if (tried & (1 << f)) continue;
         const cost = repair[f]! * left + value[row + (tried | (1 << f))]!;

@@ -1,4 +1,4 @@
-import { after, type Model, sum } from './model';
+import { after, type Model, referring, sum } from './model';
 import { RepairOrder } from './repairOrder';
 
 export type Action = { kind: 'test'; test: number } | { kind: 'repair'; fault: number } | { kind: 'refer' };
@@ -11,20 +11,27 @@ export interface Choice {
 
 /** How much is looked at before an answer is given. Counts, not seconds, so that the answer is the same each time. */
 export interface Budget {
-  /** Situations whose tests are all weighed. */
-  nodes: number;
-  /** How many tests are followed in each situation below the present one; the present one follows all that may help. */
-  breadth: number;
-  /** How many steps are looked ahead at most, each with every choice; 1 follows the choices of the present situation only. */
+  /** Tests weighed in a situation, over all situations; what is not ready by then is not used. */
+  weighings: number;
+  /** Steps looked ahead with several choices each; beyond them the gated rule goes on alone. 0: only repairs follow a test. */
   depth: number;
+  /** Choices followed in the present situation, and in each one below it. */
+  breadth: readonly [number, number];
 }
 
-export const usualBudget: Budget = { nodes: 20_000, breadth: 4, depth: 2 };
+/** What the app uses. */
+export const usualBudget: Budget = { weighings: 400_000, depth: 2, breadth: [16, 3] };
+/** An answer at once, to be replaced by the usual one. */
+export const firstBudget: Budget = { weighings: 0, depth: 0, breadth: [16, 3] };
 
 const gain = 1e-9;
-/** A situation that comes up less often than this is not looked into more deeply. */
+/** A situation that comes up less often than this, seen from the present one, is followed by the gated rule alone. */
 const rare = 0.003;
+/** And below this by repairs alone. */
+const negligible = 0.0001;
 class OutOfBudget extends Error {}
+/** Places of the arrays that a level needs beside one for each outcome. */
+const scratch = { repair: 20, test: 21 };
 
 /**
  * What to do next: the action with the lowest expected cost to a cure.
@@ -37,8 +44,8 @@ class OutOfBudget extends Error {}
 export class Policy {
   private readonly repairs: RepairOrder;
   private readonly stack: Float64Array[][] = [];
-  private nodes = 0;
-  private rareTotal = 0;
+  private weighed = 0;
+  private root = 0;
 
   constructor(
     private readonly model: Model,
@@ -54,19 +61,25 @@ export class Policy {
    */
   choices(weights: Float64Array, open: readonly number[]): Choice[] {
     const total = sum(weights);
-    if (!(total > 0)) return [{ action: { kind: 'refer' }, cost: this.model.refer }];
-    this.nodes = 0;
-    this.rareTotal = total * rare;
+    if (!(total > 0)) return [{ action: { kind: 'refer' }, cost: 0 }];
+    this.weighed = -open.length;
+    this.root = total;
     let answer = this.weigh(weights, total, open, 0, this.shallow(weights, total, open, 0));
     try {
       for (let depth = 1; depth <= this.budget.depth; depth += 1) {
-        const order = answer.filter((c) => c.action.kind === 'test').map((c) => (c.action as { test: number }).test);
+        const order = answer.flatMap((c) => (c.action.kind === 'test' ? [c.action.test] : [])).slice(0, this.budget.breadth[0]);
         answer = this.weigh(weights, total, open, depth, order);
       }
     } catch (error) {
       if (!(error instanceof OutOfBudget)) throw error;
     }
     return answer.map((c) => ({ ...c, cost: c.cost / total }));
+  }
+
+  /** What to do when nothing more is tested. */
+  actNow(weights: Float64Array): Action {
+    const fault = this.repairs.first(weights);
+    return fault === null ? { kind: 'refer' } : { kind: 'repair', fault };
   }
 
   /** Tests in the order of what they and repairs alone would cost. */
@@ -81,14 +94,14 @@ export class Policy {
     const first = this.repairs.first(weights);
     const acted: Choice =
       first === null
-        ? { action: { kind: 'refer' }, cost: this.model.refer * total }
+        ? { action: { kind: 'refer' }, cost: referring(this.model, weights) }
         : { action: { kind: 'repair', fault: first }, cost: this.followRepair(weights, total, first, open, 0, ahead) };
     const tests = order.map((test): Choice => ({ action: { kind: 'test', test }, cost: this.followTest(weights, total, test, open, 0, ahead) }));
     return [acted, ...tests].sort((a, b) => a.cost - b.cost);
   }
 
   private followRepair(weights: Float64Array, total: number, fault: number, open: readonly number[], depth: number, ahead: number): number {
-    const without = this.room(depth, 9);
+    const without = this.room(depth, scratch.repair);
     without.set(weights);
     without[fault] = 0;
     return this.model.faults[fault]!.repair * total + this.look(without, open, depth + 1, ahead - 1);
@@ -107,19 +120,18 @@ export class Policy {
   private look(weights: Float64Array, open: readonly number[], depth: number, ahead: number): number {
     const total = sum(weights);
     if (!(total > 0)) return 0;
-    this.nodes += 1;
-    if (this.nodes > this.budget.nodes) throw new OutOfBudget();
-    if (ahead < 0) return this.repairs.value(weights);
+    if (ahead < 0 || open.length === 0 || total < this.root * negligible) return this.repairs.value(weights);
+    this.weighed += open.length;
+    if (this.weighed > this.budget.weighings) throw new OutOfBudget();
     const first = this.repairs.first(weights);
-    if (ahead === 0 || total < this.rareTotal) {
+    if (ahead === 0 || total < this.root * rare) {
       const test = this.gated(weights, total, open, depth);
       if (test !== null) return this.followTest(weights, total, test, open, depth, 1);
-      if (first === null) return this.model.refer * total;
-      if (open.length === 0) return this.repairs.value(weights);
+      if (first === null) return referring(this.model, weights);
       return this.followRepair(weights, total, first, open, depth, 1);
     }
-    let best = first === null ? this.model.refer * total : this.followRepair(weights, total, first, open, depth, ahead);
-    for (const test of this.shallow(weights, total, open, depth).slice(0, this.budget.breadth))
+    let best = first === null ? referring(this.model, weights) : this.followRepair(weights, total, first, open, depth, ahead);
+    for (const test of this.shallow(weights, total, open, depth).slice(0, this.budget.breadth[1]))
       best = Math.min(best, this.followTest(weights, total, test, open, depth, ahead));
     return best;
   }
@@ -136,7 +148,7 @@ export class Policy {
 
   private testThenRepairs(weights: Float64Array, total: number, test: number, depth: number): number {
     const { cost, outcomes } = this.model.tests[test]!;
-    const into = this.room(depth, 10);
+    const into = this.room(depth, scratch.test);
     let value = cost * total;
     for (let o = 0; o < outcomes.length; o += 1) value += this.repairs.value(after(weights, this.model.tests[test]!, o, into));
     return value;
@@ -154,7 +166,7 @@ export function costOf(model: Model, start: Float64Array, choose: (weights: Floa
     const total = sum(weights);
     if (!(total > 0)) return 0;
     const action = choose(weights, open);
-    if (action.kind === 'refer') return model.refer * total;
+    if (action.kind === 'refer') return referring(model, weights);
     if (action.kind === 'repair') {
       const left = weights.slice();
       left[action.fault] = 0;

@@ -26,7 +26,7 @@ export function randomModel(regime: Regime, draw: () => number): Model {
   const all = shares.reduce((a, b) => a + b, 0);
   return {
     faults: shares.map((s, i) => ({ id: `f${i}`, prior: s / all, repair: between(regime.repair) })),
-    refer: Infinity,
+    refer: null,
     elsePrior: 0,
     tests: Array.from({ length: regime.tests }, (_, i) => randomTest(`t${i}`, regime, between, draw)),
   };

@@ -3,12 +3,12 @@ import type { Model } from './model';
 /**
  * The cheapest way to go on with repairs alone: in the order of chance over cost, until handing on is cheaper. That order is the best one for repairs
  * that each cure one fault and cost the same whether they cure or not (exchange argument; W. E. Smith, "Various optimizers for single-stage
- * production", 1956).
+ * production", 1956); with somebody to hand on to it is very nearly so.
  */
 export class RepairOrder {
   private readonly order: Int32Array;
   private readonly ratio: Float64Array;
-  private readonly remaining: Float64Array;
+  private handOn = false;
   private readonly count: number;
   private readonly cost: Float64Array;
   private readonly inverse: Float64Array;
@@ -17,7 +17,6 @@ export class RepairOrder {
     this.count = model.faults.length;
     this.order = Int32Array.from(model.faults.keys());
     this.ratio = new Float64Array(this.count);
-    this.remaining = new Float64Array(this.count + 1);
     this.cost = Float64Array.from(model.faults, (f) => f.repair);
     this.inverse = this.cost.map((c) => 1 / c);
   }
@@ -28,25 +27,30 @@ export class RepairOrder {
    */
   value(weights: Float64Array): number {
     const live = this.sort(weights);
-    const { order, remaining, cost } = this;
-    remaining[live] = weights[this.count]!;
-    for (let k = live - 1; k >= 0; k -= 1) remaining[k] = remaining[k + 1]! + weights[order[k]!]!;
+    const { order, cost } = this;
     const { refer } = this.model;
-    let value = remaining[live]! > 0 ? refer * remaining[live]! : 0;
+    let left = weights[this.count]!;
+    let referred = left > 0 ? (refer ? left * refer[this.count]! : Infinity) : 0;
+    let value = referred;
     for (let k = live - 1; k >= 0; k -= 1) {
-      const repaired = cost[order[k]!]! * remaining[k]! + value;
-      const referred = refer * remaining[k]!;
-      value = repaired <= referred ? repaired : referred;
+      const f = order[k]!;
+      left += weights[f]!;
+      value += cost[f]! * left;
+      if (refer) {
+        referred += weights[f]! * refer[f]!;
+        if (referred < value) value = referred;
+      }
     }
+    this.handOn = refer !== null && referred <= value;
     return value;
   }
 
   /** The fault to repair first if nothing more is tested; null: hand on at once. */
   first(weights: Float64Array): number | null {
-    const value = this.value(weights);
-    const live = this.sort(weights);
-    if (live === 0) return null;
-    return value < this.model.refer * this.remaining[0]! ? this.order[0]! : null;
+    this.value(weights);
+    if (this.handOn) return null;
+    const first = this.order[0]!;
+    return weights[first]! > 0 ? first : null;
   }
 
   /** Sorts by chance over cost and returns how many faults are left. The order of the last call is nearly right for the next one. */

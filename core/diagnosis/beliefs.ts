@@ -1,0 +1,168 @@
+import type { Compiled } from './compile';
+import { priorsOf, sum } from './model';
+
+/** One line of the ledger as the model needs it. */
+export type Finding =
+  | { id: string; test: string; outcome: string; key?: string }
+  /** A repair that was made; in vain, it rules its fault out. */
+  | { id: string; repair: string; worked: boolean; key?: string };
+
+/** A finding that counts, with its place in the model. */
+export interface Counted {
+  id: string;
+  /** Column of chances by hypothesis, "something else" last; null: a repair. */
+  chances: Float64Array | null;
+  /** Hypotheses that a repair in vain has ruled out. */
+  ruledOut: number[];
+  test?: { index: number; outcome: number };
+}
+
+/** Findings that the model has no place for. */
+export class UnknownFinding extends Error {
+  constructor(
+    /** Number of the finding in the ledger, from 0. */
+    readonly at: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/**
+ * The findings that count, in order: of tests that look at the same thing with the same key the latest one, of independent trials all.
+ * @throws UnknownFinding for a test, outcome, key or fault that is not there, with what is allowed
+ */
+export function counted(compiled: Compiled, findings: readonly Finding[]): Counted[] {
+  const width = compiled.hypotheses.length + 1;
+  const latest = new Map<string, number>();
+  const read = findings.map((finding, at): Counted & { group: string | null } => {
+    if ('repair' in finding) {
+      const of = compiled.hypotheses.flatMap((h, i) =>
+        h.fault.id === finding.repair && (finding.key === undefined || h.key === undefined || h.key === finding.key) ? [i] : [],
+      );
+      if (of.length === 0)
+        throw new UnknownFinding(
+          at,
+          `Fault "${finding.repair}" does not exist here. Use one of: ${[...new Set(compiled.hypotheses.map((h) => h.fault.id))].join(', ')}.`,
+        );
+      return { id: finding.id, chances: null, ruledOut: finding.worked ? [] : of, group: null };
+    }
+    const index = doableOf(compiled, finding.test, finding.key, at);
+    const test = compiled.model.tests[index]!;
+    const outcome = test.outcomes.indexOf(finding.outcome);
+    if (outcome < 0)
+      throw new UnknownFinding(at, `Outcome "${finding.outcome}" of "${finding.test}" does not exist. Use one of: ${test.outcomes.join(', ')}.`);
+    const { test: definition, group } = compiled.tests[index]!;
+    if (!definition.independent) latest.set(group, at);
+    return {
+      id: finding.id,
+      chances: test.p.subarray(outcome * width, (outcome + 1) * width),
+      ruledOut: [],
+      test: { index, outcome },
+      group: definition.independent ? null : group,
+    };
+  });
+  return read.filter((r, at) => r.group === null || latest.get(r.group) === at);
+}
+
+function doableOf(compiled: Compiled, test: string, key: string | undefined, at: number): number {
+  const made = compiled.tests.flatMap((t, i) => (t.test.id === test ? [i] : []));
+  const definition = compiled.tests[made[0] ?? -1]?.test;
+  if (!definition)
+    throw new UnknownFinding(at, `Test "${test}" does not exist here. Use one of: ${[...new Set(compiled.tests.map((t) => t.test.id))].join(', ')}.`);
+  const found = made.find((i) => !definition.perKey || key === undefined || compiled.tests[i]!.key === key);
+  if (found === undefined)
+    throw new UnknownFinding(
+      at,
+      `"${test}" was not made with key "${key}" of this case. Use one of: ${made.map((i) => compiled.tests[i]!.key ?? '(no tag)').join(', ')}.`,
+    );
+  return found;
+}
+
+/** Weights of the hypotheses after the findings, "something else" last; they add up to 1 unless every fault has been ruled out. */
+export function weigh(compiled: Compiled, findings: readonly Counted[]): Float64Array {
+  const weights = priorsOf(compiled.model);
+  for (const finding of findings) {
+    if (finding.chances) for (let f = 0; f < weights.length; f += 1) weights[f]! *= finding.chances[f]!;
+    for (const f of finding.ruledOut) weights[f] = 0;
+    const total = sum(weights);
+    for (let f = 0; f < weights.length; f += 1) weights[f]! /= total;
+  }
+  return weights;
+}
+
+const { log2, log } = Math;
+
+export interface Fit {
+  /** How much less likely than usual the findings are under the fault that fits them best, in bits; 0 where they are as likely as usual. */
+  surprise: number;
+  contradiction: boolean;
+  /** The finding whose error would make the others fit. */
+  suspect: string | null;
+}
+
+/** From here on the findings do not fit together: 2^6 = 64 times less likely than usual under every fault. Held by docs/benchmarks.md. */
+export const contradictionBits = 6;
+
+/**
+ * Whether the findings fit together: under each fault, how far the chance of what was seen lies below what that fault usually gives (its entropy); the
+ * best fault counts. "Something else" fits everything and is left out.
+ */
+export function fitOf(compiled: Compiled, findings: readonly Counted[]): Fit {
+  const width = compiled.hypotheses.length + 1;
+  const ruledOut = new Set(findings.flatMap((f) => f.ruledOut));
+  const tests = findings.filter((f) => f.test);
+  // Bits of the finding beyond what the fault usually gives, by finding and fault.
+  const excess = tests.map((finding) => {
+    const { p, outcomes } = compiled.model.tests[finding.test!.index]!;
+    return compiled.hypotheses.map((_, f) => {
+      const usual = outcomes.reduce((h, __, o) => h - p[o * width + f]! * log2(p[o * width + f]!), 0);
+      return -log2(finding.chances![f]!) - usual;
+    });
+  });
+  const least = (without: number) =>
+    Math.max(
+      0,
+      Math.min(
+        ...compiled.hypotheses.map((_, f) => (ruledOut.has(f) ? Infinity : excess.reduce((n, row, i) => (i === without ? n : n + row[f]!), 0))),
+      ),
+    );
+  const surprise = tests.length === 0 ? 0 : least(-1);
+  if (!(surprise >= contradictionBits)) return { surprise, contradiction: false, suspect: null };
+  const [best, at] = tests.reduce<[number, number]>((found, _, i) => (least(i) < found[0] ? [least(i), i] : found), [Infinity, -1]);
+  return { surprise, contradiction: true, suspect: best < contradictionBits ? tests[at]!.id : null };
+}
+
+/** What each finding added for or against: change of log-odds in decibans, in the order of the ledger. */
+export interface Explanation {
+  /** Log-odds before anything was seen, in decibans. */
+  prior: number;
+  weights: { finding: string; decibans: number }[];
+  /** Log-odds now; the prior and all weights add up to it. */
+  now: number;
+}
+
+/** Odds beyond this are as good as certain; so a fault that was ruled out has a number as well. */
+const mostDecibans = 120;
+
+/**
+ * @param of the hypotheses whose sum is explained: one fault, or all of a link
+ */
+export function explain(compiled: Compiled, findings: readonly Counted[], of: ReadonlySet<number>): Explanation {
+  const odds = (weights: Float64Array) => {
+    let inside = 0;
+    let outside = 0;
+    weights.forEach((w, f) => (of.has(f) ? (inside += w) : (outside += w)));
+    const decibans = (10 * log(inside / outside)) / Math.LN10;
+    return Number.isNaN(decibans) ? 0 : Math.max(-mostDecibans, Math.min(mostDecibans, decibans));
+  };
+  let before = odds(weigh(compiled, []));
+  const prior = before;
+  const weights = findings.map((finding, i) => {
+    const now = odds(weigh(compiled, findings.slice(0, i + 1)));
+    const decibans = now - before;
+    before = now;
+    return { finding: finding.id, decibans };
+  });
+  return { prior, weights, now: before };
+}

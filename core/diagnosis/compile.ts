@@ -1,0 +1,166 @@
+import { type Family, type FaultDefinition, gates, type ParamValues, type TestDefinition } from '../library';
+import type { Model, ModelTest } from './model';
+import { rowOf, usualHumanError, withHumanError } from './rows';
+
+/** "Something else": the trouble is none of the faults that the family knows. */
+export const somethingElse = 'somethingElse';
+
+/** A fault, in one key where it sits in keys. */
+export interface Hypothesis {
+  id: string;
+  fault: FaultDefinition;
+  key?: string;
+  /** Minutes and money of the repair, and what its hazard weighs. */
+  repair: { minutes: number; cost: number };
+}
+
+/** A test as it can be made: with one key where its outcome belongs to a key. */
+export interface Doable {
+  id: string;
+  test: TestDefinition;
+  key?: string;
+  /** Tests of the same group look at the same thing; one of them counts. */
+  group: string;
+}
+
+/** What is known before anything is seen. */
+export interface Opening {
+  /** Ids of what changed lately and of what the customer tells; each lifts some faults. */
+  told: readonly string[];
+  /** Tags of the keys of the case, here or not; none: one key without a tag. */
+  keys: readonly string[];
+  /** Price of a minute of work. */
+  ratePerMinute: number;
+  /** Proven cases of this shop by fault: how often each was the cause. */
+  proven?: Readonly<Record<string, number>>;
+}
+
+/** A family as numbers, for one case. */
+export interface Compiled {
+  model: Model;
+  hypotheses: Hypothesis[];
+  tests: Doable[];
+  /** Chances of each test without human error, laid out as those of the model: what the vehicle does, whatever is written down. */
+  bare: Float64Array[];
+  /** Chances of each test on a vehicle without a fault, without human error. */
+  healthy: number[][];
+  /** Place in the chain of each hypothesis' link, from 0. */
+  place: number[];
+  /** The family's own priors, in the order of the hypotheses, "something else" last; before the shop's cases and what was told. */
+  familyPriors: number[];
+}
+
+/**
+ * As many cases of experience as the family's priors are worth, beside the shop's own. Our own choice: after this many proven cases the shop's own
+ * counts weigh as much as the estimate of the content.
+ */
+export const priorWeight = 40;
+
+/**
+ * What it weighs to hand on a vehicle whose fault could have been found here: the customer comes back, or never does. Our own choice, in money, about
+ * two hours of work.
+ */
+const missed = 120;
+
+/** Even an outcome that no row allows stays possible: what is written may always be wrong. */
+const least = 1e-9;
+
+/**
+ * Turns a family's faults and tests into a model.
+ * @throws RangeError when the family has no faults
+ */
+export function compile(family: Family, params: ParamValues, opening: Opening): Compiled {
+  if (!family.faults?.length) throw new RangeError(`The family "${family.id}" has no faults, so there is nothing to weigh.`);
+  const keys: (string | undefined)[] = opening.keys.length > 0 ? [...new Set(opening.keys)] : [undefined];
+  const hypotheses = family.faults.flatMap((fault) =>
+    (fault.perKey ? keys : [undefined]).map((key) => hypothesis(fault, key, opening.ratePerMinute)),
+  );
+  const tests = family.tests.filter((t) => t.p).flatMap((test) => doables(test, keys));
+  const elsewhere = family.elsewhere ?? { prior: 0.05, minutes: 60, money: 150 };
+
+  const share = (fault: FaultDefinition) => (fault.perKey ? 1 / keys.length : 1);
+  const total = family.faults.reduce((n, f) => n + f.prior, 0);
+  const own = hypotheses.map((h) => (h.fault.prior / total) * (1 - elsewhere.prior) * share(h.fault));
+  const counts = Object.values(opening.proven ?? {}).reduce((a, b) => a + b, 0);
+  // Dirichlet prior with the family's shares as its mean (Gelman et al., "Bayesian Data Analysis", 3rd ed., section 3.4).
+  const learnt = (prior: number, id: string, part: number) => (priorWeight * prior + (opening.proven?.[id] ?? 0) * part) / (priorWeight + counts);
+  const lifted = hypotheses.map(
+    (h, i) => learnt(own[i]!, h.fault.id, share(h.fault)) * opening.told.reduce((n, told) => n * (h.fault.lifts?.[told] ?? 1), 1),
+  );
+  const otherwise = learnt(elsewhere.prior, somethingElse, 1);
+  const all = lifted.reduce((a, b) => a + b, otherwise);
+  const priors = lifted.map((p) => p / all);
+  const referring = elsewhere.minutes * opening.ratePerMinute + elsewhere.money;
+
+  const made = tests.map((doable) => modelTest(doable, hypotheses, priors, params, opening.ratePerMinute));
+  const model: Model = {
+    faults: hypotheses.map((h, i) => ({ id: h.id, prior: priors[i]!, repair: h.repair.cost })),
+    elsePrior: otherwise / all,
+    refer: Float64Array.from([...hypotheses.map((h) => referring + h.repair.cost + missed), referring]),
+    tests: made.map((m) => m.test),
+  };
+  return {
+    model,
+    hypotheses,
+    tests,
+    bare: made.map((m) => m.bare),
+    healthy: tests.map(({ test }) => rowOf(test, null, params).p),
+    place: hypotheses.map((h) => family.chain.findIndex((l) => l.id === h.fault.link)),
+    familyPriors: [...own, elsewhere.prior],
+  };
+}
+
+function hypothesis(fault: FaultDefinition, key: string | undefined, rate: number): Hypothesis {
+  const { minutes, money = 0, penalty = 0 } = fault.cure;
+  return {
+    id: key === undefined ? fault.id : `${fault.id}@${key}`,
+    fault,
+    ...(key === undefined ? {} : { key }),
+    repair: { minutes, cost: minutes * rate + money + penalty },
+  };
+}
+
+function doables(test: TestDefinition, keys: readonly (string | undefined)[]): Doable[] {
+  const with_ = !test.perKey ? [undefined] : test.needs?.keys === 'second' ? keys.slice(1) : keys;
+  return with_.map((key) => {
+    const at = key === undefined ? '' : `@${key}`;
+    return { id: `${test.id}${at}`, test, ...(key === undefined ? {} : { key }), group: `${test.same ?? test.id}${at}` };
+  });
+}
+
+function modelTest(
+  doable: Doable,
+  hypotheses: readonly Hypothesis[],
+  priors: readonly number[],
+  params: ParamValues,
+  rate: number,
+): { test: ModelTest; bare: Float64Array } {
+  const { test, key } = doable;
+  const outcomes = Object.keys(test.outcomes);
+  const error = test.humanError ?? usualHumanError;
+  const rows = hypotheses.map((h) => {
+    // A fault in another key leaves this one as it should be.
+    const inThisKey = h.key === undefined || key === undefined || h.key === key;
+    return rowOf(test, inThisKey ? h.fault : null, params).p;
+  });
+  const width = hypotheses.length + 1;
+  const p = new Float64Array(outcomes.length * width);
+  const total = priors.reduce((a, b) => a + b, 0);
+  // "Something else" may show anything: half of it what faults show on average, half of it evenly spread.
+  const mean = outcomes.map((_, o) => rows.reduce((n, row, f) => n + row[o]! * priors[f]!, 0) / total);
+  const columns = [...rows, mean.map((m) => 0.5 * m + 0.5 / outcomes.length)];
+  const bare = new Float64Array(outcomes.length * width);
+  columns.forEach((row, f) => {
+    row.forEach((x, o) => (bare[o * width + f] = x));
+    withHumanError(row, error).forEach((x, o) => (p[o * width + f] = Math.max(x, least)));
+  });
+  const made: ModelTest = {
+    id: doable.id,
+    cost: test.minutes * rate + (test.money ?? 0) + (test.penalty ?? 0),
+    outcomes,
+    p,
+    // Harmless before what has an effect, few cautions before many.
+    rank: (test.effect === 'none' ? 0 : gates[test.effect].authority ? 200 : 100) + test.cautions.length,
+  };
+  return { test: made, bare };
+}

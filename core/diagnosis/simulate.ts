@@ -1,0 +1,290 @@
+import { type Counted, counted, type Finding, fitOf, weigh } from './beliefs';
+import { type Compiled } from './compile';
+import { sum } from './model';
+import { type Action, type Budget, Policy } from './policy';
+
+export type PolicyName = 'engine' | 'fixed' | 'random';
+
+export interface Simulation {
+  policy: PolicyName;
+  trials: number;
+  seed: number;
+  /** Order of the fixed policy: ids of tests. */
+  fixed: readonly string[];
+  humanError?: boolean;
+  /** Share of trials in which two faults are there at once; 0.02 where nothing is said. */
+  twoFaults?: number;
+  /** How far the vehicle's own chances may lie off the model's, e.g. 0.3. */
+  disturbed?: number;
+  budget?: Budget;
+  /** Called now and then with the trials done. */
+  progress?: (done: number) => void;
+}
+
+/** How one kind of trial went. Costs in the unit of the model; `meanExtraCost` is what was spent beyond the true repair. */
+export interface Tally {
+  trials: number;
+  solved: number;
+  wrong: number;
+  unknown: number;
+  failedRepairs: number;
+  meanCost: number;
+  meanExtraCost: number;
+  meanMinutes: number;
+  p90Minutes: number;
+  meanTests: number;
+}
+
+export interface SimulationResult extends Tally {
+  /** One fault that tests can tell apart from all others. */
+  tellable: Tally;
+  /** Draws with two faults, and draws of "something else". */
+  twoFaults: Tally;
+  somethingElse: Tally;
+}
+
+interface Trial {
+  kind: 'single' | 'two' | 'else';
+  tellable: boolean;
+  conclusion: 'solved' | 'wrong' | 'unknown';
+  failedRepairs: number;
+  cost: number;
+  extra: number;
+  minutes: number;
+  tests: number;
+}
+
+/** mulberry32 (T. Ettinger, public domain): the same draws for the same seed. */
+function generator(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+function pick(chances: readonly number[], draw: () => number): number {
+  let left = draw() * chances.reduce((a, b) => a + b, 0);
+  for (let i = 0; i < chances.length; i += 1) {
+    left -= chances[i]!;
+    if (left < 0) return i;
+  }
+  return chances.length - 1;
+}
+
+/** More tests than this in one trial would mean a policy that never ends. */
+const mostSteps = 120;
+/** How often a test whose trials are independent is made at most. */
+const mostRepeats = 15;
+/** What the simulation looks ahead: less than the app, since it decides a hundred thousand times. */
+export const simulationBudget: Budget = { weighings: 6000, depth: 1, breadth: [6, 3] };
+
+/**
+ * Draws faults from the priors, lets a policy work on each until its final conclusion, and counts. A conclusion is the fault whose repair cured, or that
+ * nothing known fits and the vehicle is handed on. All policies share the beliefs, the rule when to stop testing and what they do on a contradiction
+ * (the suspect finding is taken once more).
+ */
+export function simulate(compiled: Compiled, simulation: Simulation): SimulationResult {
+  const draw = generator(simulation.seed);
+  const tellable = tellableFaults(compiled);
+  const decide = decider(compiled, simulation, draw);
+  const trials: Trial[] = [];
+  for (let i = 0; i < simulation.trials; i += 1) {
+    trials.push(trial(compiled, simulation, decide, tellable, draw));
+    if (i % 50 === 49) simulation.progress?.(i + 1);
+  }
+  return {
+    ...tally(trials),
+    tellable: tally(trials.filter((t) => t.kind === 'single' && t.tellable)),
+    twoFaults: tally(trials.filter((t) => t.kind === 'two')),
+    somethingElse: tally(trials.filter((t) => t.kind === 'else')),
+  };
+}
+
+type Decide = (findings: readonly Counted[], weights: Float64Array, open: readonly number[]) => Action;
+
+function decider(compiled: Compiled, { policy, fixed, budget = simulationBudget }: Simulation, draw: () => number): Decide {
+  const engine = new Policy(compiled.model, budget);
+  const known = new Map<string, Action>();
+  const best: Decide = (findings, weights, open) => {
+    const situation = findings
+      .map((f) => (f.test ? `${f.test.index}.${f.test.outcome}` : `r${f.ruledOut.join('+')}`))
+      .sort()
+      .join(' ');
+    const found = known.get(situation);
+    if (found) return found;
+    const action = engine.choices(weights, open)[0]!.action;
+    known.set(situation, action);
+    return action;
+  };
+  if (policy === 'engine') return best;
+  return (findings, weights, open) => {
+    const action = best(findings, weights, open);
+    if (action.kind !== 'test') return action;
+    if (policy === 'random') return { kind: 'test', test: open[Math.floor(draw() * open.length)]! };
+    const next = fixed.flatMap((id) => open.filter((t) => compiled.tests[t]!.test.id === id))[0];
+    return next === undefined ? engine.actNow(weights) : { kind: 'test', test: next };
+  };
+}
+
+function trial(compiled: Compiled, simulation: Simulation, decide: Decide, tellable: readonly boolean[], draw: () => number): Trial {
+  const { model, hypotheses, tests } = compiled;
+  const priors = [...model.faults.map((f) => f.prior), model.elsePrior];
+  const first = pick(priors, draw);
+  const named = (f: number) => f < hypotheses.length;
+  const truth = [first];
+  if (named(first) && draw() < (simulation.twoFaults ?? 0.02)) {
+    const second = pick(
+      priors.map((p, f) => (f === first || !named(f) ? 0 : p)),
+      draw,
+    );
+    truth.push(second);
+  }
+  const kind = !named(first) ? 'else' : truth.length > 1 ? 'two' : 'single';
+  const right = truth.reduce((n, f) => n + (named(f) ? model.faults[f]!.repair : model.refer![f]!), 0);
+  const remaining = new Set(truth);
+  const done: Trial = {
+    kind,
+    tellable: named(first) && tellable[first]!,
+    conclusion: 'unknown',
+    failedRepairs: 0,
+    cost: 0,
+    extra: 0,
+    minutes: 0,
+    tests: 0,
+  };
+  const findings: Finding[] = [];
+  const shown = new Map<string, number>();
+  const made = new Map<string, number>();
+  const repeated = new Set<string>();
+
+  const make = (t: number) => {
+    const test = model.tests[t]!;
+    const doable = tests[t]!;
+    const { independent, minutes } = doable.test;
+    made.set(doable.group, (made.get(doable.group) ?? 0) + 1);
+    done.tests += 1;
+    done.cost += test.cost;
+    done.minutes += minutes;
+    let outcome = independent ? undefined : shown.get(doable.id);
+    if (outcome === undefined) {
+      outcome = pick(chancesOf(compiled, t, [...remaining], simulation.disturbed ?? 0, draw), draw);
+      shown.set(doable.id, outcome);
+    }
+    const error = doable.test.humanError ?? 0.02;
+    if ((simulation.humanError ?? true) && test.outcomes.length > 1 && draw() < error)
+      outcome = (outcome + 1 + Math.floor(draw() * (test.outcomes.length - 1))) % test.outcomes.length;
+    findings.push({
+      id: String(findings.length),
+      test: doable.test.id,
+      outcome: test.outcomes[outcome]!,
+      ...(doable.key === undefined ? {} : { key: doable.key }),
+    });
+  };
+
+  for (let step = 0; step < mostSteps; step += 1) {
+    const counts = counted(compiled, findings);
+    const fit = fitOf(compiled, counts);
+    if (fit.contradiction && fit.suspect !== null && !repeated.has(fit.suspect)) {
+      const suspect = counts.find((c) => c.id === fit.suspect)!;
+      const before = findings.length;
+      make(suspect.test!.index);
+      // Neither reading is taken back for a third one.
+      repeated.add(fit.suspect);
+      repeated.add(String(before));
+      continue;
+    }
+    const weights = weigh(compiled, counts);
+    const open = tests.flatMap((t, i) => ((made.get(t.group) ?? 0) < (t.test.independent ? mostRepeats : 1) ? [i] : []));
+    const action = decide(counts, weights, open);
+    if (action.kind === 'test') make(action.test);
+    else if (action.kind === 'repair') {
+      const { fault, key, repair } = hypotheses[action.fault]!;
+      done.cost += repair.cost;
+      done.minutes += repair.minutes;
+      if (remaining.delete(action.fault)) {
+        if (remaining.size === 0) {
+          done.conclusion = 'solved';
+          break;
+        }
+        // Something has changed; what was seen before may be seen anew.
+        shown.clear();
+      } else done.failedRepairs += 1;
+      findings.push({ id: String(findings.length), repair: fault.id, worked: false, ...(key === undefined ? {} : { key }) });
+    } else {
+      done.cost += sum(Float64Array.from([...remaining].map((f) => model.refer![f]!)));
+      done.conclusion = [...remaining].every((f) => !named(f)) ? 'solved' : 'wrong';
+      break;
+    }
+  }
+  done.extra = done.cost - right;
+  return done;
+}
+
+/** What the vehicle shows: the chances of the one fault, or of the two together; disturbed where that is asked for. */
+function chancesOf(compiled: Compiled, t: number, truth: readonly number[], disturbed: number, draw: () => number): number[] {
+  const width = compiled.hypotheses.length + 1;
+  const outcomes = compiled.model.tests[t]!.outcomes;
+  const column = (f: number) => outcomes.map((_, o) => compiled.bare[t]![o * width + f]!);
+  const p = truth.length > 1 ? together(compiled, t, truth[0]!, truth[1]!) : column(truth[0]!);
+  return disturbed === 0 ? p : p.map((x) => x * (1 + disturbed * (2 * draw() - 1)));
+}
+
+/** Chances of a test when two faults are there at once, before human error: the one that stands first in the chain hides the other as far as it shows. */
+export function together(compiled: Compiled, t: number, a: number, b: number): number[] {
+  const width = compiled.hypotheses.length + 1;
+  const outcomes = compiled.model.tests[t]!.outcomes;
+  const column = (f: number) => outcomes.map((_, o) => compiled.bare[t]![o * width + f]!);
+  const [upper, lower] = compiled.place[a]! <= compiled.place[b]! ? [a, b] : [b, a];
+  const first = column(upper);
+  const healthy = compiled.healthy[t]!;
+  // Total variation distance from a vehicle without a fault: how far the upper fault shows in this test.
+  const shows = first.reduce((n, x, o) => n + Math.abs(x - healthy[o]!), 0) / 2;
+  const second = column(lower);
+  return first.map((x, o) => shows * x + (1 - shows) * second[o]!);
+}
+
+/** Faults that all tests together tell from every other one: the stated measure and limit (docs/benchmarks.md). */
+export function tellableFaults(compiled: Compiled): boolean[] {
+  const { hypotheses } = compiled;
+  return hypotheses.map((_, a) => hypotheses.every((__, b) => a === b || divergence(compiled, a, b) >= tellableBits));
+}
+
+/** From here on two faults count as told apart: 2 bits bound the error of the better guess between the two at one eighth. */
+export const tellableBits = 1;
+
+/**
+ * How far all tests together tell two faults apart, in bits: the Bhattacharyya distance (Kailath, "The divergence and Bhattacharyya distance measures in
+ * signal selection", 1967), of tests that look at the same thing the most telling one.
+ */
+export function divergence(compiled: Compiled, a: number, b: number): number {
+  const width = compiled.hypotheses.length + 1;
+  const byGroup = new Map<string, number>();
+  compiled.model.tests.forEach(({ p, outcomes }, t) => {
+    const common = outcomes.reduce((n, _, o) => n + Math.sqrt(p[o * width + a]! * p[o * width + b]!), 0);
+    const { group } = compiled.tests[t]!;
+    byGroup.set(group, Math.max(byGroup.get(group) ?? 0, -Math.log2(common)));
+  });
+  return [...byGroup.values()].reduce((x, y) => x + y, 0);
+}
+
+function tally(trials: readonly Trial[]): Tally {
+  const n = trials.length;
+  const mean = (of: (t: Trial) => number) => (n === 0 ? 0 : trials.reduce((a, t) => a + of(t), 0) / n);
+  const minutes = trials.map((t) => t.minutes).sort((a, b) => a - b);
+  const count = (conclusion: Trial['conclusion']) => trials.filter((t) => t.conclusion === conclusion).length;
+  return {
+    trials: n,
+    solved: count('solved'),
+    wrong: count('wrong'),
+    unknown: count('unknown'),
+    failedRepairs: trials.reduce((a, t) => a + t.failedRepairs, 0),
+    meanCost: mean((t) => t.cost),
+    meanExtraCost: mean((t) => t.extra),
+    meanMinutes: mean((t) => t.minutes),
+    p90Minutes: minutes[Math.min(n - 1, Math.floor(n * 0.9))] ?? 0,
+    meanTests: mean((t) => t.tests),
+  };
+}
