@@ -3,7 +3,9 @@ import { fileURLToPath } from 'node:url';
 import { Command, CommanderError, Option } from 'commander';
 import { contentCheck } from './contentCheck';
 import { figuresAsMarkdown, figuresOfContent } from './contentFigures';
+import { diagnoseNext, diagnoseSimulate, type NextOptions, type SimulateOptions } from './diagnose';
 import { CannotUse } from './fail';
+import { policyNames } from '../core/diagnosis';
 import { type LampMoment, lampMoments } from '../core/library';
 import { identifySeen } from './identify';
 import { lampRead } from './lamp';
@@ -65,6 +67,32 @@ command(program, 'identify', 'which family of systems a vehicle has')
     print(options, identifySeen(folders(options), options.seen), (r) => [
       ...r.families.slice(0, 4).map((f) => `${(f.p * 100).toFixed(1).padStart(5)} %  ${f.id}  ${f.title}`),
       r.state === 'sure' ? 'sure' : r.ask ? `look next (${r.ask.id}): ${r.ask.question} ${r.ask.why}` : 'nothing is left to look at',
+    ]),
+  );
+
+const diagnose = program.command('diagnose').description('what may be wrong, and what to do next');
+command(diagnose, 'next', 'beliefs, links, the next best tests and the advice')
+  .requiredOption('--profile <id>', 'the vehicle whose family and numbers count')
+  .option('--evidence <file>', 'JSON: [{"test":"…","outcome":"…"}], in the order seen')
+  .option('--changed <ids>', 'what changed lately or is told, separated by commas')
+  .option('--have <tools>', 'the tools at hand, separated by commas; all where nothing is said')
+  .option('--limit <n>', 'number of tests to name', '3')
+  .action((options: Common & NextOptions) =>
+    print(options, diagnoseNext(folders(options), options), (r) => [
+      r.advice.text,
+      ...r.beliefs.slice(0, 5).map((b) => `${(b.p * 100).toFixed(1).padStart(5)} %  ${b.fault}${b.key === undefined ? '' : ` (key ${b.key})`}`),
+      ...r.next.map((n) => `next: ${n.test}${n.key === undefined ? '' : ` with key ${n.key}`}. ${n.why}`),
+    ]),
+  );
+command(diagnose, 'simulate', 'how a policy does on faults drawn from the priors')
+  .requiredOption('--profile <id>', 'the vehicle whose family and numbers count')
+  .addOption(new Option('--policy <policy>', 'who decides').choices(policyNames).default('engine'))
+  .option('--trials <n>', 'number of vehicles', '1000')
+  .option('--seed <n>', 'seed of the draws', '1')
+  .action((options: Common & SimulateOptions) =>
+    print(options, diagnoseSimulate(folders(options), options), (r) => [
+      `${r.trials} trials: ${r.solved} solved, ${r.wrong} wrong, ${r.unknown} unknown, ${r.failedRepairs} repairs in vain`,
+      `cost ${r.meanCost.toFixed(1)}, of it ${r.meanExtraCost.toFixed(1)} beyond the true repair; ${r.meanMinutes.toFixed(0)} min, ${r.meanTests.toFixed(1)} tests`,
     ]),
   );
 

@@ -1,5 +1,6 @@
-import type { Compiled } from './compile';
+import { type Compiled, leastChance } from './compile';
 import { priorsOf, sum } from './model';
+import { usualHumanError, withHumanError } from './rows';
 
 /** One line of the ledger as the model needs it. */
 export type Finding =
@@ -10,12 +11,17 @@ export type Finding =
 /** A finding that counts, with its place in the model. */
 export interface Counted {
   id: string;
-  /** Column of chances by hypothesis, "something else" last; null: a repair. */
+  /** Column of chances by hypothesis, "something else" last; null: a repair in vain. */
   chances: Float64Array | null;
   /** Hypotheses that a repair in vain has ruled out. */
   ruledOut: number[];
   test?: { index: number; outcome: number };
+  /** How often the same was read in a row; more than once excludes a slip of the person. */
+  readings: number;
 }
+
+/** How often a repair of something else seems to cure, until the cure is proven. Our own choice. */
+const curedByChance = 0.02;
 
 /** Findings that the model has no place for. */
 export class UnknownFinding extends Error {
@@ -34,7 +40,7 @@ export class UnknownFinding extends Error {
  */
 export function counted(compiled: Compiled, findings: readonly Finding[]): Counted[] {
   const width = compiled.hypotheses.length + 1;
-  const latest = new Map<string, number>();
+  const latest = new Map<string, { at: number; outcome: string; readings: number }>();
   const read = findings.map((finding, at): Counted & { group: string | null } => {
     if ('repair' in finding) {
       const of = compiled.hypotheses.flatMap((h, i) =>
@@ -45,7 +51,8 @@ export function counted(compiled: Compiled, findings: readonly Finding[]): Count
           at,
           `Fault "${finding.repair}" does not exist here. Use one of: ${[...new Set(compiled.hypotheses.map((h) => h.fault.id))].join(', ')}.`,
         );
-      return { id: finding.id, chances: null, ruledOut: finding.worked ? [] : of, group: null };
+      const chances = finding.worked ? Float64Array.from({ length: width }, (_, f) => (of.includes(f) ? 1 : curedByChance)) : null;
+      return { id: finding.id, chances, ruledOut: finding.worked ? [] : of, group: null, readings: 1 };
     }
     const index = doableOf(compiled, finding.test, finding.key, at);
     const test = compiled.model.tests[index]!;
@@ -53,16 +60,36 @@ export function counted(compiled: Compiled, findings: readonly Finding[]): Count
     if (outcome < 0)
       throw new UnknownFinding(at, `Outcome "${finding.outcome}" of "${finding.test}" does not exist. Use one of: ${test.outcomes.join(', ')}.`);
     const { test: definition, group } = compiled.tests[index]!;
-    if (!definition.independent) latest.set(group, at);
+    const before = definition.independent ? undefined : latest.get(group);
+    const readings = before?.outcome === finding.outcome ? before.readings + 1 : 1;
+    if (!definition.independent) latest.set(group, { at, outcome: finding.outcome, readings });
     return {
       id: finding.id,
-      chances: test.p.subarray(outcome * width, (outcome + 1) * width),
+      chances: readings === 1 ? test.p.subarray(outcome * width, (outcome + 1) * width) : surely(compiled, index, outcome, readings),
       ruledOut: [],
       test: { index, outcome },
+      readings,
       group: definition.independent ? null : group,
     };
   });
-  return read.filter((r, at) => r.group === null || latest.get(r.group) === at);
+  return read.filter((r, at) => r.group === null || latest.get(r.group)!.at === at);
+}
+
+/** Chances of an outcome that was read several times: the vehicle has not changed, but a person slips each time anew. */
+function surely(compiled: Compiled, index: number, outcome: number, readings: number): Float64Array {
+  const width = compiled.hypotheses.length + 1;
+  const bare = compiled.bare[index]!;
+  const { outcomes } = compiled.model.tests[index]!;
+  const slip = (compiled.tests[index]!.test.humanError ?? usualHumanError) ** readings;
+  return Float64Array.from({ length: width }, (_, f) =>
+    Math.max(
+      leastChance,
+      withHumanError(
+        outcomes.map((__, o) => bare[o * width + f]!),
+        slip,
+      )[outcome]!,
+    ),
+  );
 }
 
 function doableOf(compiled: Compiled, test: string, key: string | undefined, at: number): number {
@@ -97,7 +124,7 @@ export interface Fit {
   /** How much less likely than usual the findings are under the fault that fits them best, in bits; 0 where they are as likely as usual. */
   surprise: number;
   contradiction: boolean;
-  /** The finding whose error would make the others fit. */
+  /** The finding whose error would make the others fit; one that was read twice alike is not suspected. */
   suspect: string | null;
 }
 
@@ -129,7 +156,10 @@ export function fitOf(compiled: Compiled, findings: readonly Counted[]): Fit {
     );
   const surprise = tests.length === 0 ? 0 : least(-1);
   if (!(surprise >= contradictionBits)) return { surprise, contradiction: false, suspect: null };
-  const [best, at] = tests.reduce<[number, number]>((found, _, i) => (least(i) < found[0] ? [least(i), i] : found), [Infinity, -1]);
+  const [best, at] = tests.reduce<[number, number]>(
+    (found, t, i) => (t.readings === 1 && least(i) < found[0] ? [least(i), i] : found),
+    [Infinity, -1],
+  );
   return { surprise, contradiction: true, suspect: best < contradictionBits ? tests[at]!.id : null };
 }
 

@@ -37,6 +37,7 @@ export interface Opening {
 
 /** A family as numbers, for one case. */
 export interface Compiled {
+  family: Family;
   model: Model;
   hypotheses: Hypothesis[];
   tests: Doable[];
@@ -63,7 +64,7 @@ export const priorWeight = 40;
 const missed = 120;
 
 /** Even an outcome that no row allows stays possible: what is written may always be wrong. */
-const least = 1e-9;
+export const leastChance = 1e-9;
 
 /**
  * Turns a family's faults and tests into a model.
@@ -100,6 +101,7 @@ export function compile(family: Family, params: ParamValues, opening: Opening): 
     tests: made.map((m) => m.test),
   };
   return {
+    family,
     model,
     hypotheses,
     tests,
@@ -152,15 +154,15 @@ function modelTest(
   const bare = new Float64Array(outcomes.length * width);
   columns.forEach((row, f) => {
     row.forEach((x, o) => (bare[o * width + f] = x));
-    withHumanError(row, error).forEach((x, o) => (p[o * width + f] = Math.max(x, least)));
+    withHumanError(row, error).forEach((x, o) => (p[o * width + f] = Math.max(x, leastChance)));
   });
   const made: ModelTest = {
     id: doable.id,
     cost: test.minutes * rate + (test.money ?? 0) + (test.penalty ?? 0),
     outcomes,
     p,
-    // Harmless before what has an effect, few cautions before many.
-    rank: (test.effect === 'none' ? 0 : gates[test.effect].authority ? 200 : 100) + test.cautions.length,
+    // The guard is asked first; then what is harmless before what has an effect.
+    rank: (test.triage?.includes('guard') ? 0 : 1) + (test.effect === 'none' ? 0 : gates[test.effect].authority ? 200 : 100),
   };
   return { test: made, bare };
 }

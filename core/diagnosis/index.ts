@@ -1,1 +1,14 @@
 export { assess, type Assessment, type CaseFacts, type EvidenceEntry, type LinkStatus, type Proposal, standing } from './assess';
+export { type Explanation, type Finding, type Fit, UnknownFinding } from './beliefs';
+export { compile, type Compiled, type Hypothesis, priorWeight, somethingElse } from './compile';
+export { type Advice, type AtHand, type Belief, Diagnostician, type Diagnosis, immobilizerGroups, type NextTest, type Situation } from './diagnose';
+export { type FaultFigures, faultFigures } from './figures';
+export { believe } from './links';
+export { type Model, type ModelTest, priorsOf } from './model';
+export { solve, statesLimit, statesOf } from './optimum';
+export { type Pairs } from './pairs';
+export { type Budget, costOf, firstBudget, Policy, usualBudget } from './policy';
+export { randomModel, regimes } from './randomModel';
+export { Ranking } from './rank';
+export { policyNames, type PolicyName, simulate, type Simulation, type SimulationResult, type Tally } from './simulate';
+export { divergence, tellableBits, tellableFaults } from './tellable';

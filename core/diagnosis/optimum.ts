@@ -1,4 +1,5 @@
-import { type Model, priorsOf } from './model';
+import { type Model, priorsOf, referring, sum } from './model';
+import type { Action } from './policy';
 
 /** Number of states that the exact solution would need; it doubles with each fault. */
 export const statesOf = (model: Model): number => model.tests.reduce((n, t) => n * (t.outcomes.length + 1), 1) * 2 ** model.faults.length;
@@ -6,12 +7,24 @@ export const statesOf = (model: Model): number => model.tests.reduce((n, t) => n
 /** The largest number of states that is solved exactly, about half a gigabyte of table. */
 export const statesLimit = 2 ** 26;
 
+/** The exact solution. */
+export interface Solution {
+  /** Expected cost from the priors to the cure. */
+  cost: number;
+  /**
+   * The best action after some tests and repairs in vain.
+   * @param seen outcome of each test that was made, by its number
+   * @param tried numbers of the faults whose repair was in vain
+   */
+  action(seen: ReadonlyMap<number, number>, tried: readonly number[]): Action;
+}
+
 /**
  * The lowest expected cost that any way of testing and repairing can have, by dynamic programming over everything that can have been seen and tried.
  * Each test is made at most once.
  * @throws RangeError when the model has more than `statesLimit` states
  */
-export function optimalCost(model: Model): number {
+export function solve(model: Model): Solution {
   const states = statesOf(model);
   if (states > statesLimit) throw new RangeError(`${states} states are too many to solve exactly; at most ${statesLimit}.`);
   const faults = model.faults.length;
@@ -20,7 +33,7 @@ export function optimalCost(model: Model): number {
   const steps = bases.map((_, i) => bases.slice(0, i).reduce((n, b) => n * b, 1));
   const cases = bases.reduce((n, b) => n * b, 1);
   const value = new Float64Array(cases * sets);
-  const repair = model.faults.map((f) => f.repair);
+  const repairs = model.faults.map((f) => f.repair);
   const weights = new Float64Array(faults + 1);
   const total = new Float64Array(sets);
   const handOn = new Float64Array(sets);
@@ -48,7 +61,7 @@ export function optimalCost(model: Model): number {
       let best = left > 0 ? handOn[tried]! : 0;
       for (let f = 0; f < faults; f += 1) {
         if (tried & (1 << f)) continue;
-        const cost = repair[f]! * left + value[row + (tried | (1 << f))]!;
+        const cost = repairs[f]! * left + value[row + (tried | (1 << f))]!;
         if (cost < best) best = cost;
       }
       for (const t of open) {
@@ -59,5 +72,31 @@ export function optimalCost(model: Model): number {
       value[row + tried] = best;
     }
   }
-  return value[0]!;
+  const valueOf = (seen: ReadonlyMap<number, number>, set: number) =>
+    value[[...seen].reduce((n, [t, outcome]) => n + (outcome + 1) * steps[t]!, 0) * sets + set]!;
+  return {
+    cost: value[0]!,
+    action: (seen, tried) => {
+      const set = tried.reduce((n, f) => n | (1 << f), 0);
+      const left = prior.map((p, f) => (tried.includes(f) ? 0 : [...seen].reduce((n, [t, o]) => n * model.tests[t]!.p[o * (faults + 1) + f]!, p)));
+      const total = sum(left);
+      const options: { action: Action; cost: number }[] = [
+        { action: { kind: 'refer' }, cost: referring(model, left) },
+        ...model.faults.flatMap(({ repair }, fault) =>
+          tried.includes(fault) ? [] : [{ action: { kind: 'repair', fault } as const, cost: repair * total + valueOf(seen, set | (1 << fault)) }],
+        ),
+        ...model.tests.flatMap(({ cost, outcomes }, test) =>
+          seen.has(test)
+            ? []
+            : [
+                {
+                  action: { kind: 'test', test } as const,
+                  cost: outcomes.reduce((n, _, o) => n + valueOf(new Map([...seen, [test, o]]), set), cost * total),
+                },
+              ],
+        ),
+      ];
+      return options.reduce((best, option) => (option.cost < best.cost ? option : best)).action;
+    },
+  };
 }

@@ -20,15 +20,23 @@ export interface Budget {
 }
 
 /** What the app uses. */
-export const usualBudget: Budget = { weighings: 400_000, depth: 2, breadth: [16, 3] };
+export const usualBudget: Budget = { weighings: 150_000, depth: 2, breadth: [16, 3] };
 /** An answer at once, to be replaced by the usual one. */
 export const firstBudget: Budget = { weighings: 0, depth: 0, breadth: [16, 3] };
 
 const gain = 1e-9;
 /** A situation that comes up less often than this, seen from the present one, is followed by the gated rule alone. */
 const rare = 0.003;
-/** And below this by repairs alone. */
-const negligible = 0.0001;
+/** How finely the gated rule is followed, one pass after the other: a situation that comes up less often than this goes on with repairs alone. */
+const grains = [0.1, 0.03, 0.01, 0.003, 0.001, 0.0001];
+/** Steps ahead and grain of each pass: first finer, then further. */
+const passes = (depth: number): [ahead: number, grain: number][] =>
+  depth < 1
+    ? []
+    : [...grains.map((g): [number, number] => [1, g]), ...Array.from({ length: depth - 1 }, (_, i): [number, number] => [i + 2, grains.at(-1)!])];
+/** Costs closer together than this share count as equal: as long as the gated rule is followed coarsely, and in the end. */
+const roughly = 0.005;
+const exactly = 0.001;
 class OutOfBudget extends Error {}
 /** Places of the arrays that a level needs beside one for each outcome. */
 const scratch = { repair: 20, test: 21 };
@@ -46,6 +54,7 @@ export class Policy {
   private readonly stack: Float64Array[][] = [];
   private weighed = 0;
   private root = 0;
+  private grain = 0;
 
   constructor(
     private readonly model: Model,
@@ -64,11 +73,13 @@ export class Policy {
     if (!(total > 0)) return [{ action: { kind: 'refer' }, cost: 0 }];
     this.weighed = -open.length;
     this.root = total;
-    let answer = this.weigh(weights, total, open, 0, this.shallow(weights, total, open, 0));
+    const order = this.shallow(weights, total, open, 0);
+    let answer = this.weigh(weights, total, open, 0, order);
+    const promising = order.slice(0, this.budget.breadth[0]);
     try {
-      for (let depth = 1; depth <= this.budget.depth; depth += 1) {
-        const order = answer.flatMap((c) => (c.action.kind === 'test' ? [c.action.test] : [])).slice(0, this.budget.breadth[0]);
-        answer = this.weigh(weights, total, open, depth, order);
+      for (const [depth, grain] of passes(this.budget.depth)) {
+        this.grain = grain;
+        answer = this.weigh(weights, total, open, depth, promising);
       }
     } catch (error) {
       if (!(error instanceof OutOfBudget)) throw error;
@@ -97,7 +108,17 @@ export class Policy {
         ? { action: { kind: 'refer' }, cost: referring(this.model, weights) }
         : { action: { kind: 'repair', fault: first }, cost: this.followRepair(weights, total, first, open, 0, ahead) };
     const tests = order.map((test): Choice => ({ action: { kind: 'test', test }, cost: this.followTest(weights, total, test, open, 0, ahead) }));
-    return [acted, ...tests].sort((a, b) => a.cost - b.cost);
+    // What is equal within the doubt of the estimate is equal: acting comes before a test that saves nothing, the harmless test before the other, and
+    // then the one that tells most by itself.
+    const choices = [acted, ...tests];
+    const doubt = ahead === 0 || this.grain > grains.at(-1)! ? roughly : exactly;
+    const equal = Math.min(...choices.map((c) => c.cost)) * (1 + doubt);
+    const rank = ({ action }: Choice) => (action.kind === 'test' ? this.model.tests[action.test]!.rank : -1);
+    const byItself = (c: Choice) => choices.indexOf(c);
+    return [
+      ...choices.filter((c) => c.cost <= equal).sort((a, b) => rank(a) - rank(b) || byItself(a) - byItself(b)),
+      ...choices.filter((c) => c.cost > equal).sort((a, b) => a.cost - b.cost),
+    ];
   }
 
   private followRepair(weights: Float64Array, total: number, fault: number, open: readonly number[], depth: number, ahead: number): number {
@@ -120,7 +141,7 @@ export class Policy {
   private look(weights: Float64Array, open: readonly number[], depth: number, ahead: number): number {
     const total = sum(weights);
     if (!(total > 0)) return 0;
-    if (ahead < 0 || open.length === 0 || total < this.root * negligible) return this.repairs.value(weights);
+    if (ahead < 0 || open.length === 0 || total < this.root * this.grain) return this.repairs.value(weights);
     this.weighed += open.length;
     if (this.weighed > this.budget.weighings) throw new OutOfBudget();
     const first = this.repairs.first(weights);

@@ -1,9 +1,14 @@
 import { type Counted, counted, type Finding, fitOf, weigh } from './beliefs';
-import { type Compiled } from './compile';
+import type { Compiled } from './compile';
+import { waitsFor } from './diagnose';
 import { sum } from './model';
+import { solve } from './optimum';
+import { tellableFaults } from './tellable';
+import { together } from './together';
 import { type Action, type Budget, Policy } from './policy';
 
-export type PolicyName = 'engine' | 'fixed' | 'random';
+export const policyNames = ['engine', 'fixed', 'random', 'optimal'] as const;
+export type PolicyName = (typeof policyNames)[number];
 
 export interface Simulation {
   policy: PolicyName;
@@ -76,6 +81,8 @@ function pick(chances: readonly number[], draw: () => number): number {
 
 /** More tests than this in one trial would mean a policy that never ends. */
 const mostSteps = 120;
+/** A finding that does not fit is taken again until one reading has a majority. */
+const mostReadings = 3;
 /** How often a test whose trials are independent is made at most. */
 const mostRepeats = 15;
 /** What the simulation looks ahead: less than the app, since it decides a hundred thousand times. */
@@ -84,7 +91,8 @@ export const simulationBudget: Budget = { weighings: 6000, depth: 1, breadth: [6
 /**
  * Draws faults from the priors, lets a policy work on each until its final conclusion, and counts. A conclusion is the fault whose repair cured, or that
  * nothing known fits and the vehicle is handed on. All policies share the beliefs, the rule when to stop testing and what they do on a contradiction
- * (the suspect finding is taken once more).
+ * (the suspect finding is taken once more); only the optimal one, which is exact for tests that are made once, takes nothing twice.
+ * @throws RangeError for `optimal` when the model is too large to solve exactly
  */
 export function simulate(compiled: Compiled, simulation: Simulation): SimulationResult {
   const draw = generator(simulation.seed);
@@ -110,7 +118,7 @@ function decider(compiled: Compiled, { policy, fixed, budget = simulationBudget 
   const known = new Map<string, Action>();
   const best: Decide = (findings, weights, open) => {
     const situation = findings
-      .map((f) => (f.test ? `${f.test.index}.${f.test.outcome}` : `r${f.ruledOut.join('+')}`))
+      .map((f) => (f.test ? `${f.test.index}.${f.test.outcome}.${f.readings}` : `r${f.ruledOut.join('+')}`))
       .sort()
       .join(' ');
     const found = known.get(situation);
@@ -120,6 +128,14 @@ function decider(compiled: Compiled, { policy, fixed, budget = simulationBudget 
     return action;
   };
   if (policy === 'engine') return best;
+  if (policy === 'optimal') {
+    const { action } = solve(compiled.model);
+    return (findings) =>
+      action(
+        new Map(findings.flatMap((f) => (f.test ? [[f.test.index, f.test.outcome] as const] : []))),
+        findings.flatMap((f) => f.ruledOut),
+      );
+  }
   return (findings, weights, open) => {
     const action = best(findings, weights, open);
     if (action.kind !== 'test') return action;
@@ -158,7 +174,6 @@ function trial(compiled: Compiled, simulation: Simulation, decide: Decide, tella
   const findings: Finding[] = [];
   const shown = new Map<string, number>();
   const made = new Map<string, number>();
-  const repeated = new Set<string>();
 
   const make = (t: number) => {
     const test = model.tests[t]!;
@@ -187,17 +202,17 @@ function trial(compiled: Compiled, simulation: Simulation, decide: Decide, tella
   for (let step = 0; step < mostSteps; step += 1) {
     const counts = counted(compiled, findings);
     const fit = fitOf(compiled, counts);
-    if (fit.contradiction && fit.suspect !== null && !repeated.has(fit.suspect)) {
-      const suspect = counts.find((c) => c.id === fit.suspect)!;
-      const before = findings.length;
-      make(suspect.test!.index);
-      // Neither reading is taken back for a third one.
-      repeated.add(fit.suspect);
-      repeated.add(String(before));
+    const suspect = fit.suspect === null ? undefined : counts.find((c) => c.id === fit.suspect)!.test!.index;
+    if (simulation.policy !== 'optimal' && suspect !== undefined && (made.get(tests[suspect]!.group) ?? 0) < mostReadings) {
+      make(suspect);
       continue;
     }
     const weights = weigh(compiled, counts);
-    const open = tests.flatMap((t, i) => ((made.get(t.group) ?? 0) < (t.test.independent ? mostRepeats : 1) ? [i] : []));
+    const open = tests.flatMap((t, i) =>
+      waitsFor(t, { family: compiled.family, findings }) === undefined && (made.get(t.group) ?? 0) < (t.test.independent ? mostRepeats : 1)
+        ? [i]
+        : [],
+    );
     const action = decide(counts, weights, open);
     if (action.kind === 'test') make(action.test);
     else if (action.kind === 'repair') {
@@ -230,44 +245,6 @@ function chancesOf(compiled: Compiled, t: number, truth: readonly number[], dist
   const column = (f: number) => outcomes.map((_, o) => compiled.bare[t]![o * width + f]!);
   const p = truth.length > 1 ? together(compiled, t, truth[0]!, truth[1]!) : column(truth[0]!);
   return disturbed === 0 ? p : p.map((x) => x * (1 + disturbed * (2 * draw() - 1)));
-}
-
-/** Chances of a test when two faults are there at once, before human error: the one that stands first in the chain hides the other as far as it shows. */
-export function together(compiled: Compiled, t: number, a: number, b: number): number[] {
-  const width = compiled.hypotheses.length + 1;
-  const outcomes = compiled.model.tests[t]!.outcomes;
-  const column = (f: number) => outcomes.map((_, o) => compiled.bare[t]![o * width + f]!);
-  const [upper, lower] = compiled.place[a]! <= compiled.place[b]! ? [a, b] : [b, a];
-  const first = column(upper);
-  const healthy = compiled.healthy[t]!;
-  // Total variation distance from a vehicle without a fault: how far the upper fault shows in this test.
-  const shows = first.reduce((n, x, o) => n + Math.abs(x - healthy[o]!), 0) / 2;
-  const second = column(lower);
-  return first.map((x, o) => shows * x + (1 - shows) * second[o]!);
-}
-
-/** Faults that all tests together tell from every other one: the stated measure and limit (docs/benchmarks.md). */
-export function tellableFaults(compiled: Compiled): boolean[] {
-  const { hypotheses } = compiled;
-  return hypotheses.map((_, a) => hypotheses.every((__, b) => a === b || divergence(compiled, a, b) >= tellableBits));
-}
-
-/** From here on two faults count as told apart: 2 bits bound the error of the better guess between the two at one eighth. */
-export const tellableBits = 1;
-
-/**
- * How far all tests together tell two faults apart, in bits: the Bhattacharyya distance (Kailath, "The divergence and Bhattacharyya distance measures in
- * signal selection", 1967), of tests that look at the same thing the most telling one.
- */
-export function divergence(compiled: Compiled, a: number, b: number): number {
-  const width = compiled.hypotheses.length + 1;
-  const byGroup = new Map<string, number>();
-  compiled.model.tests.forEach(({ p, outcomes }, t) => {
-    const common = outcomes.reduce((n, _, o) => n + Math.sqrt(p[o * width + a]! * p[o * width + b]!), 0);
-    const { group } = compiled.tests[t]!;
-    byGroup.set(group, Math.max(byGroup.get(group) ?? 0, -Math.log2(common)));
-  });
-  return [...byGroup.values()].reduce((x, y) => x + y, 0);
 }
 
 function tally(trials: readonly Trial[]): Tally {

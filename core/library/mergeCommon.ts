@@ -13,6 +13,7 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
   const problems: Problem[] = [];
   const links = new Set(family.chain.map((l) => l.id));
   const tests = new Map(family.tests.map((t) => [t.id, t]));
+  const own = new Set(tests.keys());
   const faults = new Map((family.faults ?? []).map((f) => [f.id, f]));
 
   const take = (references: readonly string[], path: string, way: readonly string[]): void => {
@@ -33,7 +34,7 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
         problems.push({ code: 'unknownName', path: at, message: `"${reference}" is not there. ${there} Correct the reference.` });
         return;
       }
-      for (const test of parts.tests) if (!tests.has(test.id)) tests.set(test.id, fit(test, links));
+      for (const test of parts.tests) if (!tests.has(test.id)) tests.set(test.id, fit(test, links, own));
       for (const fault of parts.faults ?? []) {
         const prior = family.often?.[fault.id] ?? fault.prior;
         if (!faults.has(fault.id) && links.has(fault.link) && prior > 0) faults.set(fault.id, paint({ ...fault, prior }, parts.pictures));
@@ -49,6 +50,13 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
   return { ok: true, value: { ...family, tests: [...tests.values()], ...(drawn.length > 0 ? { faults: drawn } : {}) } };
 }
 
+function fitNeeds(needs: TestDefinition['needs'], tests: ReadonlySet<string>): Pick<TestDefinition, 'needs'> {
+  if (!needs) return {};
+  const after = (needs.after ?? []).filter((id) => tests.has(id));
+  const fitted = { ...(needs.keys ? { keys: needs.keys } : {}), ...(after.length > 0 ? { after } : {}) };
+  return Object.keys(fitted).length > 0 ? { needs: fitted } : {};
+}
+
 /** Puts the picture that a fault is like under what it shows itself. A name without a picture stays, for the lint to find. */
 function paint(fault: FaultDefinition, pictures: Readonly<Record<string, Showing>> | undefined): FaultDefinition {
   const picture = fault.like === undefined ? undefined : pictures?.[fault.like];
@@ -57,8 +65,10 @@ function paint(fault: FaultDefinition, pictures: Readonly<Record<string, Showing
   return { ...rest, shows: { ...picture, ...fault.shows } };
 }
 
-const fit = (test: TestDefinition, links: ReadonlySet<string>): TestDefinition => ({
+/** @param tests ids of the family's own tests: a common test waits for those among them that it names */
+const fit = ({ needs, ...test }: TestDefinition, links: ReadonlySet<string>, tests: ReadonlySet<string>): TestDefinition => ({
   ...test,
+  ...fitNeeds(needs, tests),
   outcomes: Object.fromEntries(
     Object.entries(test.outcomes).map(([id, outcome]) => [id, { ...outcome, says: outcome.says.filter((s) => links.has(s.link)) }]),
   ),

@@ -1,0 +1,346 @@
+import { closedBecause, type Family, type FaultGroup, type OnRecord, type ParamValues } from '../library';
+import { type Counted, counted, explain, type Explanation, type Finding, type Fit, fitOf, weigh } from './beliefs';
+import { compile, type Compiled, type Doable, type Opening, somethingElse } from './compile';
+import { after, sum } from './model';
+import { type Pairs, pairsOf } from './pairs';
+import { type Action, type Budget, type Choice, Policy, usualBudget } from './policy';
+import { Ranking } from './rank';
+
+/** What is at hand. What is left out is not asked about: then everything is there. */
+export interface AtHand {
+  /** Names of tools. */
+  tools?: readonly string[];
+  /** Tags of the keys that are here. */
+  keys?: readonly string[];
+  /** What is on record, for the gates of tests with an effect. */
+  record?: OnRecord;
+}
+
+export interface Situation extends Opening {
+  family: Family;
+  params: ParamValues;
+  /** In the order of the ledger; corrected and withdrawn entries are left out. */
+  findings: readonly Finding[];
+  atHand?: AtHand;
+}
+
+export interface Belief {
+  /** Id of the fault, or `somethingElse`. */
+  fault: string;
+  title: string;
+  key?: string;
+  link: string | null;
+  /** Chance now, and before anything was seen. All add up to 1. */
+  p: number;
+  prior: number;
+}
+
+export interface NextTest {
+  test: string;
+  title: string;
+  key?: string;
+  minutes: number;
+  gainBits: number;
+  /** Expected cost from here to a proven repair when this is done next. */
+  expectedCost: number;
+  why: string;
+  /** What each outcome would lead to: its chance, and what would be likeliest then. */
+  leads: { outcome: string; p: number; fault: string; faultP: number }[];
+}
+
+export type Advice = {
+  text: string;
+} & (
+  | { kind: 'test'; test: string; key?: string }
+  | { kind: 'act'; fault: string; key?: string; p: number }
+  | { kind: 'get'; what: string; test: string }
+  | { kind: 'leave'; test: string; key?: string }
+  /** `finding`: the entry to take once more, where one would make the others fit. */
+  | { kind: 'contradiction'; finding?: string }
+  | { kind: 'unknown' }
+);
+
+export interface Diagnosis {
+  beliefs: Belief[];
+  /** Chance that the fault lies on a link, by its id. */
+  onLink: Record<string, number>;
+  /** Two faults at once, reported apart: the beliefs are those in one fault. */
+  pairs: Pairs;
+  next: NextTest[];
+  advice: Advice;
+  fit: Fit;
+}
+
+/** Groups of faults that belong to the immobilizer and to what releases it. */
+export const immobilizerGroups: ReadonlySet<FaultGroup> = new Set(['reader', 'token', 'interference', 'guard', 'release', 'network', 'human']);
+/** Below this the immobilizer is left alone. Our own choice: one case in twenty. */
+const leaveBelow = 0.05;
+/** What is missing is asked for when it would save more than this share of the expected cost. */
+const worthGetting = 0.1;
+const shown = 3;
+
+/** Everything that follows from what was seen: how sure of each fault, what to do next, and what to make of it. */
+export class Diagnostician {
+  readonly compiled: Compiled;
+  private readonly ranking: Ranking;
+  private readonly findings: Counted[];
+  readonly weights: Float64Array;
+
+  /** @throws UnknownFinding, RangeError as `counted` and `compile` do */
+  constructor(private readonly situation: Situation) {
+    this.compiled = compile(situation.family, situation.params, situation);
+    this.ranking = new Ranking(this.compiled.model);
+    this.findings = counted(this.compiled, situation.findings);
+    this.weights = weigh(this.compiled, this.findings);
+  }
+
+  diagnose(budget: Budget = usualBudget, limit = shown): Diagnosis {
+    const fit = fitOf(this.compiled, this.findings);
+    const open = this.open();
+    const choices = new Policy(this.compiled.model, budget).choices(this.weights, open);
+    const acting = choices.find((c) => c.action.kind !== 'test')!;
+    const better = choices.filter((c) => c.action.kind === 'test' && c.cost < acting.cost);
+    const bits = this.ranking.bits(this.weights);
+    return {
+      beliefs: this.beliefs(),
+      onLink: this.onLink(),
+      pairs: pairsOf(this.compiled, this.findings),
+      next: this.different(better)
+        .slice(0, limit)
+        .map((c) => this.nextTest(c, bits)),
+      advice: this.advice(fit, choices[0]!, open),
+      fit,
+    };
+  }
+
+  beliefs(): Belief[] {
+    const { hypotheses, model } = this.compiled;
+    const named = hypotheses.map(({ fault, key }, i): Belief => ({
+      fault: fault.id,
+      title: fault.title,
+      ...(key === undefined ? {} : { key }),
+      link: fault.link,
+      p: this.weights[i]!,
+      prior: model.faults[i]!.prior,
+    }));
+    const otherwise: Belief = {
+      fault: somethingElse,
+      title: 'Something else',
+      link: null,
+      p: this.weights[hypotheses.length]!,
+      prior: model.elsePrior,
+    };
+    return [...named, otherwise].sort((a, b) => b.p - a.p);
+  }
+
+  /** What each entry said for or against a fault. */
+  explainFault(fault: string, key?: string): Explanation {
+    const { hypotheses } = this.compiled;
+    const of = hypotheses.flatMap((h, i) => (h.fault.id === fault && (key === undefined || h.key === undefined || h.key === key) ? [i] : []));
+    return explain(this.compiled, this.findings, new Set(fault === somethingElse ? [hypotheses.length] : of));
+  }
+
+  /** What each entry said for or against a fault anywhere on a link. */
+  explainLink(link: string): Explanation {
+    return explain(this.compiled, this.findings, new Set(this.compiled.hypotheses.flatMap((h, i) => (h.fault.link === link ? [i] : []))));
+  }
+
+  /** Ids of the findings that count: a repeated test takes the place of the one before. */
+  get counting(): string[] {
+    return this.findings.map((f) => f.id);
+  }
+
+  private onLink(): Record<string, number> {
+    const chances: Record<string, number> = {};
+    this.compiled.hypotheses.forEach(({ fault }, i) => (chances[fault.link] = (chances[fault.link] ?? 0) + this.weights[i]!));
+    return chances;
+  }
+
+  /** Tests that can be made now and would count. */
+  private open(): number[] {
+    return this.notMade().filter((i) => this.hindrance(this.compiled.tests[i]!) === null);
+  }
+
+  private notMade(): number[] {
+    const made = new Set(this.findings.flatMap((f) => (f.test ? [this.compiled.tests[f.test.index]!.group] : [])));
+    return this.compiled.tests.flatMap((t, i) => (t.test.independent || !made.has(t.group) ? [i] : []));
+  }
+
+  /** Why a test can't be made now, in words; null: it can. */
+  private hindrance({ test, key }: Doable): string | null {
+    const { tools, keys, record } = this.situation.atHand ?? {};
+    const missing = tools ? test.tools.filter((t) => !tools.includes(t)) : [];
+    if (missing.length > 0) return missing.join(' and ');
+    if (keys && test.perKey && key !== undefined && !keys.includes(key)) return `key ${key}`;
+    if (keys && test.perKey && keys.length === 0) return 'a key';
+    const before = waitsFor({ test, ...(key === undefined ? {} : { key }) }, this.situation);
+    if (before !== undefined) return this.situation.family.tests.find((t) => t.id === before)!.title;
+    const closed = record ? closedBecause(test.effect, record) : [];
+    return closed[0] ?? null;
+  }
+
+  /** One of each test: the same with another key is no alternative, nor is another test that looks at the same. */
+  private different(choices: readonly Choice[]): Choice[] {
+    const doable = (c: Choice) => this.compiled.tests[(c.action as { test: number }).test]!;
+    const same = (a: Doable, b: Doable) => a.test.id === b.test.id || a.group === b.group;
+    return choices.filter((c, i) => !choices.slice(0, i).some((other) => same(doable(other), doable(c))));
+  }
+
+  private nextTest({ action, cost }: Choice, bits: Float64Array): NextTest {
+    const index = (action as { test: number }).test;
+    const { test, key } = this.compiled.tests[index]!;
+    return {
+      test: test.id,
+      title: test.title,
+      ...(key === undefined ? {} : { key }),
+      minutes: test.minutes,
+      gainBits: bits[index]!,
+      expectedCost: cost,
+      why: this.why(index, bits[index]!),
+      leads: this.leads(index),
+    };
+  }
+
+  private leads(index: number): NextTest['leads'] {
+    const test = this.compiled.model.tests[index]!;
+    return test.outcomes.map((outcome, o) => {
+      const weights = after(this.weights, test, o);
+      const total = sum(weights);
+      const best = weights.reduce((b, w, f) => (w > weights[b]! ? f : b), 0);
+      return { outcome, p: total, fault: this.compiled.hypotheses[best]?.fault.id ?? somethingElse, faultP: weights[best]! / total };
+    });
+  }
+
+  /** "Splits key token from coil: 0.8 bit for 2 min": the two places, or faults of one place, that the test parts best. */
+  private why(index: number, bits: number): string {
+    const { hypotheses } = this.compiled;
+    const titles = new Map(this.situation.family.chain.map((l) => [l.id, l.title.toLowerCase()]));
+    const split =
+      this.parts(index, (f) => titles.get(hypotheses[f]!.fault.link)!) ?? this.parts(index, (f) => hypotheses[f]!.fault.title.toLowerCase());
+    const effort = `${bits.toFixed(1)} bit for ${this.compiled.tests[index]!.test.minutes} min`;
+    return split ? `Splits ${split[0]} from ${split[1]}: ${effort}.` : `Tells a little of everything: ${effort}.`;
+  }
+
+  private parts(index: number, nameOf: (fault: number) => string): [string, string] | null {
+    const { p, outcomes } = this.compiled.model.tests[index]!;
+    const width = this.weights.length;
+    const groups = new Map<string, { weight: number; mixed: number[] }>();
+    this.compiled.hypotheses.forEach((_, f) => {
+      const name = nameOf(f);
+      const group = groups.get(name) ?? { weight: 0, mixed: outcomes.map(() => 0) };
+      group.weight += this.weights[f]!;
+      outcomes.forEach((__, o) => (group.mixed[o]! += this.weights[f]! * p[o * width + f]!));
+      groups.set(name, group);
+    });
+    const all = [...groups].filter(([, g]) => g.weight > 0.01);
+    let best: { value: number; names: [string, string] } | null = null;
+    for (const [i, [a, ga]] of all.entries())
+      for (const [b, gb] of all.slice(i + 1)) {
+        const distance = ga.mixed.reduce((n, x, o) => n + Math.abs(x / ga.weight - gb.mixed[o]! / gb.weight), 0) / 2;
+        const value = ga.weight * gb.weight * distance;
+        if (distance > 0.1 && value > (best?.value ?? 0)) best = { value, names: ga.weight >= gb.weight ? [a, b] : [b, a] };
+      }
+    return best?.names ?? null;
+  }
+
+  private advice(fit: Fit, { action, cost }: Choice, open: readonly number[]): Advice {
+    const cured = this.cured();
+    if (cured) return cured;
+    if (fit.contradiction && (fit.suspect !== null || action.kind !== 'refer')) return this.contradiction(fit);
+    if (action.kind === 'refer')
+      return {
+        kind: 'unknown',
+        text: 'Nothing that is known here fits well enough to go on. Unknown is a finding: write down what was seen, and hand it on.',
+      };
+    if (action.kind === 'repair') return this.act(action);
+    const get = this.worthGetting(cost, open);
+    if (get) return get;
+    const { test, key } = this.compiled.tests[action.test]!;
+    const place = { test: test.id, ...(key === undefined ? {} : { key }) };
+    const immobilizer = this.compiled.hypotheses.reduce((n, { fault }, f) => n + (immobilizerGroups.has(fault.group) ? this.weights[f]! : 0), 0);
+    if (immobilizer < leaveBelow && this.findings.length > 0)
+      return {
+        kind: 'leave',
+        ...place,
+        text: `Leave the immobilizer alone: ${percent(1 - immobilizer)} speaks for something beyond it. Go on with ${test.title.toLowerCase()}.`,
+      };
+    return {
+      kind: 'test',
+      ...place,
+      text: `Test on: ${test.title.toLowerCase()}${key === undefined ? '' : ` with key ${key}`}. No repair is sure enough to be worth its price yet.`,
+    };
+  }
+
+  /** After a repair that worked there is nothing to look for, only to prove. */
+  private cured(): Advice | null {
+    const last = this.situation.findings.findLast((f) => 'repair' in f);
+    if (!last || !('repair' in last) || !last.worked) return null;
+    const { fault, key } = this.compiled.hypotheses.find((h) => h.fault.id === last.repair)!;
+    return {
+      kind: 'act',
+      fault: fault.id,
+      ...((last.key ?? key) === undefined ? {} : { key: (last.key ?? key)! }),
+      p: this.beliefs().reduce((n, b) => (b.fault === fault.id ? n + b.p : n), 0),
+      text: `It worked: ${fault.title}. Prove the cure: ${fault.prove.say}`,
+    };
+  }
+
+  private act(action: Action & { kind: 'repair' }): Advice {
+    const { fault, key } = this.compiled.hypotheses[action.fault]!;
+    const p = this.weights[action.fault]!;
+    const where = key === undefined ? '' : `, key ${key}`;
+    return {
+      kind: 'act',
+      fault: fault.id,
+      ...(key === undefined ? {} : { key }),
+      p,
+      text: `Act: ${fault.title}${where} (${percent(p)}). The next test costs more than it can save.`,
+    };
+  }
+
+  private contradiction(fit: Fit): Advice {
+    const suspect = fit.suspect === null ? undefined : this.situation.findings.find((f) => f.id === fit.suspect);
+    const test = suspect && 'test' in suspect ? this.situation.family.tests.find((t) => t.id === suspect.test) : undefined;
+    if (!suspect || !test)
+      return {
+        kind: 'contradiction',
+        text: 'These findings do not fit together, and no single one explains it. Take the first looks again, one by one; think of two faults at once.',
+      };
+    return {
+      kind: 'contradiction',
+      finding: suspect.id,
+      text: `These findings do not fit together. If “${test.title}: ${test.outcomes[(suspect as { outcome: string }).outcome]!.say}” is mistaken, the others do. Take it once more.`,
+    };
+  }
+
+  /** What is not here and would save the most, if it saves enough. */
+  private worthGetting(cost: number, open: readonly number[]): Advice | null {
+    const missing = this.notMade().filter((i) => !open.includes(i));
+    if (missing.length === 0) return null;
+    const quick = new Policy(this.compiled.model, { weighings: 0, depth: 0, breadth: [1, 1] });
+    const best = quick.choices(this.weights, missing)[0]!;
+    if (best.action.kind !== 'test' || best.cost > cost * (1 - worthGetting)) return null;
+    const doable = this.compiled.tests[best.action.test]!;
+    const what = this.hindrance(doable)!;
+    return {
+      kind: 'get',
+      what,
+      test: doable.test.id,
+      text: `Get ${what}: ${doable.test.title.toLowerCase()} would tell more than anything that can be done here now.`,
+    };
+  }
+}
+
+/** The test that must be made before this one and has not been, with the same key where both belong to a key. */
+export function waitsFor(
+  { test, key }: Pick<Doable, 'test' | 'key'>,
+  { family, findings }: Pick<Situation, 'family' | 'findings'>,
+): string | undefined {
+  return test.needs?.after?.find((id) => {
+    const perKey = test.perKey && family.tests.find((t) => t.id === id)?.perKey;
+    return !findings.some((f) => 'test' in f && f.test === id && (!perKey || key === undefined || f.key === key));
+  });
+}
+
+/** Whole percents, and never 0 or 100 of what is not certain. */
+export const percent = (p: number): string => (p > 0.99 && p < 1 ? 'over 99 %' : p < 0.01 && p > 0 ? 'under 1 %' : `${Math.round(p * 100)} %`);
