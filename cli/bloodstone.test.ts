@@ -81,7 +81,7 @@ test('--content adds a folder to the library', () => {
 });
 
 test('content check: the shipped content, and a folder with a fault', () => {
-  expect(json('content', 'check')).toEqual({ files: 42, errors: [] });
+  expect(json('content', 'check')).toEqual({ files: 48, errors: [] });
   file('bad.yaml', 'kind: recipe');
   const { status, stdout, stderr } = bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);

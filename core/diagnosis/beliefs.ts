@@ -2,6 +2,9 @@ import { type Compiled, leastChance } from './compile';
 import { priorsOf, sum } from './model';
 import { usualHumanError, withHumanError } from './rows';
 
+const { log2, log, max, min } = Math;
+const never = Infinity;
+
 /** One line of the ledger as the model needs it. */
 export type Finding =
   | { id: string; test: string; outcome: string; key?: string }
@@ -82,7 +85,7 @@ function surely(compiled: Compiled, index: number, outcome: number, readings: nu
   const { outcomes } = compiled.model.tests[index]!;
   const slip = (compiled.tests[index]!.test.humanError ?? usualHumanError) ** readings;
   return Float64Array.from({ length: width }, (_, f) =>
-    Math.max(
+    max(
       leastChance,
       withHumanError(
         outcomes.map((__, o) => bare[o * width + f]!),
@@ -118,8 +121,6 @@ export function weigh(compiled: Compiled, findings: readonly Counted[]): Float64
   return weights;
 }
 
-const { log2, log } = Math;
-
 export interface Fit {
   /** How much less likely than usual the findings are under the fault that fits them best, in bits; 0 where they are as likely as usual. */
   surprise: number;
@@ -136,30 +137,18 @@ export const contradictionBits = 6;
  * best fault counts. "Something else" fits everything and is left out.
  */
 export function fitOf(compiled: Compiled, findings: readonly Counted[]): Fit {
-  const width = compiled.hypotheses.length + 1;
   const ruledOut = new Set(findings.flatMap((f) => f.ruledOut));
   const tests = findings.filter((f) => f.test);
   // Bits of the finding beyond what the fault usually gives, by finding and fault.
   const excess = tests.map((finding) => {
-    const { p, outcomes } = compiled.model.tests[finding.test!.index]!;
-    return compiled.hypotheses.map((_, f) => {
-      const usual = outcomes.reduce((h, __, o) => h - p[o * width + f]! * log2(p[o * width + f]!), 0);
-      return -log2(finding.chances![f]!) - usual;
-    });
+    const usual = compiled.rowEntropy[finding.test!.index]!;
+    return compiled.hypotheses.map((_, f) => -log2(finding.chances![f]!) - usual[f]!);
   });
   const least = (without: number) =>
-    Math.max(
-      0,
-      Math.min(
-        ...compiled.hypotheses.map((_, f) => (ruledOut.has(f) ? Infinity : excess.reduce((n, row, i) => (i === without ? n : n + row[f]!), 0))),
-      ),
-    );
+    max(0, min(...compiled.hypotheses.map((_, f) => (ruledOut.has(f) ? never : excess.reduce((n, row, i) => (i === without ? n : n + row[f]!), 0)))));
   const surprise = tests.length === 0 ? 0 : least(-1);
   if (!(surprise >= contradictionBits)) return { surprise, contradiction: false, suspect: null };
-  const [best, at] = tests.reduce<[number, number]>(
-    (found, t, i) => (t.readings === 1 && least(i) < found[0] ? [least(i), i] : found),
-    [Infinity, -1],
-  );
+  const [best, at] = tests.reduce<[number, number]>((found, t, i) => (t.readings === 1 && least(i) < found[0] ? [least(i), i] : found), [never, -1]);
   return { surprise, contradiction: true, suspect: best < contradictionBits ? tests[at]!.id : null };
 }
 
@@ -184,7 +173,7 @@ export function explain(compiled: Compiled, findings: readonly Counted[], of: Re
     let outside = 0;
     weights.forEach((w, f) => (of.has(f) ? (inside += w) : (outside += w)));
     const decibans = (10 * log(inside / outside)) / Math.LN10;
-    return Number.isNaN(decibans) ? 0 : Math.max(-mostDecibans, Math.min(mostDecibans, decibans));
+    return Number.isNaN(decibans) ? 0 : max(-mostDecibans, min(mostDecibans, decibans));
   };
   let before = odds(weigh(compiled, []));
   const prior = before;

@@ -1,5 +1,5 @@
 import { type Family, type FaultDefinition, gates, type ParamValues, type TestDefinition } from '../library';
-import type { Model, ModelTest } from './model';
+import { type Model, type ModelTest, rowEntropy } from './model';
 import { rowOf, usualHumanError, withHumanError } from './rows';
 
 /** "Something else": the trouble is none of the faults that the family knows. */
@@ -43,6 +43,8 @@ export interface Compiled {
   tests: Doable[];
   /** Chances of each test without human error, laid out as those of the model: what the vehicle does, whatever is written down. */
   bare: Float64Array[];
+  /** Entropy of each test's chances under each hypothesis, in bits. */
+  rowEntropy: Float64Array[];
   /** Chances of each test on a vehicle without a fault, without human error. */
   healthy: number[][];
   /** Place in the chain of each hypothesis' link, from 0. */
@@ -106,6 +108,7 @@ export function compile(family: Family, params: ParamValues, opening: Opening): 
     hypotheses,
     tests,
     bare: made.map((m) => m.bare),
+    rowEntropy: model.tests.map((t) => rowEntropy(t, hypotheses.length + 1)),
     healthy: tests.map(({ test }) => rowOf(test, null, params).p),
     place: hypotheses.map((h) => family.chain.findIndex((l) => l.id === h.fault.link)),
     familyPriors: [...own, elsewhere.prior],

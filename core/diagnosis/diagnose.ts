@@ -77,6 +77,8 @@ export const immobilizerGroups: ReadonlySet<FaultGroup> = new Set(['reader', 'to
 const leaveBelow = 0.05;
 /** What is missing is asked for when it would save more than this share of the expected cost. */
 const worthGetting = 0.1;
+/** A test is proposed when it saves at least this share of its own cost against not making it. */
+const worthProposing = 0.2;
 const shown = 3;
 
 /** Everything that follows from what was seen: how sure of each fault, what to do next, and what to make of it. */
@@ -99,7 +101,11 @@ export class Diagnostician {
     const open = this.open();
     const choices = new Policy(this.compiled.model, budget).choices(this.weights, open);
     const acting = choices.find((c) => c.action.kind !== 'test')!;
-    const better = choices.filter((c) => c.action.kind === 'test' && c.cost < acting.cost);
+    const cheapest = Math.min(...choices.map((c) => c.cost));
+    // A test that changes no decision only adds its own cost to what would be done anyway.
+    const saves = ({ action, cost }: Choice) =>
+      action.kind === 'test' && cost < acting.cost && cost <= cheapest + (1 - worthProposing) * this.compiled.model.tests[action.test]!.cost;
+    const better = choices.filter(saves);
     const bits = this.ranking.bits(this.weights);
     return {
       beliefs: this.beliefs(),
@@ -252,9 +258,9 @@ export class Diagnostician {
         kind: 'unknown',
         text: 'Nothing that is known here fits well enough to go on. Unknown is a finding: write down what was seen, and hand it on.',
       };
-    if (action.kind === 'repair') return this.act(action);
     const get = this.worthGetting(cost, open);
     if (get) return get;
+    if (action.kind === 'repair') return this.act(action);
     const { test, key } = this.compiled.tests[action.test]!;
     const place = { test: test.id, ...(key === undefined ? {} : { key }) };
     const immobilizer = this.compiled.hypotheses.reduce((n, { fault }, f) => n + (immobilizerGroups.has(fault.group) ? this.weights[f]! : 0), 0);
@@ -331,14 +337,20 @@ export class Diagnostician {
   }
 }
 
-/** The test that must be made before this one and has not been, with the same key where both belong to a key. */
+/**
+ * The test that must be made before this one and has not been, with the same key where both belong to a key. The guard is asked first of all
+ * (craft's default: lamp first, then cheap looks, then what the engine proposes).
+ */
 export function waitsFor(
   { test, key }: Pick<Doable, 'test' | 'key'>,
   { family, findings }: Pick<Situation, 'family' | 'findings'>,
 ): string | undefined {
+  const made = (id: string) => findings.filter((f) => 'test' in f && f.test === id);
+  const guards = family.tests.filter((t) => t.triage?.includes('guard'));
+  if (!test.triage?.includes('guard') && guards.length > 0 && guards.every((t) => made(t.id).length === 0)) return guards[0]!.id;
   return test.needs?.after?.find((id) => {
     const perKey = test.perKey && family.tests.find((t) => t.id === id)?.perKey;
-    return !findings.some((f) => 'test' in f && f.test === id && (!perKey || key === undefined || f.key === key));
+    return !made(id).some((f) => !perKey || key === undefined || f.key === key);
   });
 }
 

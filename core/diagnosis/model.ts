@@ -58,3 +58,16 @@ export const sum = (values: Float64Array): number => {
   for (let i = 0; i < values.length; i += 1) total += values[i]!;
   return total;
 };
+
+const { log2 } = Math;
+
+/** Entropy of a test's outcomes under each column, in bits. */
+export function rowEntropy({ p, outcomes }: ModelTest, width: number): Float64Array {
+  const entropy = new Float64Array(width);
+  for (let o = 0; o < outcomes.length; o += 1)
+    for (let f = 0; f < width; f += 1) {
+      const x = p[o * width + f]!;
+      if (x > 0) entropy[f] = entropy[f]! - x * log2(x);
+    }
+  return entropy;
+}

@@ -1,6 +1,6 @@
-import { type Model, sum } from './model';
+import { type Model, rowEntropy, sum } from './model';
 
-const { log2 } = Math;
+const { log2, max } = Math;
 
 /**
  * What each test would tell of the fault, in bits: the entropy of its outcomes less the mean entropy of its rows (mutual information; Cover and Thomas,
@@ -11,16 +11,7 @@ export class Ranking {
   private readonly rowEntropy: Float64Array[];
 
   constructor(private readonly model: Model) {
-    const width = model.faults.length + 1;
-    this.rowEntropy = model.tests.map(({ p, outcomes }) => {
-      const entropy = new Float64Array(width);
-      for (let o = 0; o < outcomes.length; o += 1)
-        for (let f = 0; f < width; f += 1) {
-          const x = p[o * width + f]!;
-          if (x > 0) entropy[f] = entropy[f]! - x * log2(x);
-        }
-      return entropy;
-    });
+    this.rowEntropy = model.tests.map((test) => rowEntropy(test, model.faults.length + 1));
   }
 
   /**
@@ -42,7 +33,7 @@ export class Ranking {
         for (let f = 0; f < width; f += 1) chance += weights[f]! * p[from + f]!;
         if (chance > 0) mixed -= (chance / total) * log2(chance / total);
       }
-      into[t] = Math.max(0, mixed - given / total);
+      into[t] = max(0, mixed - given / total);
     }
     return into;
   }

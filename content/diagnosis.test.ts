@@ -1,0 +1,118 @@
+import { Diagnostician, faultFigures, firstBudget, type Finding, simulate, compile, somethingElse } from '../core/diagnosis';
+import { resolveParams, valuesOf } from '../core/library';
+import { readContent } from './reader';
+
+const { library } = readContent('content');
+const families = [...library.families.values()];
+
+function doctorOf(id: string, seen: readonly string[], told: readonly string[] = []) {
+  const family = library.families.get(id)!;
+  const findings = seen.map((line, i): Finding => {
+    const [test, outcome, key] = line.split(' ') as [string, string, string?];
+    if (test === 'repair') return { id: String(i), repair: outcome, worked: false };
+    return { id: String(i), test, outcome, ...(key === undefined ? {} : { key }) };
+  });
+  return new Diagnostician({ family, params: valuesOf(resolveParams(family)), told, keys: ['A', 'B', 'C'], ratePerMinute: 1, findings });
+}
+
+describe('the faults of each family', () => {
+  it.each(families.map((f) => [f.id, f] as const))('%s is finished', (_, family) => {
+    const figures = faultFigures(family);
+    expect(figures.unfinished).toEqual([]);
+    expect(figures.faults).toBeGreaterThanOrEqual(12);
+    expect(figures.tests).toBeGreaterThanOrEqual(12);
+    expect(figures.atDefault).toBeLessThanOrEqual(0.5);
+  });
+
+  it.each(families.map((f) => [f.id, f] as const))('%s has every test with chances in its sensible order', (_, family) => {
+    const order = family.fixed!;
+    const withChances = family.tests.filter((t) => t.p).map((t) => t.id);
+    // What repeats another test need not stand there twice.
+    const missing = withChances.filter((t) => !order.includes(t) && !family.tests.find((x) => x.id === t)!.same && t !== 'tenTries');
+    const covered = missing.filter((t) => !family.tests.some((x) => x.same === t && order.includes(x.id)));
+    expect(covered).toEqual([]);
+  });
+
+  // The groups of the trade; those whose link or kind of key a family does not have are missing there.
+  it.each(families.map((f) => [f.id, f] as const))('%s covers the groups of the trade', (_, family) => {
+    const groups = new Set(family.faults!.map((f) => f.group));
+    for (const group of ['supply', 'switch', 'interlock', 'reader', 'token', 'guard', 'release', 'starter', 'engine', 'human'])
+      expect([...groups]).toContain(group);
+    if (family.chain.some((l) => l.id === 'steering')) expect([...groups]).toContain('steering');
+    if (family.chain.some((l) => l.id === 'network')) expect([...groups]).toContain('network');
+    expect(family.elsewhere!.prior).toBeGreaterThan(0);
+  });
+});
+
+describe('what findings of the trade lead to', () => {
+  test.each([
+    ['ring', ['lamp refused A', 'lamp refused B', 'lamp accepted C', 'coverAway accepted A'], ['cover'], 'coverNear'],
+    ['ring', ['lamp refused A', 'otherKey accepted B', 'keyRead silent A'], [], 'chipDead'],
+    ['ring', ['lamp refused A', 'lamp refused B', 'coilField never'], [], 'coilOpen'],
+    ['ring', ['lamp dark A', 'clusterWakes wakes', 'whoAnswers guardMissing', 'guardFeed missing'], [], 'guardFuse'],
+    ['infrared', ['dash dark A', 'flicker seen A', 'infraredSeen none A', 'dash alive B'], [], 'irEmitter'],
+    ['infrared', ['dash dark A', 'flicker none A', 'keyCell weak A'], [], 'irCell'],
+    ['infrared', ['dash alive A', 'steeringSound stuck', 'wheelRocked frees'], [], 'steeringStuck'],
+    ['transponder-dwell', ['lamp accepted A', 'engine silent A', 'interlockLook fault', 'neutralTry lights'], [], 'brakeSwitch'],
+    ['transponder-dwell', ['lamp accepted A', 'engine dies A', 'releaseLive no'], ['engineModule', 'startsAndDies'], 'engineUnpaired'],
+    ['pellet', ['lamp refused A', 'pelletOhms step A', 'columnOhms open', 'tilt changes'], ['intermittent'], 'columnWire'],
+    ['pellet', ['lamp refused A', 'lamp accepted B', 'pelletOhms between A'], [], 'pelletWorn'],
+    ['rearm-fob', ['lamp lockedDown A', 'fobCell fresh A', 'unlockPress wakes A', 'fobSends right A', 'battery healthy'], [], 'walkedOff'],
+    ['pocket-fob', ['dash noFob A', 'pocket found A', 'fobCell weak A'], ['remoteDead'], 'fobCell'],
+    ['master-user', ['lamp aerial A', 'aerialPlug cured'], [], 'coilWeak'],
+    ['cylinder', ['lamp refused', 'engine dies A', 'sensorLine absent', 'tilt changes'], ['intermittent'], 'sensorWire'],
+    ['alarm-latch', ['lamp latched A', 'contactsLive follow', 'horn sounds'], ['alarm'], 'alarmLatched'],
+    [
+      'slot-store',
+      ['boxLive slot A', 'engine silent A', 'releaseAsked no', 'numbersCompared agree', 'whoAnswers all'],
+      ['guardModule'],
+      'boxMisaligned',
+    ],
+    ['sealed-secret', ['dash accepted A', 'modulesAsked differ', 'entriesCompared differs'], [], 'secretWrong'],
+    ['status-record', ['lamp refused A', 'statusCode mismatch A', 'keysApart accepted A'], [], 'secondChip'],
+    ['engine-guard', ['lamp refused A', 'engineAsked empty', 'otherKey refused B'], ['engineModule'], 'engineUnpaired'],
+    ['transponder-attempt', ['lamp refused A', 'lamp refused B', 'keysStored none'], ['batteryFlat'], 'guardForgot'],
+  ] as [string, string[], string[], string][])('%s: %j, %j', (family, seen, told, fault) => {
+    const [first] = doctorOf(family, seen, told).beliefs();
+    expect(first!.fault).toBe(fault);
+    expect(first!.p).toBeGreaterThan(0.45);
+  });
+
+  it('does not let one working key clear a weak coupling', () => {
+    const chance = (seen: string[]) =>
+      doctorOf('ring', seen)
+        .beliefs()
+        .find((b) => b.fault === 'coverNear')!.p;
+    expect(chance(['lamp refused A', 'lamp refused B', 'lamp accepted C'])).toBeGreaterThan(chance([]) * 3);
+  });
+
+  it('learns nothing from a second key where keys have no identity', () => {
+    const family = library.families.get('cylinder')!;
+    expect(family.tests.filter((t) => t.needs?.keys === 'second')).toEqual([]);
+    expect(family.tests.find((t) => t.id === 'lamp')!.perKey).toBe(false);
+  });
+
+  it('comes to something else when all that is known has been repaired in vain', () => {
+    const faults = library.families.get('cylinder')!.faults!.map((f) => `repair ${f.id}`);
+    const doctor = doctorOf('cylinder', ['lamp accepted', ...faults]);
+    expect(doctor.beliefs()[0]!.fault).toBe(somethingElse);
+    expect(doctor.diagnose().advice.kind).toBe('unknown');
+  });
+
+  it('asks the guard first in every family', () => {
+    const guardOf = (id: string) => library.families.get(id)!.tests.find((t) => t.triage?.includes('guard'))!.id;
+    const first = families.map(({ id }) => doctorOf(id, []).diagnose(firstBudget).next[0]?.test);
+    expect(first).toEqual(families.map(({ id }) => guardOf(id)));
+  });
+});
+
+// The full measurement, 2,000 trials for each family, stands in docs/benchmarks.md.
+it('spends less than the sensible order, in three families of different kinds', () => {
+  const ratios = ['ring', 'pellet', 'pocket-fob'].map((id) => {
+    const family = library.families.get(id)!;
+    const compiled = compile(family, valuesOf(resolveParams(family)), { told: [], keys: ['A', 'B'], ratePerMinute: 1 });
+    const extra = (policy: 'engine' | 'fixed') => simulate(compiled, { policy, trials: 200, seed: 9, fixed: family.fixed! }).meanExtraCost;
+    return extra('engine') / extra('fixed');
+  });
+  for (const ratio of ratios) expect(ratio).toBeLessThan(0.85);
+}, 120_000);

@@ -1,0 +1,142 @@
+import type { Finding } from './beliefs';
+import { Diagnostician, percent, type Situation } from './diagnose';
+import { family, fault, test } from './small.testing';
+
+const kit = family(
+  [
+    fault('open', 'reader', { title: 'Coil open', cure: { do: 'mend', minutes: 60 } }),
+    fault('dead', 'token', { title: 'Chip dead', group: 'token', cure: { do: 'new key', minutes: 80 } }),
+    fault('pump', 'guardAccepts', { title: 'Pump', group: 'engine', cure: { do: 'new pump', minutes: 90 } }),
+  ],
+  [
+    test('lamp', ['out', 'flashes'], { default: { out: 0.02, flashes: 0.98 }, pump: { out: 0.98, flashes: 0.02 } }, { humanError: 0.001 }),
+    test(
+      'field',
+      ['there', 'none'],
+      { default: { there: 0.98, none: 0.02 }, open: { there: 0.02, none: 0.98 } },
+      { minutes: 5, tools: ['detector'], needs: { after: ['lamp'] } },
+    ),
+    test('gauge', ['stands', 'missing'], { default: { stands: 0.98, missing: 0.02 }, pump: { stands: 0.02, missing: 0.98 } }, { minutes: 4 }),
+    test('bridge', ['turns', 'still'], { default: { turns: 0.5, still: 0.5 } }, { effect: 'bypass' }),
+  ],
+  { elsewhere: { prior: 0.02, minutes: 60, money: 200 } },
+);
+const seen = (t: string, outcome: string, id = t): Finding => ({ id, test: t, outcome });
+const situation = (findings: Finding[], more: Partial<Situation> = {}): Situation => ({
+  family: kit,
+  params: {},
+  told: [],
+  keys: [],
+  ratePerMinute: 1,
+  findings,
+  ...more,
+});
+const diagnose = (findings: Finding[], more: Partial<Situation> = {}) => new Diagnostician(situation(findings, more)).diagnose();
+
+describe('the advice', () => {
+  it('tests on while no repair is sure enough', () => {
+    const { advice, next } = diagnose([]);
+    expect(advice).toMatchObject({ kind: 'test', test: 'lamp' });
+    expect(next[0]).toMatchObject({ test: 'lamp', minutes: 1 });
+    // "Open" and "dead" against "pump": a third of the chance answers "out".
+    expect(next[0]!.gainBits).toBeGreaterThan(0.7);
+    expect(next[0]!.why).toMatch(/^Splits \w+( \w+)? from guard accepts: 0\.\d bit for 1 min\.$/);
+    expect(next[0]!.leads.map((l) => [l.outcome, l.fault])).toEqual([
+      ['out', 'pump'],
+      ['flashes', 'open'],
+    ]);
+    expect(next[0]!.leads.reduce((n, l) => n + l.p, 0)).toBeCloseTo(1, 10);
+  });
+
+  it('acts when the next test costs more than it can save', () => {
+    const { advice, next } = diagnose([seen('lamp', 'flashes'), seen('field', 'none'), seen('gauge', 'stands')]);
+    expect(advice).toMatchObject({ kind: 'act', fault: 'open' });
+    expect(advice.text).toBe('Act: Coil open (97 %). The next test costs more than it can save.');
+    expect(next).toEqual([]);
+  });
+
+  it('leaves the immobilizer alone, and goes on beyond it', () => {
+    const slow = { ...kit, faults: [...kit.faults!, fault('spark', 'guardAccepts', { group: 'engine', title: 'Spark' })] };
+    const withSpark = {
+      ...slow,
+      tests: slow.tests.map((t) =>
+        t.id === 'lamp' ? { ...t, p: { ...t.p, spark: { out: 0.999, flashes: 0.001 }, default: { out: 0.005, flashes: 0.995 } } } : t,
+      ),
+    };
+    const { advice } = diagnose([seen('lamp', 'out')], { family: withSpark });
+    expect(advice).toMatchObject({ kind: 'leave', test: 'gauge' });
+    expect(advice.text).toMatch(/^Leave the immobilizer alone: over 99 % speaks for something beyond it\. Go on with gauge\.$/);
+  });
+
+  it('asks for what is missing where it would save most', () => {
+    const { advice, next } = diagnose([seen('lamp', 'flashes')], { atHand: { tools: [] } });
+    expect(advice).toEqual({
+      kind: 'get',
+      what: 'detector',
+      test: 'field',
+      text: 'Get detector: field would tell more than anything that can be done here now.',
+    });
+    expect(next.map((n) => n.test)).not.toContain('field');
+    expect(diagnose([seen('lamp', 'flashes')], { atHand: { tools: ['detector'] } }).advice).toMatchObject({ kind: 'test', test: 'field' });
+  });
+
+  it('says that findings do not fit together, which entry is in doubt, and stops saying so when it was read again', () => {
+    const findings = [seen('lamp', 'flashes'), seen('field', 'none'), seen('gauge', 'missing')];
+    const clash = diagnose(findings.slice(0, 3), { family: { ...kit, tests: kit.tests.map((t) => ({ ...t, p: sharper(t.p!) })) } });
+    expect(clash.fit.contradiction).toBe(true);
+    expect(clash.advice).toMatchObject({ kind: 'contradiction', finding: 'gauge' });
+    expect(clash.advice.text).toBe('These findings do not fit together. If “gauge: missing” is mistaken, the others do. Take it once more.');
+  });
+
+  it('ends in unknown when everything known is ruled out', () => {
+    const ruled = ['open', 'dead', 'pump'].map((f): Finding => ({ id: f, repair: f, worked: false }));
+    expect(diagnose(ruled).advice).toMatchObject({ kind: 'unknown' });
+    expect(diagnose(ruled).beliefs[0]).toMatchObject({ fault: 'somethingElse', link: null, p: 1 });
+  });
+
+  it('asks for proof after a repair that worked', () => {
+    const { advice } = diagnose([seen('lamp', 'flashes'), { id: 'r', repair: 'open', worked: true }]);
+    expect(advice).toMatchObject({ kind: 'act', fault: 'open', text: 'It worked: Coil open. Prove the cure: start it' });
+  });
+});
+
+/** The same chances, ten times surer. */
+const sharper = (p: object) => JSON.parse(JSON.stringify(p).replaceAll('0.98', '0.998').replaceAll('0.02', '0.002')) as never;
+
+describe('what can be made now', () => {
+  it('waits for what must come before', () => {
+    expect(diagnose([]).next.map((n) => n.test)).not.toContain('field');
+    expect(diagnose([seen('lamp', 'flashes')]).next.map((n) => n.test)).toContain('field');
+  });
+
+  it('proposes nothing that can not change the decision', () => {
+    for (const findings of [[], [seen('lamp', 'flashes')]]) expect(diagnose(findings).next.map((n) => n.test)).not.toContain('bridge');
+  });
+
+  it('is the same for the same findings', () => {
+    const findings = [seen('lamp', 'flashes')];
+    expect(diagnose(findings)).toEqual(diagnose(findings));
+  });
+});
+
+describe('two faults at once', () => {
+  it('is reported apart, and grows when one repair was not enough', () => {
+    const findings = [seen('lamp', 'out'), seen('field', 'none'), seen('gauge', 'missing')];
+    const { pairs, beliefs } = diagnose(findings);
+    expect(pairs.top[0]!.faults).toEqual([0, 2]);
+    expect(pairs.p).toBeGreaterThan(0.2);
+    expect(beliefs.reduce((n, b) => n + b.p, 0)).toBeCloseTo(1, 10);
+    expect(diagnose([]).pairs.p).toBeCloseTo(0.02, 10);
+    expect(diagnose([]).pairs.top.reduce((n, t) => n + t.p, 0)).toBeCloseTo(0.02, 10);
+    expect(diagnose([...findings, { id: 'r', repair: 'open', worked: false }]).pairs.p).toBeGreaterThan(pairs.p);
+  });
+});
+
+it.each([
+  [0, '0 %'],
+  [0.004, 'under 1 %'],
+  [0.5, '50 %'],
+  [0.984, '98 %'],
+  [0.9901, 'over 99 %'],
+  [1, '100 %'],
+])('%d is %s', (p, text) => expect(percent(p)).toBe(text));

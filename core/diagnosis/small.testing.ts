@@ -1,0 +1,68 @@
+import type { Family, FaultDefinition, TestDefinition } from '../library';
+
+/** mulberry32 (T. Ettinger, public domain): the same draws in each run. */
+export function generator(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+export const fault = (id: string, link: string, more: Partial<FaultDefinition> = {}): FaultDefinition => ({
+  id,
+  title: id,
+  link,
+  group: 'reader',
+  prior: 1,
+  looks: 'so',
+  cure: { do: 'mend it', minutes: 10 },
+  prove: { say: 'start it' },
+  ...more,
+});
+
+export const test = (id: string, outcomes: string[], p: TestDefinition['p'], more: Partial<TestDefinition> = {}): TestDefinition => ({
+  id,
+  title: id,
+  do: id,
+  minutes: 1,
+  perKey: false,
+  tools: [],
+  effect: 'none',
+  cautions: [],
+  outcomes: Object.fromEntries(outcomes.map((o) => [o, { say: o, says: [] }])),
+  ...(p ? { p } : {}),
+  humanError: 0,
+  ...more,
+});
+
+/** A family of three links with the faults and tests that a test needs. */
+export const family = (faults: FaultDefinition[], tests: TestDefinition[], more: Partial<Family> = {}): Family => ({
+  kind: 'family',
+  id: 'small',
+  version: 1,
+  title: 'Small',
+  source: 'for a test',
+  checked: null,
+  use: [],
+  text: { what: '', how: '', advice: [], misses: [] },
+  params: {},
+  chain: [
+    { id: 'reader', title: 'Reader', perKey: false, how: '' },
+    { id: 'token', title: 'Token', perKey: true, how: '' },
+    { id: 'guardAccepts', title: 'Guard accepts', perKey: true, how: '' },
+  ],
+  lamps: [],
+  tests,
+  verdicts: [],
+  next: [],
+  verify: ['runs'],
+  newKey: null,
+  modules: {},
+  features: {},
+  faults,
+  elsewhere: { prior: 0.2, minutes: 60, money: 40 },
+  ...more,
+});
