@@ -99,13 +99,14 @@ export class Diagnostician {
   diagnose(budget: Budget = usualBudget, limit = shown): Diagnosis {
     const fit = fitOf(this.compiled, this.findings);
     const open = this.open();
-    const choices = new Policy(this.compiled.model, budget).choices(this.weights, open);
+    const asked = (id: string) => this.situation.findings.some((f) => 'test' in f && f.test === id);
+    const choices = guardFirst(new Policy(this.compiled.model, budget).choices(this.weights, open), this.compiled.tests, asked);
     const acting = choices.find((c) => c.action.kind !== 'test')!;
     const cheapest = Math.min(...choices.map((c) => c.cost));
     // A test that changes no decision only adds its own cost to what would be done anyway.
     const saves = ({ action, cost }: Choice) =>
       action.kind === 'test' && cost < acting.cost && cost <= cheapest + (1 - worthProposing) * this.compiled.model.tests[action.test]!.cost;
-    const better = choices.filter(saves);
+    const better = choices.filter((c, i) => (i === 0 && c.action.kind === 'test') || saves(c));
     const bits = this.ranking.bits(this.weights);
     return {
       beliefs: this.beliefs(),
@@ -337,21 +338,31 @@ export class Diagnostician {
   }
 }
 
-/**
- * The test that must be made before this one and has not been, with the same key where both belong to a key. The guard is asked first of all
- * (craft's default: lamp first, then cheap looks, then what the engine proposes).
- */
+/** The test that must be made before this one and has not been, with the same key where both belong to a key. */
 export function waitsFor(
   { test, key }: Pick<Doable, 'test' | 'key'>,
   { family, findings }: Pick<Situation, 'family' | 'findings'>,
 ): string | undefined {
-  const made = (id: string) => findings.filter((f) => 'test' in f && f.test === id);
-  const guards = family.tests.filter((t) => t.triage?.includes('guard'));
-  if (!test.triage?.includes('guard') && guards.length > 0 && guards.every((t) => made(t.id).length === 0)) return guards[0]!.id;
   return test.needs?.after?.find((id) => {
     const perKey = test.perKey && family.tests.find((t) => t.id === id)?.perKey;
-    return !made(id).some((f) => !perKey || key === undefined || f.key === key);
+    return !findings.some((f) => 'test' in f && f.test === id && (!perKey || key === undefined || f.key === key));
   });
+}
+
+/**
+ * The guard is asked before any other test: it takes seconds and saves hours (our default where practitioners disagree). Then comes what the costs say.
+ * @returns the choices with the guard's test in front, if testing is what is chosen and the guard has not been asked
+ */
+export function guardFirst<T extends { action: Action }>(
+  choices: readonly T[],
+  tests: readonly Doable[],
+  asked: (id: string) => boolean,
+): readonly T[] {
+  const isGuard = ({ action }: T) => action.kind === 'test' && (tests[action.test]!.test.triage?.includes('guard') ?? false);
+  const guard = choices.find(isGuard);
+  const first = choices[0];
+  if (!guard || first?.action.kind !== 'test' || tests.some((t) => t.test.triage?.includes('guard') && asked(t.test.id))) return choices;
+  return [guard, ...choices.filter((c) => c !== guard)];
 }
 
 /** Whole percents, and never 0 or 100 of what is not certain. */

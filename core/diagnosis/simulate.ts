@@ -1,6 +1,6 @@
 import { type Counted, counted, type Finding, fitOf, weigh } from './beliefs';
 import type { Compiled } from './compile';
-import { waitsFor } from './diagnose';
+import { guardFirst, waitsFor } from './diagnose';
 import { sum } from './model';
 import { solve } from './optimum';
 import { tellableFaults } from './tellable';
@@ -123,7 +123,8 @@ function decider(compiled: Compiled, { policy, fixed, budget = simulationBudget 
       .join(' ');
     const found = known.get(situation);
     if (found) return found;
-    const action = engine.choices(weights, open)[0]!.action;
+    const asked = (id: string) => findings.some((f) => f.test && compiled.tests[f.test.index]!.test.id === id);
+    const { action } = guardFirst(engine.choices(weights, open), compiled.tests, asked)[0]!;
     known.set(situation, action);
     return action;
   };
