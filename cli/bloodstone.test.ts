@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { DiagnoseNext } from './diagnose';
 
 /** The command as scripts call it. */
 function bloodstone(...args: string[]) {
@@ -86,7 +87,7 @@ test('content check: the shipped content, and a folder with a fault', () => {
   const { status, stdout, stderr } = bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);
   expect(JSON.parse(stdout)).toEqual({
-    files: 43,
+    files: 49,
     errors: [
       { file: 'bad.yaml', path: 'kind', message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps.' },
     ],
@@ -98,6 +99,82 @@ test('content figures: as docs/content.md has them, and nothing is left to mend'
   const { stdout } = bloodstone('content', 'figures');
   expect(readFileSync('docs/content.md', 'utf8')).toContain(stdout.trim());
   for (const row of json('content', 'figures') as { family: string }[]) expect(row).toMatchObject({ alike: [], withoutAct: [], copied: [] });
+});
+
+test('diagnose next: beliefs, links, tests and advice from an evidence file', () => {
+  file(
+    'seen.json',
+    JSON.stringify([
+      { test: 'lamp', outcome: 'refused', key: 'A' },
+      { test: 'otherKey', outcome: 'accepted', key: 'B' },
+      { test: 'keyRead', outcome: 'silent', key: 'A' },
+    ]),
+  );
+  const found = json('diagnose', 'next', '--profile', 'orrin-spool', '--evidence', join(folder, 'seen.json'), '--limit', '2') as DiagnoseNext;
+  expect(found.beliefs[0]).toMatchObject({ fault: 'chipDead', link: 'token', key: 'A' });
+  expect(found.beliefs.reduce((n, b) => n + b.p, 0)).toBeCloseTo(1, 9);
+  expect(found.beliefs.find((b) => b.fault === 'somethingElse')!.link).toBeNull();
+  expect(Object.fromEntries(found.links.map((l) => [l.id, l.state]))).toMatchObject({ token: 'broken', starter: 'unproven' });
+  expect(found.next.length).toBeLessThanOrEqual(2);
+  for (const next of found.next)
+    expect(next).toMatchObject({
+      minutes: expect.any(Number),
+      gainBits: expect.any(Number),
+      expectedCost: expect.any(Number),
+      why: expect.any(String),
+    });
+  expect(found.advice.text).not.toBe('');
+  expect(found.surprise).toBe(0);
+  expect(bloodstone('diagnose', 'next', '--profile', 'orrin-spool', '--have', '').stdout).toContain('next: lamp');
+});
+
+test('diagnose simulate: the same figures for the same seed', () => {
+  const figures = json('diagnose', 'simulate', '--profile', 'tarn-sluice', '--policy', 'engine', '--trials', '40', '--seed', '5') as Record<
+    string,
+    number
+  >;
+  expect(Object.keys(figures)).toEqual(
+    expect.arrayContaining([
+      'trials',
+      'solved',
+      'wrong',
+      'unknown',
+      'failedRepairs',
+      'meanCost',
+      'meanExtraCost',
+      'meanMinutes',
+      'p90Minutes',
+      'meanTests',
+    ]),
+  );
+  expect(figures.solved! + figures.wrong! + figures.unknown!).toBe(40);
+  expect(json('diagnose', 'simulate', '--profile', 'tarn-sluice', '--policy', 'engine', '--trials', '40', '--seed', '5')).toEqual(figures);
+});
+
+test.each<[string, unknown, string[], RegExp]>([
+  ['a test that is not there', [{ test: 'beam', outcome: 'x' }], [], /^.*seen\.json: \[0\]: Test "beam" does not exist here\. Use one of: lamp, /],
+  [
+    'an outcome that is not there',
+    [{ test: 'lamp', outcome: 'blue' }],
+    [],
+    /\[0\]: Outcome "blue" of "lamp" does not exist\. Use one of: accepted, refused, dark\.\n$/,
+  ],
+  ['a line without an outcome', [{ test: 'lamp' }], [], /seen\.json: \[0\]/],
+  ['no list', { test: 'lamp' }, [], /seen\.json: /],
+  ['a change that is not there', [], ['--changed', 'moon'], /^--changed: "moon" does not exist\. Use some of: engineModule, /],
+  ['a tool that is not there', [], ['--have', 'hammer'], /^--have: "hammer" does not exist\. Use some of: /],
+  ['a limit that is none', [], ['--limit', '0'], /^--limit: found "0"\. Use a whole number from 1 to 50\.\n$/],
+])('diagnose next, %s: exit 1 and one line', (_what, evidence, args, line) => {
+  file('seen.json', JSON.stringify(evidence));
+  const { status, stdout, stderr } = bloodstone('diagnose', 'next', '--profile', 'orrin-spool', '--evidence', join(folder, 'seen.json'), ...args);
+  expect({ status, stdout }).toEqual({ status: 1, stdout: '' });
+  expect(stderr).toMatch(line);
+});
+
+test('diagnose simulate: what is too large to solve exactly is refused', () => {
+  const { status, stderr } = bloodstone('diagnose', 'simulate', '--profile', 'orrin-spool', '--policy', 'optimal');
+  expect(status).toBe(1);
+  expect(stderr).toMatch(/^--policy optimal: \d+ faults and \d+ tests are too many to solve exactly\. Use engine, fixed or random\.\n$/);
 });
 
 test('procedure lint gives problems and minutes', () => {

@@ -111,7 +111,8 @@ it('spends less than the sensible order, in three families of different kinds', 
   const ratios = ['ring', 'pellet', 'pocket-fob'].map((id) => {
     const family = library.families.get(id)!;
     const compiled = compile(family, valuesOf(resolveParams(family)), { told: [], keys: ['A', 'B'], ratePerMinute: 1 });
-    const extra = (policy: 'engine' | 'fixed') => simulate(compiled, { policy, trials: 200, seed: 9, fixed: family.fixed! }).meanExtraCost;
+    const extra = (policy: 'engine' | 'fixed') =>
+      simulate(compiled, { policy, trials: 200, seed: 9, fixed: family.fixed!, budget: firstBudget }).meanExtraCost;
     return extra('engine') / extra('fixed');
   });
   for (const ratio of ratios) expect(ratio).toBeLessThan(0.85);

@@ -1,4 +1,5 @@
 import { after, type Model, referring, sum } from './model';
+import { Ranking } from './rank';
 import { RepairOrder } from './repairOrder';
 
 export type Action = { kind: 'test'; test: number } | { kind: 'repair'; fault: number } | { kind: 'refer' };
@@ -24,7 +25,10 @@ export const usualBudget: Budget = { weighings: 150_000, depth: 2, breadth: [16,
 /** An answer at once, to be replaced by the usual one. */
 export const firstBudget: Budget = { weighings: 0, depth: 0, breadth: [16, 3] };
 
+const { min } = Math;
 const gain = 1e-9;
+/** Tests weighed in each situation that the gated rule goes through alone. */
+const followed = 8;
 /** A situation that comes up less often than this, seen from the present one, is followed by the gated rule alone. */
 const rare = 0.003;
 /** How finely the gated rule is followed, one pass after the other: a situation that comes up less often than this goes on with repairs alone. */
@@ -50,18 +54,10 @@ const scratch = { repair: 20, test: 21 };
  * "Rollout algorithms for discrete optimization", 2013).
  */
 export class Policy {
-  private readonly repairs: RepairOrder;
-  private readonly stack: Float64Array[][] = [];
-  private weighed = 0;
-  private root = 0;
-  private grain = 0;
-
   constructor(
     private readonly model: Model,
     private readonly budget: Budget = usualBudget,
-  ) {
-    this.repairs = new RepairOrder(model);
-  }
+  ) {}
 
   /**
    * Best first: every action with its expected cost.
@@ -69,8 +65,65 @@ export class Policy {
    * @param open tests that can be made now
    */
   choices(weights: Float64Array, open: readonly number[]): Choice[] {
+    if (!(sum(weights) > 0)) return [{ action: { kind: 'refer' }, cost: 0 }];
+    const { model, faults, left } = withoutTheUnlikely(this.model, weights);
+    const choices = new Lookahead(model, this.budget).choices(left, open);
+    return choices.map(({ action, cost }) => ({
+      action: action.kind === 'repair' ? { kind: 'repair', fault: faults[action.fault]! } : action,
+      cost,
+    }));
+  }
+
+  /** What to do when nothing more is tested. */
+  actNow(weights: Float64Array): Action {
+    const fault = new RepairOrder(this.model).first(weights);
+    return fault === null ? { kind: 'refer' } : { kind: 'repair', fault };
+  }
+}
+
+/** Faults of a smaller share than this are left out of a decision, since they would not turn it. */
+const unlikely = 0.0002;
+
+/** The model without the faults that hardly come into question; `faults` gives the numbers of those that stay. */
+function withoutTheUnlikely(model: Model, weights: Float64Array): { model: Model; faults: number[]; left: Float64Array } {
+  const least = sum(weights) * unlikely;
+  const faults = model.faults.flatMap((_, f) => (weights[f]! > least ? [f] : []));
+  const columns = [...faults, model.faults.length];
+  const width = model.faults.length + 1;
+  const pick = (from: Float64Array, start: number) => columns.map((c) => from[start + c]!);
+  return {
+    faults,
+    left: Float64Array.from(pick(weights, 0)),
+    model: {
+      ...model,
+      faults: faults.map((f) => model.faults[f]!),
+      refer: model.refer && Float64Array.from(pick(model.refer, 0)),
+      tests: model.tests.map((t) => ({ ...t, p: Float64Array.from(t.outcomes.flatMap((_, o) => pick(t.p, o * width))) })),
+    },
+  };
+}
+
+/** One decision: the actions of one situation, followed. */
+class Lookahead {
+  private readonly repairs: RepairOrder;
+  private readonly ranking: Ranking;
+  private readonly bits: Float64Array;
+  private readonly stack: Float64Array[][] = [];
+  private weighed = 0;
+  private root = 0;
+  private grain = 0;
+
+  constructor(
+    private readonly model: Model,
+    private readonly budget: Budget,
+  ) {
+    this.repairs = new RepairOrder(model);
+    this.ranking = new Ranking(model);
+    this.bits = new Float64Array(model.tests.length);
+  }
+
+  choices(weights: Float64Array, open: readonly number[]): Choice[] {
     const total = sum(weights);
-    if (!(total > 0)) return [{ action: { kind: 'refer' }, cost: 0 }];
     this.weighed = -open.length;
     this.root = total;
     const order = this.shallow(weights, total, open, 0);
@@ -87,18 +140,21 @@ export class Policy {
     return answer.map((c) => ({ ...c, cost: c.cost / total }));
   }
 
-  /** What to do when nothing more is tested. */
-  actNow(weights: Float64Array): Action {
-    const fault = this.repairs.first(weights);
-    return fault === null ? { kind: 'refer' } : { kind: 'repair', fault };
-  }
-
   /** Tests in the order of what they and repairs alone would cost. */
   private shallow(weights: Float64Array, total: number, open: readonly number[], depth: number): number[] {
     return open
       .map((test) => ({ test, cost: this.testThenRepairs(weights, total, test, depth) }))
       .sort((a, b) => a.cost - b.cost || this.model.tests[a.test]!.rank - this.model.tests[b.test]!.rank)
       .map((t) => t.test);
+  }
+
+  /** The few tests that tell most for their cost: only they are weighed where the gated rule goes on alone. */
+  private telling(weights: Float64Array, open: readonly number[]): readonly number[] {
+    if (open.length <= followed) return open;
+    const bits = this.ranking.bits(weights, this.bits);
+    const worth = open.map((t) => bits[t]! / (this.model.tests[t]!.cost + 1));
+    const limit = [...worth].sort((a, b) => b - a)[followed - 1]!;
+    return open.filter((_, i) => worth[i]! >= limit);
   }
 
   private weigh(weights: Float64Array, total: number, open: readonly number[], ahead: number, order: readonly number[]): Choice[] {
@@ -142,7 +198,7 @@ export class Policy {
     const total = sum(weights);
     if (!(total > 0)) return 0;
     if (ahead < 0 || open.length === 0 || total < this.root * this.grain) return this.repairs.value(weights);
-    this.weighed += open.length;
+    this.weighed += min(open.length, followed);
     if (this.weighed > this.budget.weighings) throw new OutOfBudget();
     const first = this.repairs.first(weights);
     if (ahead === 0 || total < this.root * rare) {
@@ -152,15 +208,15 @@ export class Policy {
       return this.followRepair(weights, total, first, open, depth, 1);
     }
     let best = first === null ? referring(this.model, weights) : this.followRepair(weights, total, first, open, depth, ahead);
-    for (const test of this.shallow(weights, total, open, depth).slice(0, this.budget.breadth[1]))
-      best = Math.min(best, this.followTest(weights, total, test, open, depth, ahead));
+    for (const test of this.shallow(weights, total, this.telling(weights, open), depth).slice(0, this.budget.breadth[1]))
+      best = min(best, this.followTest(weights, total, test, open, depth, ahead));
     return best;
   }
 
   private gated(weights: Float64Array, total: number, open: readonly number[], depth: number): number | null {
     let best = this.repairs.value(weights) * (1 - gain);
     let chosen: number | null = null;
-    for (const test of open) {
+    for (const test of this.telling(weights, open)) {
       const cost = this.testThenRepairs(weights, total, test, depth);
       if (cost < best) [best, chosen] = [cost, test];
     }

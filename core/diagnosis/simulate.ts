@@ -5,7 +5,7 @@ import { sum } from './model';
 import { solve } from './optimum';
 import { tellableFaults } from './tellable';
 import { together } from './together';
-import { type Action, type Budget, firstBudget, Policy } from './policy';
+import { type Action, type Budget, Policy } from './policy';
 
 export const policyNames = ['engine', 'fixed', 'random', 'optimal'] as const;
 export type PolicyName = (typeof policyNames)[number];
@@ -85,8 +85,8 @@ const mostSteps = 120;
 const mostReadings = 3;
 /** How often a test whose trials are independent is made at most. */
 const mostRepeats = 15;
-/** What the simulation decides with: the engine's answer at once, since it decides a hundred thousand times. The app looks further ahead. */
-export const simulationBudget: Budget = firstBudget;
+/** What the simulation looks ahead: less than the app, since it decides a hundred thousand times. */
+export const simulationBudget: Budget = { weighings: 800, depth: 1, breadth: [4, 3] };
 
 /**
  * Draws faults from the priors, lets a policy work on each until its final conclusion, and counts. A conclusion is the fault whose repair cured, or that
