@@ -1,6 +1,6 @@
 // `npm test`: lint, types, unit tests, build, system tests, browser tests. Each runs even when one before it failed (except what needs the
 // build); the last line counts real results: lint, types and build one each, and every test that Jest and Playwright report.
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, install, root, run } from './prepare.mjs';
 
@@ -47,10 +47,20 @@ function browser() {
   rmSync(file, { force: true });
   const status = run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test']);
   if (!existsSync(file)) return void (failed += 1);
+  if (status !== 0) showPages();
   const { stats, errors } = JSON.parse(readFileSync(file, 'utf8'));
   passed += stats.expected;
   const broken = stats.unexpected + stats.flaky + errors.length;
   failed += broken === 0 && status !== 0 ? 1 : broken;
+}
+
+/** What the page showed when a browser test failed: on a machine that keeps no files it is all there is to look at. */
+function showPages() {
+  const lines = 120;
+  for (const name of readdirSync(results, { recursive: true }).filter((n) => n.endsWith('error-context.md'))) {
+    const text = readFileSync(join(results, name), 'utf8').split('\n');
+    console.log(`\n-- ${name}\n${text.slice(0, lines).join('\n')}${text.length > lines ? `\n… ${text.length - lines} more lines` : ''}`);
+  }
 }
 
 /** Debian's Chromium; installed when this is root, otherwise asked for. */
