@@ -5,6 +5,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
+import { diagnosisSection } from './benchDiagnosis.mjs';
 import { prepare, root } from './prepare.mjs';
 import { start } from './server.mjs';
 
@@ -102,6 +103,9 @@ for (const [name, path] of lists) {
 await server.stop();
 rmSync(folder, { recursive: true, force: true });
 
+console.log('Measuring the diagnosis …');
+const diagnosis = await diagnosisSection();
+
 const over = [...rows.filter((r) => ['Floor', 'Case', 'Run'].includes(r.name) && r.ratio > limit), ...listRows.filter((r) => r.ratio > listLimit)];
 writeFileSync(
   join(root, 'docs/benchmarks.md'),
@@ -125,6 +129,7 @@ bare routes.
 ${listRows.map((r) => `| ${r.name} | ${r.ratio.toFixed(1)} | ${r.page.toFixed(1)} | ${r.bare.toFixed(2)} |`).join('\n')}
 
 ${over.length === 0 ? 'All of them keep to the limit.' : `Over the limit: ${over.map((r) => r.name).join(', ')}.`}
-`,
+
+${diagnosis.markdown}`,
 );
-process.exit(over.length === 0 ? 0 : 1);
+process.exit(over.length + diagnosis.missed.length === 0 ? 0 : 1);

@@ -111,7 +111,7 @@ export class Diagnostician {
     return {
       beliefs: this.beliefs(),
       onLink: this.onLink(),
-      pairs: pairsOf(this.compiled, this.findings),
+      pairs: this.pairs(),
       next: this.different(better)
         .slice(0, limit)
         .map((c) => this.nextTest(c, bits)),
@@ -138,6 +138,10 @@ export class Diagnostician {
       prior: model.elsePrior,
     };
     return [...named, otherwise].sort((a, b) => b.p - a.p);
+  }
+
+  pairs(): Pairs {
+    return pairsOf(this.compiled, this.findings);
   }
 
   /** What each entry said for or against a fault. */

@@ -98,9 +98,10 @@ export function simulate(compiled: Compiled, simulation: Simulation): Simulation
   const draw = generator(simulation.seed);
   const tellable = tellableFaults(compiled);
   const decide = decider(compiled, simulation, draw);
+  const vehicle = simulation.disturbed ? disturb(compiled, simulation.disturbed, generator(simulation.seed + 1)) : compiled;
   const trials: Trial[] = [];
   for (let i = 0; i < simulation.trials; i += 1) {
-    trials.push(trial(compiled, simulation, decide, tellable, draw));
+    trials.push(trial(compiled, vehicle, simulation, decide, tellable, draw));
     if (i % 50 === 49) simulation.progress?.(i + 1);
   }
   return {
@@ -146,7 +147,14 @@ function decider(compiled: Compiled, { policy, fixed, budget = simulationBudget 
   };
 }
 
-function trial(compiled: Compiled, simulation: Simulation, decide: Decide, tellable: readonly boolean[], draw: () => number): Trial {
+function trial(
+  compiled: Compiled,
+  vehicle: Compiled,
+  simulation: Simulation,
+  decide: Decide,
+  tellable: readonly boolean[],
+  draw: () => number,
+): Trial {
   const { model, hypotheses, tests } = compiled;
   const priors = [...model.faults.map((f) => f.prior), model.elsePrior];
   const first = pick(priors, draw);
@@ -186,7 +194,7 @@ function trial(compiled: Compiled, simulation: Simulation, decide: Decide, tella
     done.minutes += minutes;
     let outcome = independent ? undefined : shown.get(doable.id);
     if (outcome === undefined) {
-      outcome = pick(chancesOf(compiled, t, [...remaining], simulation.disturbed ?? 0, draw), draw);
+      outcome = pick(chancesOf(vehicle, t, [...remaining]), draw);
       shown.set(doable.id, outcome);
     }
     const error = doable.test.humanError ?? 0.02;
@@ -239,13 +247,16 @@ function trial(compiled: Compiled, simulation: Simulation, decide: Decide, tella
   return done;
 }
 
-/** What the vehicle shows: the chances of the one fault, or of the two together; disturbed where that is asked for. */
-function chancesOf(compiled: Compiled, t: number, truth: readonly number[], disturbed: number, draw: () => number): number[] {
-  const width = compiled.hypotheses.length + 1;
-  const outcomes = compiled.model.tests[t]!.outcomes;
-  const column = (f: number) => outcomes.map((_, o) => compiled.bare[t]![o * width + f]!);
-  const p = truth.length > 1 ? together(compiled, t, truth[0]!, truth[1]!) : column(truth[0]!);
-  return disturbed === 0 ? p : p.map((x) => x * (1 + disturbed * (2 * draw() - 1)));
+/** What the vehicle shows: the chances of the one fault, or of the two together. */
+function chancesOf(vehicle: Compiled, t: number, truth: readonly number[]): number[] {
+  if (truth.length > 1) return together(vehicle, t, truth[0]!, truth[1]!);
+  const width = vehicle.hypotheses.length + 1;
+  return vehicle.model.tests[t]!.outcomes.map((_, o) => vehicle.bare[t]![o * width + truth[0]!]!);
+}
+
+/** A vehicle whose every chance lies up to a share off the content's, once and for all its trials. */
+function disturb(compiled: Compiled, share: number, draw: () => number): Compiled {
+  return { ...compiled, bare: compiled.bare.map((table) => table.map((x) => x * (1 + share * (2 * draw() - 1)))) };
 }
 
 function tally(trials: readonly Trial[]): Tally {
