@@ -1,4 +1,4 @@
-import { closedBecause, gates, paramWords, resolveLamps, resolveParams, valuesOf, warnedBecause } from '../core/library';
+import { closedBecause, gates, paramWords, resolveLamps, resolveParams, valuesOf, warnedBecause, withoutChances } from '../core/library';
 import { lint, paramsAt } from '../core/procedure';
 import { type Ability, abilities } from '../core/library';
 import { gridCell, heldTags } from '../core/keys';
@@ -16,7 +16,7 @@ export async function readCasePage(services: Services, caseId: number) {
   const record = await loadCase(services.database.db, caseId);
   if (!record) return undefined;
   const { documents, library } = services;
-  const family = await documents.family(record.family);
+  const family = withoutChances(await documents.family(record.family));
   const profile = record.profile ? await documents.profile(record.profile) : undefined;
   const numbers = await caseNumbers(services.database.db, record.id);
   const params = paramsAt(resolveParams(family, profile), numbers);

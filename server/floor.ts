@@ -1,5 +1,5 @@
 import { asc, eq } from 'drizzle-orm';
-import { type Family, resolveParams, valuesOf } from '../core/library';
+import { type Family, resolveParams, valuesOf, withoutChances } from '../core/library';
 import { assess, type Assessment, type CaseFacts, type EvidenceEntry } from '../core/diagnosis';
 import { type Attention, forecast, type ForecastSpan, view } from '../core/procedure';
 import { caseNumber, type CaseRecord, counting, isVerified, loadCases, onRecord } from './cases';
@@ -56,7 +56,7 @@ const showRun = (open: OpenRun, now: number) =>
 
 /** What the rule makes of a case: its family's words, its facts, its evidence. */
 export async function assessCase(services: Services, record: CaseRecord): Promise<Assessment> {
-  const family = await services.documents.family(record.family);
+  const family = withoutChances(await services.documents.family(record.family));
   const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
   return assess(family, valuesOf(resolveParams(family, profile)), factsOf(record, family), ledgerOf(record));
 }

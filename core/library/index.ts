@@ -79,3 +79,4 @@ export {
   type TriageRole,
   triageRoles,
 } from './vocabulary';
+export { withoutChances } from './withoutChances';
