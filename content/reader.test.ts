@@ -76,6 +76,16 @@ test('an anchor bomb is refused, not unfolded', () => {
   expect(parseYaml(bomb)).toEqual({ ok: false, problems: [{ code: 'yaml', path: '', message: 'Too many aliases. Write the values out.' }] });
 });
 
+test('YAML is read down to forty levels, whatever the stack of this machine bears', () => {
+  const nested = (levels: number) => parseYaml(`a: ${'['.repeat(levels - 1)}${']'.repeat(levels - 1)}`);
+  expect(nested(40).ok).toBe(true);
+  for (const levels of [41, 200, 1000, 20_000])
+    expect(nested(levels)).toEqual({
+      ok: false,
+      problems: [{ code: 'yaml', path: '', message: 'Nested too deeply to be read. Write it flatter.' }],
+    });
+});
+
 test('a file that is no content by its size is refused', () => {
   expect(errors({ 'big.yaml': `kind: profile\nsource: ${'x'.repeat(1_000_000)}` })).toEqual([
     { file: 'big.yaml', path: '', message: 'The file is larger than 1000000 bytes. Split it.' },

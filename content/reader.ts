@@ -150,13 +150,16 @@ function listYaml(folder: string): string[] | { message: string } {
   }
 }
 
+/** No form of content is nested more deeply than this; a reader that follows a file for ever is not one. */
+const mostLevels = 40;
+const tooDeep = 'Nested too deeply to be read. Write it flatter.';
+
 /** YAML text to plain data. Anchors are allowed sparingly, duplicate keys and several documents in a file are not. */
 export function parseYaml(text: string): Result<unknown> {
   const lines = new LineCounter();
   const document = parseDocument(text, { uniqueKeys: true, lineCounter: lines, prettyErrors: false });
   const problem = document.errors[0] ?? document.warnings[0];
-  if (problem?.message.startsWith('Maximum call stack'))
-    return { ok: false, problems: [{ code: 'yaml', path: '', message: 'Nested too deeply to be read. Write it flatter.' }] };
+  if (problem?.message.startsWith('Maximum call stack')) return { ok: false, problems: [{ code: 'yaml', path: '', message: tooDeep }] };
   if (problem) {
     const { line, col } = lines.linePos(problem.pos[0]);
     return {
@@ -173,16 +176,17 @@ export function parseYaml(text: string): Result<unknown> {
   let value: unknown;
   try {
     value = document.toJS({ maxAliasCount: 50 });
-  } catch {
-    return refused('', 'Too many aliases. Write the values out.');
+  } catch (error) {
+    return refused('', error instanceof RangeError ? tooDeep : 'Too many aliases. Write the values out.');
   }
   const fault = faultIn(value, '', []);
   return fault ? refused(fault.path, fault.message) : { ok: true, value };
 }
 
-/** What plain data must not hold: a value that stands inside itself, and a name that would reach the prototype of every object. */
+/** What plain data must not hold: more levels than any form has, a value that stands inside itself, and a name that would reach the prototype of every object. */
 function faultIn(value: unknown, path: string, way: readonly object[]): { path: string; message: string } | undefined {
   if (typeof value !== 'object' || value === null) return undefined;
+  if (way.length >= mostLevels) return { path: '', message: tooDeep };
   if (way.includes(value)) return { path, message: 'An alias stands inside what it names. Write the values out.' };
   for (const [name, inner] of Object.entries(value)) {
     const at = Array.isArray(value) ? `${path}[${name}]` : path === '' ? name : `${path}.${name}`;
