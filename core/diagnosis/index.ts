@@ -8,6 +8,7 @@ export { type Model, type ModelTest, priorsOf } from './model';
 export { solve, statesLimit, statesOf } from './optimum';
 export { type Pairs } from './pairs';
 export { type Budget, costOf, firstBudget, Policy, usualBudget } from './policy';
+export { type Proof, type ProofEntry, proofOf, type Standing } from './proof';
 export { randomModel, regimes } from './randomModel';
 export { Ranking } from './rank';
 export { policyNames, type PolicyName, simulate, type Simulation, type SimulationResult, type Tally } from './simulate';

@@ -1,0 +1,62 @@
+/** What was done since the trouble was taken to be found, in order. */
+export type ProofEntry =
+  /** Something was changed on the vehicle: a repair, a part, a setting. */
+  | { kind: 'change'; what: string }
+  /** A key was tried; `works`: it started and kept running. Without a tag where keys have none. */
+  | { kind: 'tried'; key?: string; works: boolean }
+  /** The suspected cause was brought back once. */
+  | { kind: 'broughtBack'; fails: boolean }
+  /** And taken away again. */
+  | { kind: 'takenAway'; works: boolean };
+
+/** Kept apart, since a customer pays for the one and is told of the other. */
+export type Standing = 'proven' | 'likely' | 'unknown' | 'failed';
+
+export interface Proof {
+  standing: Standing;
+  /** What is still to be done, the next one first, in words. */
+  open: string[];
+  /** Two changes were made with no trial between: whichever helped can't be told. Their names. */
+  changedTogether: [string, string] | null;
+}
+
+/**
+ * How well a cure is proven (craft.md §7.10): every key works after the last change; and where a cause can come back by itself or be taken away, it was
+ * brought back once, the vehicle failed, and it was cured again.
+ * @param keys tags of the keys that are here; empty where keys have no identity
+ * @param putBack whether the suspected cause is to be brought back once
+ */
+export function proofOf(entries: readonly ProofEntry[], keys: readonly string[], putBack: boolean): Proof {
+  const lastChange = entries.findLastIndex((e) => e.kind === 'change');
+  const since = entries.slice(lastChange + 1);
+  const last = (key: string | undefined) =>
+    since.findLast((e): e is ProofEntry & { kind: 'tried' } => e.kind === 'tried' && (key === undefined || e.key === key))?.works;
+  const wanted: (string | undefined)[] = keys.length > 0 ? [...keys] : [undefined];
+  const untried = wanted.filter((key) => last(key) === undefined);
+  const back = since.findLastIndex((e) => e.kind === 'broughtBack');
+  const away = back < 0 ? undefined : since.slice(back).findLast((e): e is ProofEntry & { kind: 'takenAway' } => e.kind === 'takenAway')?.works;
+  const failedAgain = back < 0 ? undefined : (since[back] as ProofEntry & { kind: 'broughtBack' }).fails;
+
+  const open = [
+    ...untried.map((key) => (key === undefined ? 'Start it, and let it run.' : `Start it with key ${key}, and let it run.`)),
+    ...(putBack && failedAgain === undefined ? ['Bring the suspected cause back once: it must fail.'] : []),
+    ...(failedAgain === true && away === undefined ? ['Take the cause away again: it must work.'] : []),
+  ];
+  return { standing: standingOf(), open, changedTogether: together(entries) };
+
+  function standingOf(): Standing {
+    if (wanted.some((key) => last(key) === false) || away === false) return 'failed';
+    // It works with the cause in place: so that was not the cause, whatever else has helped.
+    if (failedAgain === false) return 'unknown';
+    if (untried.length === wanted.length) return 'unknown';
+    return untried.length === 0 && (!putBack || away === true) ? 'proven' : 'likely';
+  }
+}
+
+/** The last two changes, if nothing was tried between them. */
+function together(entries: readonly ProofEntry[]): [string, string] | null {
+  const changes = entries.flatMap((e, at) => (e.kind === 'change' ? [{ what: e.what, at }] : []));
+  const [first, second] = changes.slice(-2);
+  if (!first || !second) return null;
+  return entries.slice(first.at, second.at).some((e) => e.kind !== 'change') ? null : [first.what, second.what];
+}
