@@ -41,7 +41,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await expect(page.locator(follows)).toContainText('Sounds like the immobilizer');
   await expect(page.locator(follows)).toContainText('Take cover and ornaments off the key and away from the lock.');
   await expect(page.locator(follows)).toContainText('The cover, ornament or ring that was new.');
-  await expect(page.locator(follows)).toContainText('For this system: coil detector, voltmeter.');
+  await expect(page.locator(follows)).toContainText('For this system: coil detector, voltmeter, scanner, pressure gauge, spark tester, key reader.');
   // 20 + 30 + 0 to 60 + 60 + 75 minutes at 84 an hour.
   await expect(page.locator(follows)).toContainText('70 to 273 cr, parts apart');
   await seeNoViolations(page);
