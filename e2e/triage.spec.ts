@@ -91,8 +91,8 @@ test('silent: without a lamp it begins with small signs, and leads to the supply
   await expect(stage(page, 'Small signs')).toBeVisible();
   await answer(page, 'Click in the switch', 'Nothing').click();
   await expect(answer(page, 'Click in the switch', 'Nothing')).toHaveAttribute('aria-pressed', 'true');
-  await answer(page, 'Cluster', 'It stays dark').click();
-  await answer(page, 'Locks and indicators', 'They answer').click();
+  await answer(page, 'Cluster', 'Nothing at all').click();
+  await answer(page, 'Remote of this key', 'They answer').click();
   await seeNoViolations(page);
   await answer(page, 'Horn', 'All quiet').click();
   await stage(page, 'What the guard says').getByRole('button', { name: 'It stays dark' }).click();
