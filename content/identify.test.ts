@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { type Candidate, cantSee, held, identify, modelOf } from '../core/identify';
 import type { Feature } from '../core/library';
 import { readContent } from './reader';
-import { generator } from './tapping.testing';
+import { generator } from '../core/units';
 
 const { library, errors } = readContent(join(process.cwd(), 'content'));
 const families: Candidate[] = [...library.families.values()];

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import { noneOfThese, readLamp } from '../core/lamp';
 import { areAlike, type LaidLamp, resolveLamps, resolveParams } from '../core/library';
 import { shipped } from './session.testing';
-import { generator, tapAlong } from './tapping.testing';
+import { generator } from '../core/units';
+import { tapAlong } from './tapping.testing';
 
 const recordings = Number(process.env.LAMP_RECORDINGS ?? 200);
 

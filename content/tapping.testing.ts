@@ -1,17 +1,6 @@
 import type { LaidLamp } from '../core/library';
 import { expectedLit, type Recording } from '../core/lamp';
 
-/** mulberry32 (T. Ettinger, public domain): the same draws in each run. */
-export function generator(seed: number) {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
 /**
  * A person who taps along with a lamp, held while it is lit. The noise is not the reader's: a delay of 0.15 to 0.35 s that drifts, jitter of 0.05 to
  * 0.12 s from Student's t with four degrees of freedom (heavy tails), 3 % of the flashes missed, 3 % tapped twice, a lamp whose tempo is 3 % off at

@@ -17,17 +17,7 @@ import {
   usualBudget,
 } from '../core/diagnosis';
 import { type Family, resolveParams, valuesOf } from '../core/library';
-
-/** mulberry32 (T. Ettinger, public domain): the same draws in each run. */
-function generator(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
+import { generator } from '../core/units';
 
 const { families } = readContent('content').library;
 const keys = ['A', 'B'];

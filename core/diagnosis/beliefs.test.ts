@@ -1,6 +1,7 @@
 import { counted, explain, type Finding, fitOf, UnknownFinding, weigh } from './beliefs';
 import { compile, type Opening, priorWeight } from './compile';
-import { family, fault, generator, test } from './small.testing';
+import { generator } from '../units';
+import { family, fault, test } from './small.testing';
 
 const opening: Opening = { told: [], keys: ['A', 'B'], ratePerMinute: 1 };
 const close = (found: ArrayLike<number>, expected: number[], digits = 10) => expected.forEach((x, i) => expect(found[i]).toBeCloseTo(x, digits));

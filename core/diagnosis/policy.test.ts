@@ -4,7 +4,7 @@ import { type Action, costOf, firstBudget, Policy, usualBudget } from './policy'
 import { randomModel, regimes } from './randomModel';
 import { Ranking } from './rank';
 import { RepairOrder } from './repairOrder';
-import { generator } from './small.testing';
+import { generator } from '../units';
 
 const small = { faults: 3, tests: 3, outcomes: [2, 3], reliability: [0.7, 0.95], testCost: [1, 10], repair: [5, 60] } as const;
 

@@ -1,3 +1,4 @@
+import { generator } from '../units';
 import { type Counted, counted, type Finding, fitOf, weigh } from './beliefs';
 import type { Compiled } from './compile';
 import { guardFirst, waitsFor } from './diagnose';
@@ -57,17 +58,6 @@ interface Trial {
   extra: number;
   minutes: number;
   tests: number;
-}
-
-/** mulberry32 (T. Ettinger, public domain): the same draws for the same seed. */
-function generator(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 function pick(chances: readonly number[], draw: () => number): number {

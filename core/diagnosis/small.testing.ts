@@ -1,16 +1,5 @@
 import type { Family, FaultDefinition, TestDefinition } from '../library';
 
-/** mulberry32 (T. Ettinger, public domain): the same draws in each run. */
-export function generator(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
 export const fault = (id: string, link: string, more: Partial<FaultDefinition> = {}): FaultDefinition => ({
   id,
   title: id,
