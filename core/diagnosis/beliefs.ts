@@ -1,5 +1,5 @@
 import { type Compiled, leastChance } from './compile';
-import { priorsOf, sum } from './model';
+import { type Model, type ModelTest, priorsOf, sum } from './model';
 import { usualHumanError, withHumanError } from './rows';
 
 const { log2, log, max, min } = Math;
@@ -44,6 +44,7 @@ export class UnknownFinding extends Error {
 export function counted(compiled: Compiled, findings: readonly Finding[]): Counted[] {
   const width = compiled.hypotheses.length + 1;
   const latest = new Map<string, { at: number; outcome: string; readings: number }>();
+  const trials = new Map<number, number[]>();
   const read = findings.map((finding, at): Counted & { group: string | null } => {
     if ('repair' in finding) {
       const of = compiled.hypotheses.flatMap((h, i) =>
@@ -66,9 +67,20 @@ export function counted(compiled: Compiled, findings: readonly Finding[]): Count
     const before = definition.independent ? undefined : latest.get(group);
     const readings = before?.outcome === finding.outcome ? before.readings + 1 : 1;
     if (!definition.independent) latest.set(group, { at, outcome: finding.outcome, readings });
+    const tried = trials.get(index) ?? test.outcomes.map(() => 0);
+    if (definition.independent) {
+      trials.set(
+        index,
+        tried.map((n, o) => (o === outcome ? n + 1 : n)),
+      );
+    }
     return {
       id: finding.id,
-      chances: readings === 1 ? test.p.subarray(outcome * width, (outcome + 1) * width) : surely(compiled, index, outcome, readings),
+      chances: definition.independent
+        ? nextTrial(test, tried, outcome)
+        : readings === 1
+          ? row(test, outcome, width)
+          : surely(compiled, index, outcome, readings),
       ruledOut: [],
       test: { index, outcome },
       readings,
@@ -76,6 +88,42 @@ export function counted(compiled: Compiled, findings: readonly Finding[]): Count
     };
   });
   return read.filter((r, at) => r.group === null || latest.get(r.group)!.at === at);
+}
+
+const row = (test: ModelTest, outcome: number, width: number): Float64Array => test.p.subarray(outcome * width, (outcome + 1) * width);
+
+/**
+ * Chances of an outcome of a trial after others of the same kind. Under a known fault trials are independent. "Something else" has a rate of its own that
+ * nobody knows: its trials teach what its rate is (Pólya's urn with one ball in the shares of its row; Feller, "An Introduction to Probability Theory", vol. 1,
+ * section V.2), so that repeating a trial says little of it.
+ */
+function nextTrial(test: ModelTest, before: readonly number[], outcome: number): Float64Array {
+  const width = test.p.length / test.outcomes.length;
+  const chances = row(test, outcome, width).slice();
+  const n = before.reduce((a, b) => a + b, 0);
+  chances[width - 1] = (chances[width - 1]! + before[outcome]!) / (1 + n);
+  return chances;
+}
+
+/** The model for what may be done next: a trial that was made before has other chances under "something else". */
+export function modelAfter(compiled: Compiled, findings: readonly Counted[]): Model {
+  const trials = new Map<number, number[]>();
+  for (const { test } of findings) {
+    if (!test || !compiled.tests[test.index]!.test.independent) continue;
+    const counts = trials.get(test.index) ?? compiled.model.tests[test.index]!.outcomes.map(() => 0);
+    counts[test.outcome]! += 1;
+    trials.set(test.index, counts);
+  }
+  if (trials.size === 0) return compiled.model;
+  const tests = compiled.model.tests.map((test, i): ModelTest => {
+    const counts = trials.get(i);
+    if (!counts) return test;
+    const p = test.p.slice();
+    const width = p.length / test.outcomes.length;
+    test.outcomes.forEach((_, o) => p.set(nextTrial(test, counts, o), o * width));
+    return { ...test, p };
+  });
+  return { ...compiled.model, tests };
 }
 
 /** Chances of an outcome that was read several times: the vehicle has not changed, but a person slips each time anew. */

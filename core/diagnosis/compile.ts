@@ -21,6 +21,8 @@ export interface Doable {
   key?: string;
   /** Tests of the same group look at the same thing; one of them counts. */
   group: string;
+  /** It may be recorded and is never proposed: "another key", with the first one. */
+  spare?: true;
 }
 
 /** What is known before anything is seen. */
@@ -64,6 +66,12 @@ export const priorWeight = 40;
  * two hours of work.
  */
 const missed = 120;
+
+/**
+ * "Something else" shows what the faults show on average, so that a look at one part mostly finds that part well; and in this share of looks anything,
+ * evenly. Our own choice.
+ */
+const anything = 0.1;
 
 /** Even an outcome that no row allows stays possible: what is written may always be wrong. */
 export const leastChance = 1e-9;
@@ -126,10 +134,11 @@ function hypothesis(fault: FaultDefinition, key: string | undefined, rate: numbe
 }
 
 function doables(test: TestDefinition, keys: readonly (string | undefined)[]): Doable[] {
-  const with_ = !test.perKey ? [undefined] : test.needs?.keys === 'second' ? keys.slice(1) : keys;
-  return with_.map((key) => {
+  const others = test.needs?.keys === 'second';
+  return (test.perKey ? keys : [undefined]).map((key, i) => {
     const at = key === undefined ? '' : `@${key}`;
-    return { id: `${test.id}${at}`, test, ...(key === undefined ? {} : { key }), group: `${test.same ?? test.id}${at}` };
+    const spare = others && i === 0 ? ({ spare: true } as const) : {};
+    return { id: `${test.id}${at}`, test, ...(key === undefined ? {} : { key }), group: `${test.same ?? test.id}${at}`, ...spare };
   });
 }
 
@@ -151,9 +160,8 @@ function modelTest(
   const width = hypotheses.length + 1;
   const p = new Float64Array(outcomes.length * width);
   const total = priors.reduce((a, b) => a + b, 0);
-  // "Something else" may show anything: half of it what faults show on average, half of it evenly spread.
   const mean = outcomes.map((_, o) => rows.reduce((n, row, f) => n + row[o]! * priors[f]!, 0) / total);
-  const columns = [...rows, mean.map((m) => 0.5 * m + 0.5 / outcomes.length)];
+  const columns = [...rows, mean.map((m) => (1 - anything) * m + anything / outcomes.length)];
   const bare = new Float64Array(outcomes.length * width);
   columns.forEach((row, f) => {
     row.forEach((x, o) => (bare[o * width + f] = x));

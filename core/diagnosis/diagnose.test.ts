@@ -1,5 +1,5 @@
 import type { Finding } from './beliefs';
-import { Diagnostician, percent, type Situation } from './diagnose';
+import { Diagnostician, type Situation } from './diagnose';
 import { family, fault, test } from './small.testing';
 
 const kit = family(
@@ -32,6 +32,46 @@ const situation = (findings: Finding[], more: Partial<Situation> = {}): Situatio
   ...more,
 });
 const diagnose = (findings: Finding[], more: Partial<Situation> = {}) => new Diagnostician(situation(findings, more)).diagnose();
+
+describe('the guard is asked first', () => {
+  const guarded = {
+    ...kit,
+    tests: kit.tests.map((t) => (t.id === 'lamp' ? { ...t, triage: ['guard' as const] } : t)),
+    faults: [...kit.faults!, fault('cover', 'reader', { title: 'Cover', prior: 20, cure: { do: 'take it off', minutes: 1 } })],
+  };
+  it('before a repair that costs next to nothing, and not again', () => {
+    expect(diagnose([], { family: guarded }).advice).toMatchObject({ kind: 'test', test: 'lamp' });
+    expect(diagnose([seen('lamp', 'flashes')], { family: guarded }).advice).toMatchObject({ kind: 'act', fault: 'cover' });
+  });
+});
+
+describe('another key', () => {
+  const keyed = family(
+    [fault('dead', 'token', { perKey: true }), fault('open', 'reader')],
+    [
+      test(
+        'lamp',
+        ['out', 'flashes'],
+        { default: { out: 0.9, flashes: 0.1 }, dead: { out: 0.1, flashes: 0.9 }, open: { out: 0.1, flashes: 0.9 } },
+        { perKey: true },
+      ),
+      test(
+        'second',
+        ['out', 'flashes'],
+        { default: { out: 0.9, flashes: 0.1 }, dead: { out: 0.1, flashes: 0.9 }, open: { out: 0.1, flashes: 0.9 } },
+        { perKey: true, same: 'lamp', needs: { keys: 'second' } },
+      ),
+    ],
+  );
+  it('is not proposed with the first one, and may be recorded with it', () => {
+    const proposed = diagnose([], { family: keyed, keys: ['A', 'B'] }).next.filter((n) => n.test === 'second');
+    expect(proposed.every((n) => n.key === 'B')).toBe(true);
+    const after = diagnose([{ id: '1', test: 'second', outcome: 'flashes', key: 'A' }], { family: keyed, keys: ['A', 'B'] });
+    const dead = after.beliefs.find((b) => b.fault === 'dead' && b.key === 'A')!;
+    expect(dead.p).toBeGreaterThan(dead.prior);
+    expect(diagnose([{ id: '1', test: 'second', outcome: 'flashes', key: 'A' }], { family: keyed, keys: ['A'] }).beliefs).toHaveLength(3);
+  });
+});
 
 describe('the advice', () => {
   it('tests on while no repair is sure enough', () => {
@@ -131,12 +171,3 @@ describe('two faults at once', () => {
     expect(diagnose([...findings, { id: 'r', repair: 'open', worked: false }]).pairs.p).toBeGreaterThan(pairs.p);
   });
 });
-
-it.each([
-  [0, '0 %'],
-  [0.004, 'under 1 %'],
-  [0.5, '50 %'],
-  [0.984, '98 %'],
-  [0.9901, 'over 99 %'],
-  [1, '100 %'],
-])('%d is %s', (p, text) => expect(percent(p)).toBe(text));

@@ -1,7 +1,8 @@
 import { closedBecause, type Family, type FaultGroup, type OnRecord, type ParamValues } from '../library';
-import { type Counted, counted, explain, type Explanation, type Finding, type Fit, fitOf, weigh } from './beliefs';
+import { type Counted, counted, explain, type Explanation, type Finding, type Fit, fitOf, modelAfter, weigh } from './beliefs';
 import { compile, type Compiled, type Doable, type Opening, somethingElse } from './compile';
-import { after, sum } from './model';
+import { after, type Model, sum } from './model';
+import { formatChance } from '../units';
 import { type Pairs, pairsOf } from './pairs';
 import { type Action, type Budget, type Choice, Policy, usualBudget } from './policy';
 import { Ranking } from './rank';
@@ -84,6 +85,8 @@ const shown = 3;
 /** Everything that follows from what was seen: how sure of each fault, what to do next, and what to make of it. */
 export class Diagnostician {
   readonly compiled: Compiled;
+  /** The model for what is done next. */
+  private readonly model: Model;
   private readonly ranking: Ranking;
   private readonly findings: Counted[];
   readonly weights: Float64Array;
@@ -91,8 +94,9 @@ export class Diagnostician {
   /** @throws UnknownFinding, RangeError as `counted` and `compile` do */
   constructor(private readonly situation: Situation) {
     this.compiled = compile(situation.family, situation.params, situation);
-    this.ranking = new Ranking(this.compiled.model);
     this.findings = counted(this.compiled, situation.findings);
+    this.model = modelAfter(this.compiled, this.findings);
+    this.ranking = new Ranking(this.model);
     this.weights = weigh(this.compiled, this.findings);
   }
 
@@ -100,12 +104,12 @@ export class Diagnostician {
     const fit = fitOf(this.compiled, this.findings);
     const open = this.open();
     const asked = (id: string) => this.situation.findings.some((f) => 'test' in f && f.test === id);
-    const choices = guardFirst(new Policy(this.compiled.model, budget).choices(this.weights, open), this.compiled.tests, asked);
+    const choices = guardFirst(new Policy(this.model, budget).choices(this.weights, open), this.compiled.tests, asked);
     const acting = choices.find((c) => c.action.kind !== 'test')!;
     const cheapest = Math.min(...choices.map((c) => c.cost));
     // A test that changes no decision only adds its own cost to what would be done anyway.
     const saves = ({ action, cost }: Choice) =>
-      action.kind === 'test' && cost < acting.cost && cost <= cheapest + (1 - worthProposing) * this.compiled.model.tests[action.test]!.cost;
+      action.kind === 'test' && cost < acting.cost && cost <= cheapest + (1 - worthProposing) * this.model.tests[action.test]!.cost;
     const better = choices.filter((c, i) => (i === 0 && c.action.kind === 'test') || saves(c));
     const bits = this.ranking.bits(this.weights);
     return {
@@ -174,7 +178,7 @@ export class Diagnostician {
 
   private notMade(): number[] {
     const made = new Set(this.findings.flatMap((f) => (f.test ? [this.compiled.tests[f.test.index]!.group] : [])));
-    return this.compiled.tests.flatMap((t, i) => (t.test.independent || !made.has(t.group) ? [i] : []));
+    return this.compiled.tests.flatMap((t, i) => (!t.spare && (t.test.independent || !made.has(t.group)) ? [i] : []));
   }
 
   /** Why a test can't be made now, in words; null: it can. */
@@ -213,7 +217,7 @@ export class Diagnostician {
   }
 
   private leads(index: number): NextTest['leads'] {
-    const test = this.compiled.model.tests[index]!;
+    const test = this.model.tests[index]!;
     return test.outcomes.map((outcome, o) => {
       const weights = after(this.weights, test, o);
       const total = sum(weights);
@@ -233,7 +237,7 @@ export class Diagnostician {
   }
 
   private parts(index: number, nameOf: (fault: number) => string): [string, string] | null {
-    const { p, outcomes } = this.compiled.model.tests[index]!;
+    const { p, outcomes } = this.model.tests[index]!;
     const width = this.weights.length;
     const groups = new Map<string, { weight: number; mixed: number[] }>();
     this.compiled.hypotheses.forEach((_, f) => {
@@ -273,7 +277,7 @@ export class Diagnostician {
       return {
         kind: 'leave',
         ...place,
-        text: `Leave the immobilizer alone: ${percent(1 - immobilizer)} speaks for something beyond it. Go on with ${test.title.toLowerCase()}.`,
+        text: `Leave the immobilizer alone: ${formatChance(1 - immobilizer)} speaks for something beyond it. Go on with ${test.title.toLowerCase()}.`,
       };
     return {
       kind: 'test',
@@ -305,7 +309,7 @@ export class Diagnostician {
       fault: fault.id,
       ...(key === undefined ? {} : { key }),
       p,
-      text: `Act: ${fault.title}${where} (${percent(p)}). The next test costs more than it can save.`,
+      text: `Act: ${fault.title}${where} (${formatChance(p)}). The next test costs more than it can save.`,
     };
   }
 
@@ -328,7 +332,7 @@ export class Diagnostician {
   private worthGetting(cost: number, open: readonly number[]): Advice | null {
     const missing = this.notMade().filter((i) => !open.includes(i));
     if (missing.length === 0) return null;
-    const quick = new Policy(this.compiled.model, { weighings: 0, depth: 0, breadth: [1, 1] });
+    const quick = new Policy(this.model, { weighings: 0, depth: 0, breadth: [1, 1] });
     const best = quick.choices(this.weights, missing)[0]!;
     if (best.action.kind !== 'test' || best.cost > cost * (1 - worthGetting)) return null;
     const doable = this.compiled.tests[best.action.test]!;
@@ -354,8 +358,9 @@ export function waitsFor(
 }
 
 /**
- * The guard is asked before any other test: it takes seconds and saves hours (our default where practitioners disagree). Then comes what the costs say.
- * @returns the choices with the guard's test in front, if testing is what is chosen and the guard has not been asked
+ * The guard is asked before any other test and before any repair: it takes seconds and saves hours (our default where practitioners disagree). Then comes
+ * what the costs say.
+ * @returns the choices with the guard's test in front, if it can be made and has not been
  */
 export function guardFirst<T extends { action: Action }>(
   choices: readonly T[],
@@ -365,9 +370,6 @@ export function guardFirst<T extends { action: Action }>(
   const isGuard = ({ action }: T) => action.kind === 'test' && (tests[action.test]!.test.triage?.includes('guard') ?? false);
   const guard = choices.find(isGuard);
   const first = choices[0];
-  if (!guard || first?.action.kind !== 'test' || tests.some((t) => t.test.triage?.includes('guard') && asked(t.test.id))) return choices;
+  if (!guard || first?.action.kind === 'refer' || tests.some((t) => t.test.triage?.includes('guard') && asked(t.test.id))) return choices;
   return [guard, ...choices.filter((c) => c !== guard)];
 }
-
-/** Whole percents, and never 0 or 100 of what is not certain. */
-export const percent = (p: number): string => (p > 0.99 && p < 1 ? 'over 99 %' : p < 0.01 && p > 0 ? 'under 1 %' : `${Math.round(p * 100)} %`);

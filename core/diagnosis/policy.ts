@@ -21,7 +21,7 @@ export interface Budget {
 }
 
 /** What the app uses. */
-export const usualBudget: Budget = { weighings: 150_000, depth: 2, breadth: [16, 3] };
+export const usualBudget: Budget = { weighings: 100_000, depth: 2, breadth: [16, 3] };
 /** An answer at once, to be replaced by the usual one. */
 export const firstBudget: Budget = { weighings: 0, depth: 0, breadth: [16, 3] };
 

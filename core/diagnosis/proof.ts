@@ -16,6 +16,10 @@ export interface Proof {
   standing: Standing;
   /** What is still to be done, the next one first, in words. */
   open: string[];
+  /** Keys that were not tried since; a key without a tag is an empty name. */
+  untried: string[];
+  /** What is to be done with the suspected cause, if it is that kind of cause. */
+  next: 'broughtBack' | 'takenAway' | null;
   /** Two changes were made with no trial between: whichever helped can't be told. Their names. */
   changedTogether: [string, string] | null;
 }
@@ -37,12 +41,13 @@ export function proofOf(entries: readonly ProofEntry[], keys: readonly string[],
   const away = back < 0 ? undefined : since.slice(back).findLast((e): e is ProofEntry & { kind: 'takenAway' } => e.kind === 'takenAway')?.works;
   const failedAgain = back < 0 ? undefined : (since[back] as ProofEntry & { kind: 'broughtBack' }).fails;
 
+  const next = putBack && failedAgain === undefined ? 'broughtBack' : failedAgain === true && away === undefined ? 'takenAway' : null;
   const open = [
     ...untried.map((key) => (key === undefined ? 'Start it, and let it run.' : `Start it with key ${key}, and let it run.`)),
-    ...(putBack && failedAgain === undefined ? ['Bring the suspected cause back once: it must fail.'] : []),
-    ...(failedAgain === true && away === undefined ? ['Take the cause away again: it must work.'] : []),
+    ...(next === 'broughtBack' ? ['Bring the suspected cause back once: it must fail.'] : []),
+    ...(next === 'takenAway' ? ['Take the cause away again: it must work.'] : []),
   ];
-  return { standing: standingOf(), open, changedTogether: together(entries) };
+  return { standing: standingOf(), open, untried: untried.map((key) => key ?? ''), next, changedTogether: together(entries) };
 
   function standingOf(): Standing {
     if (wanted.some((key) => last(key) === false) || away === false) return 'failed';

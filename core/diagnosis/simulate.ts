@@ -1,5 +1,5 @@
 import { generator } from '../units';
-import { type Counted, counted, type Finding, fitOf, weigh } from './beliefs';
+import { type Counted, counted, type Finding, fitOf, modelAfter, weigh } from './beliefs';
 import type { Compiled } from './compile';
 import { guardFirst, waitsFor } from './diagnose';
 import { sum } from './model';
@@ -115,7 +115,8 @@ function decider(compiled: Compiled, { policy, fixed, budget = simulationBudget 
     const found = known.get(situation);
     if (found) return found;
     const asked = (id: string) => findings.some((f) => f.test && compiled.tests[f.test.index]!.test.id === id);
-    const { action } = guardFirst(engine.choices(weights, open), compiled.tests, asked)[0]!;
+    const now = modelAfter(compiled, findings);
+    const { action } = guardFirst(new Policy(now, budget).choices(weights, open), compiled.tests, asked)[0]!;
     known.set(situation, action);
     return action;
   };
@@ -208,7 +209,9 @@ function trial(
     }
     const weights = weigh(compiled, counts);
     const open = tests.flatMap((t, i) =>
-      waitsFor(t, { family: compiled.family, findings }) === undefined && (made.get(t.group) ?? 0) < (t.test.independent ? mostRepeats : 1)
+      !t.spare &&
+      waitsFor(t, { family: compiled.family, findings }) === undefined &&
+      (made.get(t.group) ?? 0) < (t.test.independent ? mostRepeats : 1)
         ? [i]
         : [],
     );

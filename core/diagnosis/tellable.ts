@@ -6,7 +6,7 @@ export function tellableFaults(compiled: Compiled): boolean[] {
   return hypotheses.map((_, a) => hypotheses.every((__, b) => a === b || divergence(compiled, a, b) >= tellableBits));
 }
 
-/** From here on two faults count as told apart: 2 bits bound the error of the better guess between the two at one eighth. */
+/** From here on two faults count as told apart: 1 bit bounds the error of the better guess between two equally likely ones at one quarter. */
 export const tellableBits = 1;
 
 /**

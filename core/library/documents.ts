@@ -129,7 +129,8 @@ export interface FaultDefinition {
   /** It sits in one key: with another key the vehicle is as it should be. */
   perKey?: boolean;
   looks: string;
-  cure: { do: string; minutes: number; money?: number; penalty?: number; procedure?: string };
+  /** `effect`: what it does to keys and memory beyond the mending; its gate stands before it. */
+  cure: { do: string; minutes: number; money?: number; penalty?: number; procedure?: string; effect?: Effect };
   /** How the cure is proven; `putBack`: the suspected cause is brought back once, to see it fail, and taken away again. */
   prove: { say: string; putBack?: boolean };
 }

@@ -148,6 +148,7 @@ const fault = Joi.object({
     money,
     penalty: money,
     procedure: id,
+    effect,
   }).required(),
   prove: Joi.object({ say: text.required(), putBack: Joi.boolean() }).required(),
 });

@@ -1,4 +1,4 @@
-import { formatDuration, formatLeft, formatQuantity } from '.';
+import { formatChance, formatDuration, formatLeft, formatQuantity } from '.';
 
 test.each([
   [0, '0:00'],
@@ -25,3 +25,14 @@ test.each([
   [12.456, 'V', '12.46 V'],
   [3, '', '3'],
 ])('%d %s is %s', (value, unit, text) => expect(formatQuantity(value, unit)).toBe(text));
+
+test.each([
+  [0, '0 %'],
+  [0.004, 'under 1 %'],
+  [0.01, '1 %'],
+  [0.5, '50 %'],
+  [0.984, '98 %'],
+  [0.99, '99 %'],
+  [0.9901, 'over 99 %'],
+  [1, '100 %'],
+])('a chance of %d is %s', (p, text) => expect(formatChance(p)).toBe(text));

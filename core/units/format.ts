@@ -31,3 +31,9 @@ export function formatQuantity(value: number, unit: string): string {
 function trimmed(value: number): string {
   return String(Math.round(value * 100) / 100);
 }
+
+/** A chance, 0 to 1, in whole percents; what is not certain is never 0 or 100. @example formatChance(0.996) // "over 99 %" */
+export function formatChance(p: number): string {
+  if (p > 0.99 && p < 1) return 'over 99 %';
+  return p < 0.01 && p > 0 ? 'under 1 %' : `${Math.round(p * 100)} %`;
+}

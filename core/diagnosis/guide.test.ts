@@ -1,0 +1,135 @@
+import { assess, type CaseFacts } from './assess';
+import type { Finding } from './beliefs';
+import { Diagnostician } from './diagnose';
+import { type Cured, guide } from './guide';
+import { proofOf } from './proof';
+import { family, fault, test } from './small.testing';
+
+const kit = {
+  ...family(
+    [
+      fault('open', 'reader', { title: 'Coil open', cure: { do: 'mend', minutes: 60 } }),
+      fault('unpaired', 'guardAccepts', { title: 'Not paired', cure: { do: 'relearn', minutes: 45, procedure: 'relearn' } }),
+      fault('cover', 'reader', { title: 'Cover', cure: { do: 'take it off', minutes: 2 }, prove: { say: 'Put it back once.', putBack: true } }),
+    ],
+    [
+      test(
+        'lamp',
+        ['out', 'flashes'],
+        { default: { out: 0.02, flashes: 0.98 }, unpaired: { out: 0.98, flashes: 0.02 } },
+        { humanError: 0.001, triage: ['guard'] },
+      ),
+      test('field', ['there', 'none'], { default: { there: 0.98, none: 0.02 }, open: { there: 0.02, none: 0.98 } }, { minutes: 5 }),
+      test('away', ['helps', 'same'], { default: { helps: 0.02, same: 0.98 }, cover: { helps: 0.98, same: 0.02 } }, { minutes: 2 }),
+    ],
+    { elsewhere: { prior: 0.02, minutes: 60, money: 200 } },
+  ),
+  next: [
+    { procedure: 'relearn', why: 'by the family', when: { changed: 'engineModule' } },
+    {
+      verify: true as const,
+      why: 'try each key',
+      when: {
+        any: [
+          { evidence: 'engine', is: 'runs' },
+          { run: 'relearn', is: 'finished' },
+        ],
+      },
+    },
+  ],
+};
+const seen = (t: string, outcome: string): Finding => ({ id: t, test: t, outcome });
+function steps(findings: Finding[], more: Partial<CaseFacts> = {}, cured: Cured | null = null, procedures = ['relearn']) {
+  const facts: CaseFacts = { changed: [], symptoms: [], keys: ['A'], runs: {}, verified: false, ...more };
+  const lines = findings.flatMap((f) => ('test' in f ? [f] : []));
+  const diagnosis = new Diagnostician({ family: kit, params: {}, told: facts.changed, keys: [], ratePerMinute: 1, findings }).diagnose();
+  return guide(kit, assess(kit, {}, facts, lines), diagnosis, findings, cured, new Set(procedures)).map((s) =>
+    s.kind === 'test'
+      ? `test ${s.test.id}`
+      : s.kind === 'procedure'
+        ? `procedure ${s.procedure}${s.fault ? ` for ${s.fault}` : ''}`
+        : 'fault' in s
+          ? `${s.kind} ${s.fault}${s.kind === 'prove' ? ` ${s.ask}` : ''}`
+          : s.kind,
+  );
+}
+const cure = (id: string, entries: Parameters<typeof proofOf>[0], keys = ['A']): Cured => {
+  const found = kit.faults!.find((f) => f.id === id)!;
+  return { fault: found, proof: proofOf(entries, keys, found.prove.putBack ?? false) };
+};
+
+describe('what the page of a case proposes', () => {
+  it('is what the diagnosis advises, with what else is worth its price', () => {
+    expect(steps([])[0]).toBe('test lamp');
+    expect(steps([seen('lamp', 'flashes'), seen('field', 'none'), seen('away', 'same')])).toEqual(['repair open']);
+  });
+
+  it('is the procedure that cures the fault, where there is one; else the repair', () => {
+    expect(steps([seen('lamp', 'out'), seen('field', 'there'), seen('away', 'same')])[0]).toBe('procedure relearn for unpaired');
+    expect(steps([seen('lamp', 'out'), seen('field', 'there'), seen('away', 'same')], {}, null, [])[0]).toBe('repair unpaired');
+  });
+
+  it('keeps what the family’s own rules name beside it, once', () => {
+    expect(steps([], { changed: ['engineModule'] }).slice(0, 2)).toEqual(['test lamp', 'procedure relearn']);
+    expect(
+      steps([seen('lamp', 'out'), seen('field', 'there'), seen('away', 'same')], { changed: ['engineModule'] }).filter((s) =>
+        s.startsWith('procedure'),
+      ),
+    ).toHaveLength(1);
+  });
+
+  it('takes a finding once more when the findings do not fit together, and is unknown when none would explain it', () => {
+    const findings = [seen('lamp', 'out'), seen('field', 'none')];
+    const diagnosis = new Diagnostician({ family: kit, params: {}, told: [], keys: [], ratePerMinute: 1, findings }).diagnose();
+    const assessment = assess(kit, {}, { changed: [], symptoms: [], keys: [], runs: {}, verified: false }, []);
+    const next = (finding: string | undefined, tests = diagnosis.next) =>
+      guide(
+        kit,
+        assessment,
+        { ...diagnosis, next: tests, advice: { kind: 'contradiction', text: 'They do not fit.', ...(finding ? { finding } : {}) } },
+        findings,
+        null,
+        new Set(),
+      )[0];
+    expect(next('field')).toMatchObject({ kind: 'test', test: { id: 'field' }, why: 'They do not fit.' });
+    expect(next(undefined, [])).toEqual({ kind: 'unknown', why: 'They do not fit.' });
+  });
+
+  it.each<[string, Cured, string[]]>([
+    ['untried keys come first', cure('open', [{ kind: 'change', what: 'coil' }]), ['verify']],
+    [
+      'then the cause is brought back',
+      cure('cover', [
+        { kind: 'change', what: 'cover' },
+        { kind: 'tried', key: 'A', works: true },
+      ]),
+      ['prove cover broughtBack', 'verify'],
+    ],
+    [
+      'and taken away again',
+      cure('cover', [
+        { kind: 'change', what: 'cover' },
+        { kind: 'tried', key: 'A', works: true },
+        { kind: 'broughtBack', fails: true },
+      ]),
+      ['prove cover takenAway', 'verify'],
+    ],
+    [
+      'a cause that can’t be brought back needs only the keys',
+      cure('open', [
+        { kind: 'change', what: 'coil' },
+        { kind: 'tried', key: 'A', works: true },
+      ]),
+      ['verify'],
+    ],
+    ['both at once are both shown', cure('cover', [{ kind: 'change', what: 'cover' }]), ['verify', 'prove cover broughtBack']],
+  ])('proves a cure: %s', (_, cured, expected) => expect(steps([], {}, cured)).toEqual(expected));
+
+  it('hands over when all of it is done', () => {
+    const done = cure('open', [
+      { kind: 'change', what: 'coil' },
+      { kind: 'tried', key: 'A', works: true },
+    ]);
+    expect(steps([], { runs: { relearn: 'finished' }, verified: true }, done)).toEqual(['handOver']);
+  });
+});

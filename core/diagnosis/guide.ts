@@ -1,0 +1,91 @@
+import type { Family, FaultDefinition } from '../library';
+import type { Assessment, Proposal } from './assess';
+import type { Finding } from './beliefs';
+import type { Diagnosis, NextTest } from './diagnose';
+import type { Proof } from './proof';
+
+/** One thing to do, as the page of a case shows it. */
+export type Step =
+  /** `weighed`: what the diagnosis expects of it; a test that was chosen by a person has none. */
+  | (Extract<Proposal, { kind: 'test' }> & { weighed?: NextTest })
+  | (Extract<Proposal, { kind: 'procedure' }> & { fault?: string; key?: string })
+  | Extract<Proposal, { kind: 'verify' | 'handOver' | 'nothing' }>
+  /** `pending`: line of the ledger about a repair that was made and not tried since. */
+  | { kind: 'repair'; fault: string; key?: string; why: string; pending?: string }
+  /** The suspected cause is brought back once, or taken away again. */
+  | { kind: 'prove'; fault: string; key?: string; ask: 'broughtBack' | 'takenAway'; why: string }
+  | { kind: 'unknown'; why: string };
+
+/** What was done about a fault and worked, and how well that is proven. */
+export interface Cured {
+  fault: FaultDefinition;
+  key?: string;
+  proof: Proof;
+}
+
+/**
+ * What to do next, the first one first: proving a cure before anything else; else what the diagnosis advises; and beside it other tests that are worth
+ * their price and the procedures that the family's own rules name.
+ * @param assessment of the same findings, with the family's own rules
+ * @param procedures ids of the procedures that there are
+ */
+export function guide(
+  family: Family,
+  assessment: Assessment,
+  diagnosis: Diagnosis,
+  findings: readonly Finding[],
+  cured: Cured | null,
+  procedures: ReadonlySet<string>,
+): Step[] {
+  const finish = finishing(assessment, cured);
+  const advised = cured ? [] : advice(family, diagnosis, findings, procedures);
+  const rules = assessment.next.filter((p) => p.kind === 'procedure');
+  const steps = [...finish, ...advised.slice(0, 1), ...rules, ...advised.slice(1)];
+  const seen = new Set<string>();
+  const different = steps.filter((s) => {
+    const name = nameOf(s);
+    return !seen.has(name) && seen.add(name);
+  });
+  return different.length > 0 ? different : [{ kind: 'nothing', why: 'Every test of this family that could tell more has been made.' }];
+}
+
+const nameOf = (step: Step): string =>
+  step.kind === 'test' ? `test ${step.test.id}` : step.kind === 'procedure' ? `procedure ${step.procedure}` : step.kind;
+
+/** What a cure still needs; without one, what the family's rules say once it runs. */
+function finishing(assessment: Assessment, cured: Cured | null): Step[] {
+  const rule = assessment.next.find((p) => p.kind === 'verify' || p.kind === 'handOver');
+  if (!cured) return rule ? [rule] : [];
+  const { fault, key, proof } = cured;
+  const where = { fault: fault.id, ...(key === undefined ? {} : { key }) };
+  const why = `It worked: ${fault.title.toLowerCase()}. Prove the cure: ${fault.prove.say}`;
+  const bring: Step[] = proof.next === null ? [] : [{ kind: 'prove', ...where, ask: proof.next, why: fault.prove.say }];
+  if (proof.untried.length > 0) return [{ kind: 'verify', why }, ...bring];
+  return [...bring, rule ?? { kind: 'verify', why }];
+}
+
+function advice(family: Family, { advice: said, next }: Diagnosis, findings: readonly Finding[], procedures: ReadonlySet<string>): Step[] {
+  const tests = next.flatMap((n): Step[] => {
+    const test = family.tests.find((t) => t.id === n.test);
+    return test ? [{ kind: 'test', test, ...(n.key === undefined ? {} : { key: n.key }), why: n.why, weighed: n }] : [];
+  });
+  switch (said.kind) {
+    case 'contradiction': {
+      const suspect = findings.find((f) => f.id === said.finding);
+      const test = suspect && 'test' in suspect ? family.tests.find((t) => t.id === suspect.test) : undefined;
+      if (!suspect || !test) return tests.length > 0 ? tests : [{ kind: 'unknown', why: said.text }];
+      return [{ kind: 'test', test, ...(suspect.key === undefined ? {} : { key: suspect.key }), why: said.text }, ...tests];
+    }
+    case 'act': {
+      const { cure } = family.faults!.find((f) => f.id === said.fault)!;
+      const where = { fault: said.fault, ...(said.key === undefined ? {} : { key: said.key }), why: said.text };
+      return cure.procedure !== undefined && procedures.has(cure.procedure)
+        ? [{ kind: 'procedure', procedure: cure.procedure, ...where }, ...tests]
+        : [{ kind: 'repair', ...where }, ...tests];
+    }
+    case 'unknown':
+      return [{ kind: 'unknown', why: said.text }, ...tests];
+    default:
+      return tests;
+  }
+}
