@@ -2,10 +2,15 @@ import { reactRouter } from '@react-router/dev/vite';
 import { defineConfig } from 'vite';
 
 export default defineConfig(({ isSsrBuild }) => ({
-  plugins: [reactRouter()],
+  plugins: [
+    reactRouter(),
+    // The router's plugin gives every entry the same name.
+    ...(isSsrBuild ? [{ name: 'entry-names', outputOptions: (options: object) => ({ ...options, entryFileNames: '[name].js' }) }] : []),
+  ],
   build: {
-    // The server's entry carries Express and the database with it, so that routes and server share one copy of every module.
-    ...(isSsrBuild ? { rollupOptions: { input: './server/entry.ts' } } : {}),
+    // The server's entry carries Express and the database with it, so that routes and server share one copy of every module. Beside it stands the
+    // worker that looks far ahead (server/weigher.ts).
+    ...(isSsrBuild ? { rollupOptions: { input: { index: './server/entry.ts', diagnosisWorker: './server/diagnosisWorker.ts' } } } : {}),
     assetsInlineLimit: 0,
   },
   // One instance of the style engine, in development too.

@@ -23,6 +23,7 @@ const { url } = await start({
   host: env.HOST ?? '127.0.0.1',
   port,
   templates: join(root, 'build/templates'),
+  worker: join(root, 'build/server/diagnosisWorker.js'),
   manualClock: env.BLOODSTONE_CLOCK === 'manual',
   demo: env.BLOODSTONE_DEMO === '1',
   fresh: env.BLOODSTONE_FRESH === '1',

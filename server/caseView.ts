@@ -1,18 +1,22 @@
-import { closedBecause, gates, paramWords, resolveLamps, resolveParams, valuesOf, warnedBecause, withoutChances } from '../core/library';
+import { closedBecause, type Family, gates, paramWords, resolveLamps, resolveParams, valuesOf, warnedBecause, withoutChances } from '../core/library';
 import { lint, paramsAt } from '../core/procedure';
 import { type Ability, abilities } from '../core/library';
 import { gridCell, heldTags } from '../core/keys';
 import { triage } from '../core/triage';
-import { entriesOf, loadCase, onRecord } from './cases';
+import { type CaseRecord, entriesOf, loadCase, onRecord } from './cases';
 import { conditionWords } from './report';
-import { assessCase, ledgerOf } from './floor';
+import { diagnosisView, ledgerOf, readForDiagnosis, standingDeeds } from './diagnosis';
 import { doubtOf, earlierFamilies, strangeLamp } from './identification';
 import { caseNumbers, keptIn } from './numbers';
 import { listProfiles } from './profiles';
 import type { Services } from './services';
+import { readShop } from './shop';
 
-/** Everything the page of a case shows. */
-export async function readCasePage(services: Services, caseId: number) {
+/**
+ * Everything the page of a case shows.
+ * @param supposing findings that nobody made, for a look at what would follow
+ */
+export async function readCasePage(services: Services, caseId: number, supposing: Supposed = []) {
   const record = await loadCase(services.database.db, caseId);
   if (!record) return undefined;
   const { documents, library } = services;
@@ -23,7 +27,9 @@ export async function readCasePage(services: Services, caseId: number) {
   const learnt = Object.entries(numbers).filter(([name, n]) => profile?.values[name]?.value !== n.value);
   const kept = learnt.length === 0 ? undefined : keptIn(record, numbers, await listProfiles(services.database.db, library));
   const cautions = Object.fromEntries(library.cautions);
-  const assessment = await assessCase(services, record);
+  const supposed = supposedFindings(family, record, supposing);
+  const read = await readForDiagnosis(services, record, supposed);
+  const { assessment } = read;
   const procedures = [...library.procedures.values()]
     .filter((p) => p.family === family.id)
     .map((p) => ({
@@ -48,7 +54,17 @@ export async function readCasePage(services: Services, caseId: number) {
     held: heldTags(record.custody),
     condition: conditionWords(record.condition),
     authorised: onRecord(record),
-    assessment,
+    diagnosis: diagnosisView(services, read, read.situation && services.weigher.now(read.situation)),
+    supposing: supposed.map(({ test, outcome, key }) => ({ test, outcome, ...(key === undefined ? {} : { key }) })),
+    currency: (await readShop(services.database.db)).currency || 'units',
+    /** Lines about repairs that count, and what their repair would need first. */
+    deeds: standingDeeds(record).map((d) => d.id),
+    shut: Object.fromEntries(
+      (read.family.faults ?? []).flatMap((f) => {
+        const because = f.cure.effect ? closedBecause(f.cure.effect, onRecord(record)) : [];
+        return because.length > 0 ? [[f.id, because]] : [];
+      }),
+    ),
     procedures,
     cautions,
     /** Words of what was recorded while the vehicle was taken for another system, by the version of that family. */
@@ -92,5 +108,28 @@ export async function readCasePage(services: Services, caseId: number) {
     typical: Object.values(params).filter((p) => p.status === 'typical').length,
     effects: Object.fromEntries(family.tests.map((t) => [t.id, gates[t.effect].says])),
   };
+}
+
+/** The diagnosis of a case as its page shows it, with the answer that looks far ahead. */
+export async function readFinalDiagnosis(services: Services, caseId: number, supposing: Supposed) {
+  const record = await loadCase(services.database.db, caseId);
+  if (!record) return undefined;
+  const family = await services.documents.family(record.family);
+  const read = await readForDiagnosis(services, record, supposedFindings(family, record, supposing));
+  return diagnosisView(services, read, read.situation && { diagnosis: await services.weigher.later(read.situation), final: true });
+}
+
+type Supposed = readonly { test: string; outcome: string; key?: string }[];
+
+/** Only what this family has can be supposed. */
+function supposedFindings(family: Family, record: CaseRecord, supposing: Supposed) {
+  return supposing
+    .flatMap(({ test: id, outcome, key }) => {
+      const test = family.tests.find((t) => t.id === id);
+      const tags = record.keys.map((k) => k.tag);
+      if (!test || !Object.hasOwn(test.outcomes, outcome) || (test.perKey && key !== undefined && !tags.includes(key))) return [];
+      return [{ test: id, outcome, ...(test.perKey && key !== undefined ? { key } : {}) }];
+    })
+    .map((s, i) => ({ id: `if-${i}`, ...s }));
 }
 export type CasePage = NonNullable<Awaited<ReturnType<typeof readCasePage>>>;

@@ -11,10 +11,12 @@ import {
   type CaseKind,
   type CaseState,
   type Complaint,
+  type Conclusion,
   type Condition,
   counterReading,
   custody,
   customer,
+  type DeedKind,
   evidence,
   identification,
   type NewKeyPlan,
@@ -68,22 +70,35 @@ export interface PhotoLine {
   by: string;
   at: number;
 }
-export interface LedgerEntry {
+interface LedgerLine {
   id: string;
-  test: string;
-  outcome: string | null;
+  /** Place in the ledger, from 1; tests and deeds share the numbers. */
+  seq: number;
   key: string | null;
   note: string;
   replaces: string | null;
-  runId: number | null;
-  /** The look that was read for it. */
-  lookId: string | null;
+  /** How long it took; null: nobody counted. */
+  minutes: number | null;
   by: string;
   occurredAt: number;
   /** Version of the family in whose words it was recorded. */
   familyHash: string;
   /** Recorded when the vehicle was taken for another system; it stays, and does not count. */
   foreign: boolean;
+}
+export interface LedgerEntry extends LedgerLine {
+  test: string;
+  outcome: string | null;
+  runId: number | null;
+  /** The look that was read for it. */
+  lookId: string | null;
+}
+/** Something done about a fault. */
+export interface Deed extends LedgerLine {
+  kind: DeedKind;
+  fault: string;
+  /** `done`: repaired, and not tried since. Null withdraws the line that `replaces` names. */
+  result: 'works' | 'fails' | 'done' | null;
 }
 /** A case with everything that belongs to it. */
 export interface CaseRecord {
@@ -110,6 +125,9 @@ export interface CaseRecord {
   closedBy: string | null;
   outcome: string | null;
   closing: 'done' | 'notDone' | null;
+  conclusion: Conclusion | null;
+  /** Fault that was found to be the cause, or `somethingElse`. */
+  conclusionFault: string | null;
   keys: CaseKey[];
   parts: { tag: string; what: string; label: string; note: string }[];
   custody: CustodyLine[];
@@ -118,8 +136,18 @@ export interface CaseRecord {
   states: { state: CaseState; reason: string; by: string; at: number }[];
   authority: { kind: string; note: string; by: string; at: number }[];
   /** What was seen of the vehicle and which system was chosen, in order of time. */
-  identifications: { seen: Record<string, string>; family: DocumentPin; profile: DocumentPin | null; carried: string[]; by: string; at: number }[];
+  identifications: {
+    seen: Record<string, string>;
+    family: DocumentPin;
+    profile: DocumentPin | null;
+    carried: string[];
+    proven: Record<string, number>;
+    by: string;
+    at: number;
+  }[];
   evidence: LedgerEntry[];
+  /** Repairs, and causes that were brought back to see them fail. */
+  deeds: Deed[];
   /** Lamps that were watched, with their raw taps. */
   looks: LookLine[];
   runs: { id: number; procedure: DocumentPin; status: 'running' | 'finished' | 'stopped'; startedAt: number; endedAt: number | null }[];
@@ -145,7 +173,7 @@ export const entriesOf = (record: Pick<CaseRecord, 'judgements' | 'evidence'>, f
   abilityEntries(record.judgements, counting(record.evidence), family.tests);
 
 /** Lines of the ledger that speak of the system as it is taken for now. */
-export const counting = (evidence: readonly LedgerEntry[]): LedgerEntry[] => evidence.filter((e) => !e.foreign);
+export const counting = <Line extends LedgerLine>(lines: readonly Line[]): Line[] => lines.filter((e) => !e.foreign);
 
 /** Every key that is here was seen in every ability its family asks for, since the last run ended. */
 export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'runs' | 'evidence'>, family: Family): boolean {
@@ -193,6 +221,18 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
     const mine = <T extends { caseId: number }>(list: T[]) => list.filter((r) => r.caseId === c.id);
     const families = new Map(mine(identified).map((l) => [l.family.hash, l.family.id]));
     const carried = new Set(mine(identified).at(-1)?.carried);
+    const line = (e: (typeof entries)[number]): LedgerLine => ({
+      id: e.id,
+      seq: e.seq,
+      key: e.keyTag,
+      note: e.note,
+      replaces: e.replaces,
+      minutes: e.minutes,
+      by: name(e.by),
+      occurredAt: e.occurredAt,
+      familyHash: e.familyHash,
+      foreign: (families.get(e.familyHash) ?? c.familyId) !== c.familyId && !carried.has(e.id),
+    });
     return {
       id: c.id,
       number: caseNumber(c.id),
@@ -217,6 +257,8 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
       closedBy: name(c.closedBy),
       outcome: c.outcome,
       closing: c.closing,
+      conclusion: c.conclusion,
+      conclusionFault: c.conclusionFault,
       keys: mine(keys).map(({ caseId: _caseId, kind, ...key }) => ({ ...key, kind: kind as KeyKind })),
       parts: mine(parts).map(({ tag, what, label, note }) => ({ tag, what, label, note })),
       custody: handed
@@ -245,23 +287,16 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
         family: l.family,
         profile: l.profile,
         carried: l.carried,
+        proven: l.proven,
         by: name(l.by),
         at: l.at,
       })),
-      evidence: mine(entries).map((e) => ({
-        id: e.id,
-        test: e.test,
-        outcome: e.outcome,
-        key: e.keyTag,
-        note: e.note,
-        replaces: e.replaces,
-        runId: e.runId,
-        lookId: e.lookId,
-        by: name(e.by),
-        occurredAt: e.occurredAt,
-        familyHash: e.familyHash,
-        foreign: (families.get(e.familyHash) ?? c.familyId) !== c.familyId && !carried.has(e.id),
-      })),
+      evidence: mine(entries)
+        .filter((e) => e.kind === 'test')
+        .map((e) => ({ ...line(e), test: e.test, outcome: e.outcome, runId: e.runId, lookId: e.lookId })),
+      deeds: mine(entries).flatMap((e) =>
+        e.kind === 'test' ? [] : [{ ...line(e), kind: e.kind, fault: e.test, result: e.outcome as Deed['result'] }],
+      ),
       looks: looks.get(c.id) ?? [],
       runs: mine(runs).map((r) => ({
         id: r.id,

@@ -1,9 +1,12 @@
 import { eq } from 'drizzle-orm';
+import { somethingElse } from '../core/diagnosis';
 import { heldTags } from '../core/keys';
+import type { Family } from '../core/library';
 import { caseForChange, caseNumber, type CaseRecord, isVerified, openCaseForChange } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Tx } from './db/open';
-import { caseFile, type CaseState, custody, stateChange } from './db/schema';
+import { caseFile, type CaseState, type Conclusion, custody, stateChange } from './db/schema';
+import { curedOf, proofOfFault } from './diagnosis';
 import type { Documents } from './documents';
 import { refused } from './expected';
 import { notify } from './live';
@@ -54,6 +57,35 @@ export interface Closing {
   reason: string;
   /** Tags given back to the customer at this moment. */
   returned: string[];
+  /** How well the cause is known, and which it was; left out where the family has no faults or the case has no vehicle. */
+  conclusion?: Conclusion;
+  fault?: string;
+}
+
+/** @throws Refused for a cause that the family does not have, for one that is not named, and for a proof that is not there */
+function concluded(
+  record: CaseRecord,
+  family: Family | null,
+  { conclusion, fault }: Closing,
+): { conclusion: Conclusion | null; conclusionFault: string | null } {
+  if (!family?.faults?.length || record.kind !== 'vehicle') return { conclusion: null, conclusionFault: null };
+  if (conclusion === undefined || conclusion === 'unknown') return { conclusion: 'unknown', conclusionFault: null };
+  if (fault === undefined) throw refused(400, 'causeMissing', 'Say which cause it was, or that it stayed unknown.', 'fault');
+  const known = family.faults.find((f) => f.id === fault);
+  if (!known && fault !== somethingElse)
+    throw refused(400, 'unknownFault', 'This cause is not in the family of this case. Choose one of the list.', 'fault');
+  if (conclusion === 'proven') {
+    const proof = known ? proofOfFault(record, family, known) : null;
+    const repaired = known !== undefined && curedOf(record, family)?.fault.id === known.id;
+    if (!proof || !repaired || proof.standing !== 'proven')
+      throw refused(
+        400,
+        'notProven',
+        `It is not proven yet. ${!known || !repaired ? 'Record the repair and that it works.' : (proof?.open[0] ?? 'The cause was brought back and it worked all the same.')} Or call it likely.`,
+        'conclusion',
+      );
+  }
+  return { conclusion, conclusionFault: fault };
 }
 
 async function giveBack(tx: Tx, act: Act, record: CaseRecord, tags: string[]): Promise<void> {
@@ -69,7 +101,8 @@ export async function closeCase(db: Db, documents: Documents, act: Act, caseId: 
   await actOnce(db, act, { right: 'closeCase', action: 'case closed', payload: [caseId, form], caseId, detail }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
     noRun(record);
-    if (record.kind === 'vehicle' && !isVerified(record, await documents.family(record.family, tx))) {
+    const family = record.kind === 'vehicle' ? await documents.family(record.family, tx) : null;
+    if (family && !isVerified(record, family)) {
       if (form.reason === '')
         throw refused(
           400,
@@ -80,9 +113,10 @@ export async function closeCase(db: Db, documents: Documents, act: Act, caseId: 
       if (!may(act.actor, 'closeWithoutProof'))
         throw refused(403, 'notAllowed', 'Only a lead may close a case without proof. Ask the lead.', 'reason');
     }
+    const cause = concluded(record, family, form);
     await giveBack(tx, act, record, form.returned);
     const outcome = form.reason === '' ? form.outcome : `${form.outcome} Closed without proof: ${form.reason}`;
-    await moveTo(tx, act, caseId, 'closed', form.reason, { closedAt: act.now, closedBy: act.actor.id, outcome, closing: 'done' });
+    await moveTo(tx, act, caseId, 'closed', form.reason, { closedAt: act.now, closedBy: act.actor.id, outcome, closing: 'done', ...cause });
     return null;
   });
 }
@@ -102,6 +136,8 @@ export async function closeNotDone(db: Db, act: Act, caseId: number, form: { rea
         closedBy: act.actor.id,
         outcome: `Not done: ${form.reason}`,
         closing: 'notDone',
+        conclusion: null,
+        conclusionFault: null,
       });
       return null;
     },

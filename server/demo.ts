@@ -9,7 +9,7 @@ import { answersOf, type CommandBody, leafAt, present, waitTimes } from '../core
 import { valuesOf } from '../core/library';
 import { saveCall } from './calls';
 import { parseCall, type RunCommand } from './forms';
-import { recordEvidence } from './ledger';
+import { recordDeed, recordEvidence } from './ledger';
 import { commandRun, foldRun, loadRun, programOf, startRun } from './runs';
 import type { Services } from './services';
 
@@ -155,12 +155,21 @@ class Seeder {
     await this.saw(van, yesterday + 4 * minute, 'lamp', 'accepted', 'A');
     await this.saw(van, yesterday + 6 * minute, 'engine', 'cranks', 'A');
     await this.saw(van, yesterday + 20 * minute, 'interlockLook', 'fine');
+    await recordDeed(db, this.services.documents, await this.act(yesterday + 65 * minute), van, {
+      kind: 'repair',
+      fault: 'fuelPump',
+      result: 'works',
+      note: 'fuse of the fuel pump renewed',
+      minutes: 40,
+    });
     await this.saw(van, yesterday + 70 * minute, 'engine', 'runs', 'A');
     await this.verifyAll(van, yesterday + 75 * minute, ['A'], { 'A remote': 'cannotJudge' });
     await closeCase(db, this.services.documents, await this.act(yesterday + 80 * minute), van, {
       returned: [],
       outcome: 'Guard accepted from the start. The jump start had blown the fuel pump fuse; fuse replaced, runs.',
       reason: '',
+      conclusion: 'proven',
+      fault: 'fuelPump',
     });
     const estate = await this.open(yesterday + 90 * minute, {
       vehicle: 'Tarn Sluice estate, blue',
@@ -181,6 +190,8 @@ class Seeder {
       returned: [],
       outcome: 'Chip of tag A is dead. Customer drives on with tag B and orders a new key.',
       reason: 'The dead key cannot be verified; the customer was told.',
+      conclusion: 'likely',
+      fault: 'chipDead',
     });
   }
 

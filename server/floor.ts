@@ -1,9 +1,10 @@
 import { asc, eq } from 'drizzle-orm';
-import { type Family, resolveParams, valuesOf, withoutChances } from '../core/library';
-import { assess, type Assessment, type CaseFacts, type EvidenceEntry } from '../core/diagnosis';
+import { valuesOf } from '../core/library';
+import type { Step } from '../core/diagnosis';
 import { type Attention, forecast, type ForecastSpan, view } from '../core/procedure';
-import { caseNumber, type CaseRecord, counting, isVerified, loadCases, onRecord } from './cases';
+import { caseNumber, type CaseRecord, loadCases, onRecord } from './cases';
 import { caseFile } from './db/schema';
+import { readForDiagnosis, stepsOf } from './diagnosis';
 import { listBays } from './shop';
 import { foldRun, type OpenRun, openRuns, programOf } from './runs';
 import type { Services } from './services';
@@ -54,31 +55,10 @@ function stripClock(open: OpenRun, now: number): StripClock {
 const showRun = (open: OpenRun, now: number) =>
   view({ program: programOf(open.procedure), params: open.params, values: valuesOf(open.params), record: open.record }, foldRun(open), now);
 
-/** What the rule makes of a case: its family's words, its facts, its evidence. */
-export async function assessCase(services: Services, record: CaseRecord): Promise<Assessment> {
-  const family = withoutChances(await services.documents.family(record.family));
-  const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
-  return assess(family, valuesOf(resolveParams(family, profile)), factsOf(record, family), ledgerOf(record));
-}
-
-/** The lines of the ledger that count, as core reads them. */
-export const ledgerOf = (record: CaseRecord): EvidenceEntry[] =>
-  counting(record.evidence).map((e) => ({
-    id: e.id,
-    test: e.test,
-    outcome: e.outcome,
-    ...(e.key ? { key: e.key } : {}),
-    ...(e.replaces ? { replaces: e.replaces } : {}),
-  }));
-
-function factsOf(record: CaseRecord, family: Family): CaseFacts {
-  return {
-    changed: record.changed.map((c) => c.what),
-    symptoms: record.symptoms,
-    keys: record.keys.filter((k) => k.present).map((k) => k.tag),
-    runs: Object.fromEntries(record.runs.map((r) => [r.procedure.id, r.status])),
-    verified: isVerified(record, family),
-  };
+/** What to do next in a case, by the best answer that is there now. */
+async function nextOf(services: Services, record: CaseRecord): Promise<Step> {
+  const read = await readForDiagnosis(services, record);
+  return stepsOf(services, read, read.situation && services.weigher.now(read.situation).diagnosis).next[0]!;
 }
 
 /** One bay with the case in it and the hour ahead. */
@@ -156,16 +136,9 @@ export async function readFloor(services: Services): Promise<Floor> {
       });
       return;
     }
-    const assessment = await assessCase(services, record);
-    const next = assessment.next[0]!;
-    const doing =
-      next.kind === 'test'
-        ? `next: ${next.test.title.toLowerCase()}`
-        : { procedure: 'next: relearn', verify: 'next: verify the keys', handOver: 'ready to hand over', nothing: 'nothing left to test' }[next.kind];
-    const minutes = next.kind === 'test' ? next.test.minutes : next.kind === 'verify' ? 6 : next.kind === 'handOver' ? 5 : 0;
+    const next = await nextOf(services, record);
+    const { doing, title, minutes } = wordsOf(next);
     const gateShut = next.kind === 'procedure' && !onRecord(record).authority;
-    const title =
-      next.kind === 'test' ? next.test.title.toLowerCase() : next.kind === 'verify' ? 'verify' : next.kind === 'handOver' ? 'hand over' : '';
     lanes.push({
       bay: name,
       case: { id: caseId, number: record.number, vehicle: record.vehicle, doing: gateShut ? 'waits for authority' : doing, runId: null },
@@ -177,7 +150,7 @@ export async function readFloor(services: Services): Promise<Floor> {
       wants.push({
         at: now,
         where: name,
-        say: `${name}, ${record.vehicle}: ${next.kind === 'test' ? next.test.title.toLowerCase() : doing.replace('next: ', '')}`,
+        say: `${name}, ${record.vehicle}: ${title}`,
         to: `/cases/${caseId}`,
         attention: 'none',
       });
@@ -208,6 +181,27 @@ export async function readFloor(services: Services): Promise<Floor> {
         }
       : { say: 'No case is in work.', then: 'Open the first one when a vehicle comes in.', be: [], to: null, attention: 'none' },
   };
+}
+
+/** What is done next, in words for a lane, with the minutes that a person is needed. */
+function wordsOf(next: Step): { doing: string; title: string; minutes: number } {
+  switch (next.kind) {
+    case 'test':
+      return { doing: `next: ${next.test.title.toLowerCase()}`, title: next.test.title.toLowerCase(), minutes: next.test.minutes };
+    case 'procedure':
+      return { doing: 'next: relearn', title: 'relearn', minutes: 0 };
+    case 'repair':
+      return { doing: 'next: repair', title: 'repair', minutes: 0 };
+    case 'prove':
+      return { doing: 'next: prove the cure', title: 'prove the cure', minutes: 5 };
+    case 'verify':
+      return { doing: 'next: verify the keys', title: 'verify the keys', minutes: 6 };
+    case 'handOver':
+      return { doing: 'ready to hand over', title: 'hand over', minutes: 5 };
+    case 'unknown':
+    case 'nothing':
+      return { doing: 'nothing left to test', title: 'nothing left to test', minutes: 0 };
+  }
 }
 
 /** Ends in a full stop, once. */

@@ -3,6 +3,7 @@ import { longestLookS } from '../core/lamp';
 import { abilities, abilityResults, type LampMoment, lampMoments } from '../core/library';
 import { type CommandBody, interruptions, maxReason } from '../core/procedure';
 import type { CallForm } from './calls';
+import { type DeedKind, deedKinds } from './db/schema';
 import { Refused } from './expected';
 import { authorityFields, given, tag } from './intake';
 import { line, optionalLine, parseForm, text } from './parseForm';
@@ -18,11 +19,43 @@ export interface NewEvidence {
   key?: string;
   note: string;
   replaces?: string;
+  /** How long it took. */
+  minutes?: number;
 }
 const id = line(80);
+/** A tenth of a minute is as fine as anybody counts, and a day is longer than any test. */
+const minutes = Joi.number().min(0).max(1440).precision(1).empty('');
 export const parseEvidence = (data: unknown) =>
   parseForm<NewEvidence>(
-    Joi.object({ test: id.required(), outcome: id.required(), key: tag.empty(''), note: optionalLine(500), replaces: id.empty('') }),
+    Joi.object({ test: id.required(), outcome: id.required(), key: tag.empty(''), note: optionalLine(500), replaces: id.empty(''), minutes }),
+    data,
+  );
+
+/** Something done about a fault. */
+export interface NewDeed {
+  kind: DeedKind;
+  fault: string;
+  key?: string;
+  result: 'works' | 'fails' | 'done';
+  note: string;
+  replaces?: string;
+  minutes?: number;
+}
+export const parseDeed = (data: unknown) =>
+  parseForm<NewDeed>(
+    Joi.object({
+      kind: Joi.string()
+        .valid(...deedKinds)
+        .required(),
+      fault: id.required(),
+      key: tag.empty(''),
+      result: Joi.string()
+        .when('kind', { is: 'repair', then: Joi.valid('works', 'fails', 'done'), otherwise: Joi.valid('works', 'fails') })
+        .required(),
+      note: optionalLine(500),
+      replaces: id.empty(''),
+      minutes,
+    }),
     data,
   );
 

@@ -58,7 +58,7 @@ test('identified again: everything stays; a lamp read under the old family does 
   expect(after.evidence.map(({ foreign: _f, ...e }) => e)).toEqual(before.evidence.map(({ foreign: _f, ...e }) => e));
   const shown = await page(id);
   expect(shown.earlier[before.family.hash]!.title).toBe(bench.services.library.families.get('transponder-dwell')!.title);
-  const because = shown.assessment.links.flatMap((l) => l.because.map((b) => b.evidence));
+  const because = shown.diagnosis.links.flatMap((l) => l.because.map((b) => b.evidence));
   expect(because).not.toContain(after.evidence[0]!.id);
   expect(because).toContain(after.evidence[1]!.id);
   // Back again, and the lamp counts as it did.

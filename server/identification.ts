@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { desc, eq } from 'drizzle-orm';
 import type { Library } from '../content/reader';
 import { contradiction } from '../core/identify';
 import { noneOfThese } from '../core/lamp';
@@ -8,6 +8,7 @@ import { type CaseRecord, openCaseForChange, refreshCaseSearch } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader, Tx } from './db/open';
 import { caseFile, identification } from './db/schema';
+import { provenCauses } from './diagnosis';
 import type { Documents } from './documents';
 import { Refused, refused } from './expected';
 import { readLooksAgain } from './lamps';
@@ -75,7 +76,19 @@ export async function enterIdentification(
   { family, profile }: SystemPins,
   carried: string[] = [],
 ): Promise<void> {
-  await tx.insert(identification).values({ caseId, seen, family, profile, carried, by: act.actor.id, at: act.now });
+  const proven = await startingPrior(tx, caseId, family.id);
+  await tx.insert(identification).values({ caseId, seen, family, profile, carried, proven, by: act.actor.id, at: act.now });
+}
+
+/** A case keeps the prior that it started with; only another family starts with another one. */
+async function startingPrior(tx: Tx, caseId: number, familyId: string): Promise<Record<string, number>> {
+  const before = await tx
+    .select({ family: identification.family, proven: identification.proven })
+    .from(identification)
+    .where(eq(identification.caseId, caseId))
+    .orderBy(desc(identification.id))
+    .limit(1);
+  return before[0]?.family.id === familyId ? before[0].proven : provenCauses(tx, familyId);
 }
 
 /**
@@ -138,6 +151,13 @@ async function carriedOver(documents: Documents, tx: Tx, record: CaseRecord, to:
     if (!before || !after || before.do !== after.do) continue;
     if (entry.outcome === null || before.outcomes[entry.outcome]?.say === after.outcomes[entry.outcome]?.say) ids.push(entry.id);
   }
+  // A repair means the same where the other family knows the same fault by the same words.
+  for (const deed of record.deeds) {
+    const pin = pinOfEntry(record, deed.familyHash);
+    const from = pin ? await documents.family(pin, tx) : undefined;
+    const [before, after] = [from, to].map((f) => f?.faults?.find((x) => x.id === deed.fault));
+    if (before && after && before.title === after.title) ids.push(deed.id);
+  }
   return ids;
 }
 
@@ -179,14 +199,15 @@ export function strangeLamp(record: Pick<CaseRecord, 'looks' | 'kind'>): string 
 export async function earlierFamilies(
   documents: Documents,
   record: CaseRecord,
-): Promise<Record<string, { title: string; tests: Record<string, TestDefinition> }>> {
-  const hashes = new Set(record.evidence.flatMap((e) => (e.familyHash === record.family.hash ? [] : [e.familyHash])));
+): Promise<Record<string, { title: string; tests: Record<string, TestDefinition>; faults: Record<string, string> }>> {
+  const hashes = new Set([...record.evidence, ...record.deeds].flatMap((e) => (e.familyHash === record.family.hash ? [] : [e.familyHash])));
   const found = await Promise.all(
     [...hashes].map(async (hash) => {
       const pin = pinOfEntry(record, hash);
       if (!pin) return [];
-      const { title, tests } = await documents.family(pin);
-      return [[hash, { title, tests: Object.fromEntries(tests.map((t) => [t.id, t])) }] as const];
+      const { title, tests, faults = [] } = await documents.family(pin);
+      const named = { tests: Object.fromEntries(tests.map((t) => [t.id, t])), faults: Object.fromEntries(faults.map((f) => [f.id, f.title])) };
+      return [[hash, { title, ...named }] as const];
     }),
   );
   return Object.fromEntries(found.flat());

@@ -16,7 +16,8 @@ import {
   symptoms,
 } from '../core/library';
 import type { AuthorityForm } from './authority';
-import type { CaseKind, Complaint, Condition, NewKeyPlan } from './db/schema';
+import type { Closing } from './closing';
+import { type CaseKind, type Complaint, conclusions, type Condition, type NewKeyPlan } from './db/schema';
 import { refused } from './expected';
 import { line, name, optionalLine, parseForm, text } from './parseForm';
 
@@ -242,7 +243,15 @@ export const parseNotDone = (data: unknown) =>
   parseForm<{ reason: string; returned: string[] }>(Joi.object({ reason: text(500).min(3).required(), returned }), data);
 const returned = Joi.array().items(tag).single().unique().max(40).default([]);
 export const parseClosing = (data: unknown) =>
-  parseForm<{ outcome: string; reason: string; returned: string[] }>(
-    Joi.object({ outcome: text(500).required(), reason: text(500).allow('').default(''), returned }),
+  parseForm<Closing>(
+    Joi.object({
+      outcome: text(500).required(),
+      reason: text(500).allow('').default(''),
+      returned,
+      conclusion: Joi.string()
+        .valid(...conclusions)
+        .empty(''),
+      fault: line(80).empty(''),
+    }),
     data,
   );

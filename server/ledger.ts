@@ -7,7 +7,7 @@ import type { Db, Tx } from './db/open';
 import { evidence } from './db/schema';
 import type { Documents } from './documents';
 import { refused } from './expected';
-import type { NewEvidence } from './forms';
+import type { NewDeed, NewEvidence } from './forms';
 import { notify } from './live';
 
 type NewEntry = Omit<typeof evidence.$inferInsert, 'seq' | 'id'>;
@@ -38,6 +38,7 @@ export async function recordEvidence(db: Db, documents: Documents, act: Act, cas
         keyTag: form.key ?? null,
         note: form.note,
         replaces: form.replaces ?? null,
+        minutes: form.minutes ?? null,
         familyHash: record.family.hash,
         by: act.actor.id,
         occurredAt: act.now,
@@ -53,10 +54,12 @@ export async function recordEvidence(db: Db, documents: Documents, act: Act, cas
 export async function withdrawEvidence(db: Db, act: Act, caseId: number, entryId: string): Promise<void> {
   await actOnce(db, act, { right: 'recordEvidence', action: 'evidence withdrawn', payload: [caseId, entryId], caseId }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
-    const entry = record.evidence.find((e) => e.id === entryId);
+    const deed = record.deeds.find((d) => d.id === entryId);
+    const entry = deed ? { ...deed, test: deed.fault, outcome: deed.result } : record.evidence.find((e) => e.id === entryId);
     if (!entry || entry.outcome === null) throw refused(404, 'noEntry', 'This line is not in the ledger of this case.');
-    if (record.evidence.some((e) => e.replaces === entryId)) throw refused(409, 'replaced', 'This line was corrected before. Look again.');
-    await append(tx, caseId, [withdrawal(record, entry, act)]);
+    if ([...record.evidence, ...record.deeds].some((e) => e.replaces === entryId))
+      throw refused(409, 'replaced', 'This line was corrected before. Look again.');
+    await append(tx, caseId, [{ ...withdrawal(record, entry, act), ...(deed ? { kind: deed.kind } : {}) }]);
     await notify(tx, { what: 'case', id: caseId });
     return null;
   });
@@ -102,4 +105,58 @@ export function checkEvidence(record: CaseRecord, family: Family, form: NewEvide
     if (record.evidence.some((e) => e.replaces === form.replaces))
       throw refused(409, 'replaced', 'This line was corrected before. Look again.', 'replaces');
   }
+}
+
+/** Records a repair and whether it helped, or that its cause was brought back and taken away again. */
+export async function recordDeed(db: Db, documents: Documents, act: Act, caseId: number, form: NewDeed): Promise<void> {
+  const detail = { kind: form.kind, fault: form.fault, result: form.result, ...(form.key ? { key: form.key } : {}) };
+  await actOnce(db, act, { right: 'recordEvidence', action: 'repair recorded', payload: [caseId, form], caseId, detail }, async (tx) => {
+    const record = await openCaseForChange(tx, caseId);
+    checkDeed(record, await documents.family(record.family, tx), form);
+    await append(tx, caseId, [
+      {
+        caseId,
+        kind: form.kind,
+        test: form.fault,
+        outcome: form.result,
+        keyTag: form.key ?? null,
+        note: form.note,
+        replaces: form.replaces ?? null,
+        minutes: form.minutes ?? null,
+        familyHash: record.family.hash,
+        by: act.actor.id,
+        occurredAt: act.now,
+        receivedAt: act.now,
+      },
+    ]);
+    await notify(tx, { what: 'case', id: caseId });
+    return null;
+  });
+}
+
+/** @throws Refused for what is no fault of the family, for a key that does not belong to the case, and before a shut gate */
+function checkDeed(record: CaseRecord, family: Family, form: NewDeed): void {
+  const fault = family.faults?.find((f) => f.id === form.fault);
+  if (!fault)
+    throw refused(
+      400,
+      'unknownFault',
+      `"${form.fault}" is no fault of this family. Use one of: ${(family.faults ?? []).map((f) => f.id).join(', ') || 'none'}.`,
+      'fault',
+    );
+  const tags = record.keys.map((k) => k.tag);
+  if (form.key !== undefined && !(fault.perKey && tags.includes(form.key)))
+    throw refused(
+      400,
+      'keyNotMeant',
+      fault.perKey ? `Say which key it is: ${tags.join(', ') || 'none is here'}.` : `"${fault.title}" does not sit in a key. Leave the key out.`,
+      'key',
+    );
+  const shut = fault.cure.effect ? closedBecause(fault.cure.effect, onRecord(record)) : [];
+  if (form.kind === 'repair' && shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
+  if (form.replaces === undefined) return;
+  if (!record.deeds.some((d) => d.id === form.replaces))
+    throw refused(400, 'noEntry', 'The line to be corrected is not in the ledger of this case. Look again.', 'replaces');
+  if (record.deeds.some((d) => d.replaces === form.replaces))
+    throw refused(409, 'replaced', 'This line was corrected before. Look again.', 'replaces');
 }

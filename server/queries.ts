@@ -74,3 +74,14 @@ export function caseSearch(query: ListQuery, to: { shown?: Shown; after?: { id: 
   });
   return params.size === 0 ? '' : `?${params}`;
 }
+
+/** Findings that nobody made, for a look at what would follow: `if=test:outcome`, with `:key` where the test belongs to one. */
+export function parseSupposed(params: URLSearchParams): { test: string; outcome: string; key?: string }[] {
+  return params
+    .getAll('if')
+    .slice(0, 20)
+    .flatMap((text) => {
+      const [test = '', outcome = '', key] = text.slice(0, 160).split(':');
+      return test === '' || outcome === '' ? [] : [{ test, outcome, ...(key === undefined || key === '' ? {} : { key }) }];
+    });
+}

@@ -6,6 +6,7 @@ import {
   authorityKinds,
   counters,
   changes,
+  type Family,
   type Feature,
   formatParams,
   howOften,
@@ -13,7 +14,7 @@ import {
 } from '../core/library';
 import { tell, type ToldEvent } from '../core/procedure';
 import { type AbilityEntry, gridCell, heldTags } from '../core/keys';
-import { entriesOf } from './cases';
+import { type CaseRecord, entriesOf } from './cases';
 import type { Condition } from './db/schema';
 import { earlierFamilies } from './identification';
 import { caseWithRuns, programOf, type RunRecord } from './runs';
@@ -47,6 +48,18 @@ const happened = {
   locked: 'the vehicle locked itself',
   left: 'the person had to go away',
 };
+
+const deedSays = { repair: 'Repair', broughtBack: 'Cause brought back once', takenAway: 'Cause taken away again' };
+const resultSays = { works: 'it works', fails: 'it fails', done: 'done, not tried yet' };
+
+/** How the cause is known in the end, in a sentence. */
+function conclusionOf(record: CaseRecord, family: Family): string | null {
+  const { conclusion, conclusionFault } = record;
+  if (record.state !== 'closed' || !conclusion) return null;
+  if (conclusion === 'unknown') return 'Unknown. What was seen fits no cause well enough to name one.';
+  const title = family.faults?.find((f) => f.id === conclusionFault)?.title ?? 'Something beyond the faults of this family';
+  return `${conclusion === 'proven' ? 'Proven' : 'Likely, not proven'}: ${title}.`;
+}
 
 /** What was seen, in words; what nobody could see is left out. */
 const seenWords = (features: readonly Feature[], seen: Readonly<Record<string, string>>): string =>
@@ -95,6 +108,17 @@ export async function readReport(services: Services, caseId: number) {
           run: false,
         };
       }),
+    ...record.deeds.map((d): ReportLine => {
+      const title = (d.foreign ? earlier[d.familyHash]?.faults[d.fault] : family.faults?.find((f) => f.id === d.fault)?.title) ?? d.fault;
+      return {
+        at: d.occurredAt,
+        what: `${deedSays[d.kind]}: ${title}${d.key ? `, tag ${d.key}` : ''}`,
+        detail: d.result === null ? 'withdrawn' : [resultSays[d.result], d.note].filter(Boolean).join('. '),
+        by: d.by,
+        gone: record.deeds.some((o) => o.replaces === d.id),
+        run: false,
+      };
+    }),
     ...record.identifications.map((i, n): ReportLine => ({
       at: i.at,
       what: n === 0 ? 'System identified' : 'System identified again',
@@ -133,7 +157,7 @@ export async function readReport(services: Services, caseId: number) {
   const entries = entriesOf(record, family);
   const shown = Object.keys(abilities).filter((a) => family.verify.includes(a as Ability) || entries.some((e) => e.ability === a)) as Ability[];
   return {
-    record: { ...record, evidence: undefined, judgements: undefined },
+    record: { ...record, evidence: undefined, deeds: undefined, judgements: undefined },
     changed: record.changed.map((c) => changes[c.what as keyof typeof changes] + (c.on ? `, ${c.on}` : '') + (c.note ? ` (${c.note})` : '')),
     symptoms: [
       ...record.symptoms.map((s) => symptoms[s as keyof typeof symptoms]),
@@ -157,6 +181,9 @@ export async function readReport(services: Services, caseId: number) {
       }),
     })),
     held: heldTags(record.custody),
+    conclusion: conclusionOf(record, family),
+    /** Minutes that were counted for tests and repairs. */
+    minutes: Math.round([...record.evidence, ...record.deeds].reduce((n, l) => n + (l.minutes ?? 0), 0)),
     currency: (await readShop(services.database.db)).currency,
     lines,
     runs: runs.map((r) => ({

@@ -72,6 +72,7 @@ export const pages = {
     see: 'look',
     acts: {
       evidence: 'recordEvidence',
+      deed: 'recordEvidence',
       withdraw: 'recordEvidence',
       authority: 'recordAuthority',
       startRun: 'work',
@@ -83,6 +84,7 @@ export const pages = {
       saveNumbers: 'editLibrary',
     },
   },
+  '/cases/:caseId/diagnosis': { see: 'look' },
   '/cases/:caseId/identify': { see: 'look', acts: { identify: 'editIntake' } },
   '/cases/:caseId/triage': { see: 'look', acts: { changed: 'editIntake' } },
   '/cases/:caseId/intake': { see: 'look', acts: { change: 'editIntake' } },

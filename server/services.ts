@@ -5,6 +5,7 @@ import { openDatabase, type OpenDatabase } from './db/open';
 import { type Documents, enterContent, openDocuments } from './documents';
 import { type Live, openLive } from './live';
 import { type Cost, cost } from './accounts/secret';
+import { openWeigher, type Weigher } from './weigher';
 
 /** Everything loaders and actions work with; opened once at the start. */
 export interface Services {
@@ -13,6 +14,7 @@ export interface Services {
   live: Live;
   library: Library;
   documents: Documents;
+  weigher: Weigher;
   /** True when the data is the demo world's; every page says so. */
   demo: boolean;
   /** The address people use, where it is set. */
@@ -28,6 +30,8 @@ export interface Settings {
   folder?: string;
   url?: string;
   templates?: string;
+  /** File of the worker that looks far ahead in a diagnosis. */
+  worker?: string;
   manualClock?: boolean;
   /** The address people use, when it is not the one listened on. */
   address?: string;
@@ -51,16 +55,21 @@ export async function openServices(settings: Settings): Promise<Services> {
     const clock = await openClock(db, 'shop', settings.manualClock ?? false);
     const library = await enterContent(db, join(root, 'content'), clock.now());
     const live = await openLive(database);
+    const weigher = openWeigher(settings.worker);
     return {
       database,
       clock,
       live,
       library,
       documents: openDocuments(db),
+      weigher,
       demo: settings.demo ?? false,
       address: settings.address,
       secretCost: settings.secretCost ?? cost,
-      close: () => database.close(),
+      close: async () => {
+        await weigher.close();
+        await database.close();
+      },
     };
   } catch (error) {
     await database.close();

@@ -6,18 +6,19 @@ import { bay, shop } from './db/schema';
 import { refused } from './expected';
 import { notify } from './live';
 
-/** What a shop may own that decides which tests can be done. */
+/** What a shop may own, with the tools of tests that it stands for: a test whose tool is not owned is not proposed. */
 export const equipment = {
-  meter: 'Ohmmeter and voltmeter',
-  keyReader: 'Key reader',
-  scanner: 'Scanner',
-  scope: 'Scope with near-field probe',
-  coilDetector: 'Coil detector',
-  benchSupply: 'Bench supply, current limited',
-  stableSupply: 'Stable supply for the battery',
-  memoryProgrammer: 'Memory programmer with adapters',
-  solderingStation: 'Soldering station and magnifier',
-} as const satisfies Record<string, string>;
+  meter: { say: 'Ohmmeter and voltmeter', tools: ['voltmeter', 'ohmmeter'] },
+  keyReader: { say: 'Key reader', tools: ['key reader'] },
+  scanner: { say: 'Scanner', tools: ['scanner'] },
+  scope: { say: 'Scope with near-field probe', tools: [] },
+  coilDetector: { say: 'Coil detector', tools: ['coil detector'] },
+  benchSupply: { say: 'Bench supply, current limited', tools: [] },
+  stableSupply: { say: 'Stable supply for the battery', tools: [] },
+  memoryProgrammer: { say: 'Memory programmer with adapters', tools: [] },
+  solderingStation: { say: 'Soldering station and magnifier', tools: [] },
+} as const satisfies Record<string, { say: string; tools: readonly string[] }>;
+export type Equipment = keyof typeof equipment;
 
 export interface Shop {
   name: string;

@@ -9,6 +9,9 @@ import { endSessionsOf } from './sessions';
 import { nameKey } from './signIn';
 import { countTry, forgive } from './throttle';
 
+/** How the ids of people begin who stand in cases that were taken over from another shop. */
+export const fromElsewhere = 'elsewhere-';
+
 /** How long a one-time link works. */
 const linkMs = 3 * 24 * 60 * 60_000;
 

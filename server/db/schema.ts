@@ -250,6 +250,9 @@ export const caseFile = pgTable(
     outcome: text(),
     /** Closed with the work done, or not done. */
     closing: text().$type<'done' | 'notDone'>(),
+    /** How well the cause is known in the end, and which it was: a fault of the family, or that it was none of them. */
+    conclusion: text().$type<Conclusion>(),
+    conclusionFault: text('conclusion_fault'),
     search: searchWords(),
   },
   (t) => [
@@ -260,6 +263,15 @@ export const caseFile = pgTable(
     index('case_file_search').using('gin', t.search),
   ],
 );
+
+/** Kept apart, since a customer pays for the one and is told of the other. */
+export const conclusions = ['proven', 'likely', 'unknown'] as const;
+export type Conclusion = (typeof conclusions)[number];
+
+/** What a line of the ledger tells: a test; a repair; the suspected cause brought back once to see it fail; and taken away again. */
+export const deedKinds = ['repair', 'broughtBack', 'takenAway'] as const;
+export type DeedKind = (typeof deedKinds)[number];
+export type LineKind = 'test' | DeedKind;
 
 /** Details of the complaint that only some symptoms have. */
 export interface Complaint {
@@ -305,6 +317,8 @@ export const identification = pgTable(
     profile: json().$type<DocumentPin>(),
     /** Lines of the ledger, recorded under another family before, that mean the same in this one. */
     carried: json().$type<string[]>().notNull(),
+    /** Proven causes of this shop's closed cases at that moment, by fault: the prior that the case starts with and keeps. */
+    proven: json().$type<Record<string, number>>().notNull().default({}),
     by: text()
       .notNull()
       .references(() => person.id),
@@ -534,8 +548,10 @@ export const evidence = pgTable(
       .notNull()
       .references(() => caseFile.id),
     seq: integer().notNull(),
+    kind: text().$type<LineKind>().notNull().default('test'),
+    /** Id of the test; of the fault, where something was done about one. */
     test: text().notNull(),
-    /** Null withdraws the entry that `replaces` names. */
+    /** Of a test its outcome, else `works` or `fails`. Null withdraws the entry that `replaces` names. */
     outcome: text(),
     keyTag: text('key_tag'),
     note: text().notNull(),
@@ -545,6 +561,8 @@ export const evidence = pgTable(
     eventId: text('event_id'),
     /** The look that was read, if a lamp was. */
     lookId: text('look_id').references(() => lampLook.id),
+    /** How long it took, counted from the opening of the test or put right by hand; null: nobody counted. */
+    minutes: doublePrecision(),
     /** The version of the family whose words were on the buttons. */
     familyHash: text('family_hash').notNull(),
     by: text()

@@ -111,6 +111,8 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         closedBy: c.closedBy,
         outcome: c.outcome,
         closing: c.closing,
+        conclusion: c.conclusion,
+        conclusionFault: c.conclusionFault,
         customer: record.customer ? { name: record.customer.name, phone: record.customer.phone, erasedAt: record.customer.erasedAt } : null,
       },
       keys: record.keys,
@@ -155,7 +157,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         events: events.filter((e) => e.runId === r.id).map((e) => e.event),
       })),
       identifications: (await tx.select().from(identification).where(of(identification)).orderBy(asc(identification.id))).map(
-        ({ seen, family, profile, carried, by, at }) => ({ seen, family, profile, carried, by, at }),
+        ({ seen, family, profile, carried, proven, by, at }) => ({ seen, family, profile, carried, proven, by, at }),
       ),
       looks: looks.map(({ caseId: _case, keyTag, ...l }) => ({
         ...l,
@@ -165,6 +167,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
       evidence: (await tx.select().from(evidence).where(of(evidence)).orderBy(asc(evidence.seq))).map((e) => ({
         id: e.id,
         seq: e.seq,
+        kind: e.kind,
         test: e.test,
         outcome: e.outcome,
         key: e.keyTag,
@@ -173,6 +176,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         run: e.runId,
         event: e.eventId,
         look: e.lookId,
+        minutes: e.minutes,
         familyHash: e.familyHash,
         by: e.by,
         occurredAt: e.occurredAt,

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { abilities, abilityResults, counters, keyKinds } from '../../core/library';
 import { interruptions, maxReason } from '../../core/procedure';
+import { conclusions, deedKinds } from '../db/schema';
 import { lookFields } from '../forms';
 import { tag } from '../intake';
 import { line, optionalLine, text } from '../parseForm';
@@ -88,6 +89,12 @@ export const caseForm = Joi.object({
     closedBy: person.allow(null).required(),
     outcome: longText.allow(null).required(),
     closing: Joi.string().valid('done', 'notDone').allow(null).required(),
+    // Files of before there were conclusions have none.
+    conclusion: Joi.string()
+      .valid(...conclusions)
+      .allow(null)
+      .default(null),
+    conclusionFault: id.allow(null).default(null),
     customer: Joi.object({ name: optionalLine(80), phone: optionalLine(40), erasedAt: moment.allow(null).required() })
       .allow(null)
       .required(),
@@ -171,6 +178,7 @@ export const caseForm = Joi.object({
       family: pin.required(),
       profile: pin.allow(null).required(),
       carried: Joi.array().items(id).max(5000).required(),
+      proven: Joi.object().pattern(id, Joi.number().integer().min(0)).max(100).default({}),
       ...by,
     },
     100,
@@ -208,6 +216,9 @@ export const caseForm = Joi.object({
     {
       id: id.required(),
       seq: Joi.number().integer().min(1).required(),
+      kind: Joi.string()
+        .valid('test', ...deedKinds)
+        .default('test'),
       test: id.required(),
       outcome: id.allow(null).required(),
       key: tag.allow(null).required(),
@@ -216,6 +227,7 @@ export const caseForm = Joi.object({
       run: Joi.number().integer().allow(null).required(),
       event: id.allow(null).required(),
       look: id.allow(null).default(null),
+      minutes: Joi.number().min(0).max(1440).allow(null).default(null),
       familyHash: Joi.string().hex().length(64).required(),
       by: person.required(),
       occurredAt: moment.required(),

@@ -5,7 +5,7 @@ import { parseWith } from '../../core/library/parseWith';
 import { compile, fold, type Procedure, type RunEvent } from '../../core/procedure';
 import { type ResolvedParam, valuesOf } from '../../core/library';
 import type { Problem } from '../../core/units';
-import { initialsOf } from '../accounts/people';
+import { fromElsewhere, initialsOf } from '../accounts/people';
 import { refreshCaseSearch } from '../cases';
 import { type Act, actOnce } from '../commands';
 import type { Db, Tx } from '../db/open';
@@ -22,6 +22,7 @@ import {
   identification,
   lampLook,
   lampReading,
+  type LineKind,
   part,
   person,
   photo,
@@ -64,7 +65,7 @@ interface CaseFileForm {
     endedAt: number | null;
     events: RunEvent[];
   }[];
-  identifications: ({ seen: Record<string, string>; family: Pin; profile: Pin | null; carried: string[] } & By)[];
+  identifications: ({ seen: Record<string, string>; family: Pin; profile: Pin | null; carried: string[]; proven: Record<string, number> } & By)[];
   looks: (Omit<typeof lampLook.$inferSelect, 'caseId' | 'keyTag'> & {
     key: string | null;
     readings: Omit<typeof lampReading.$inferSelect, 'id' | 'lookId'>[];
@@ -72,11 +73,13 @@ interface CaseFileForm {
   evidence: {
     id: string;
     seq: number;
+    kind: LineKind;
     test: string;
     outcome: string | null;
     key: string | null;
     note: string;
     replaces: string | null;
+    minutes: number | null;
     run: number | null;
     event: string | null;
     look: string | null;
@@ -159,6 +162,8 @@ function names(form: CaseFileForm): Problem[] {
     if (row.run !== null && !runs.has(row.run)) unknown(`evidence[${i}].run`, 'Run', String(row.run));
     if (row.replaces !== null && !lines.has(row.replaces)) unknown(`evidence[${i}].replaces`, 'An earlier line', row.replaces);
     if (row.look !== null && !form.looks.some((l) => l.id === row.look)) unknown(`evidence[${i}].look`, 'A look at the lamp', row.look);
+    if (row.kind !== 'test' && row.outcome !== null && !['works', 'fails', 'done'].includes(row.outcome))
+      problems.push({ code: 'unknownName', path: `evidence[${i}].outcome`, message: 'A repair works, fails or is done. Export the case again.' });
     lines.add(row.id);
   });
   const twice = (list: string, ids: (string | number)[]) => {
@@ -379,7 +384,7 @@ async function enterDocuments(tx: Tx, act: Act, form: CaseFileForm): Promise<voi
 async function enterPeople(tx: Tx, act: Act, form: CaseFileForm): Promise<Map<string, string>> {
   const ids = new Map<string, string>();
   for (const { id, name } of form.people) {
-    const own = `elsewhere-${createHash('sha256').update(`${id} ${name}`).digest('hex').slice(0, 24)}`;
+    const own = `${fromElsewhere}${createHash('sha256').update(`${id} ${name}`).digest('hex').slice(0, 24)}`;
     await tx
       .insert(person)
       .values({ id: own, name, initials: initialsOf(name), state: 'recorded', createdAt: act.now })

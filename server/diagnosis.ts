@@ -1,0 +1,312 @@
+import { and, count, eq, isNotNull, notLike } from 'drizzle-orm';
+import { fromElsewhere } from './accounts/people';
+import {
+  assess,
+  type Assessment,
+  believe,
+  type Cured,
+  type Diagnosis,
+  Diagnostician,
+  type EvidenceEntry,
+  type Finding,
+  guide,
+  type LinkStatus,
+  type ProofEntry,
+  proofOf,
+  type Situation,
+  somethingElse,
+  standing,
+  type Step,
+} from '../core/diagnosis';
+import { type Family, type FaultDefinition, resolveParams, valuesOf } from '../core/library';
+import { type CaseRecord, counting, type Deed, entriesOf, isVerified, onRecord } from './cases';
+import type { Reader } from './db/open';
+import { caseFile, type Conclusion } from './db/schema';
+import type { Services } from './services';
+import { type Equipment, equipment, readShop } from './shop';
+import { named, type Named } from './weigher';
+
+/** Everything that the diagnosis of one case reads. */
+export interface Read {
+  family: Family;
+  /** What the ledger says of the links, and the family's own rules. */
+  assessment: Assessment;
+  cured: Cured | null;
+  /** The latest repair, if it was not tried since. */
+  pending: Deed | null;
+  /** Null where the family has no faults: it was written before there were any. Then the rules alone propose. */
+  situation: Named | null;
+}
+
+/** @param supposing findings that nobody made: what if? */
+export async function readForDiagnosis(services: Services, record: CaseRecord, supposing: readonly Finding[] = []): Promise<Read> {
+  const family = await services.documents.family(record.family);
+  const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
+  const params = valuesOf(resolveParams(family, profile));
+  const cured = curedOf(record, family);
+  const findings = [...findingsOf(record, family, cured), ...supposing];
+  const lines = findings.flatMap((f) => ('test' in f ? [f] : []));
+  const assessment = assess(family, params, factsOf(record, family), lines);
+  if (!family.faults?.length) return { family, assessment, cured: null, pending: null, situation: null };
+  const last = standingDeeds(record).findLast((d) => d.kind === 'repair');
+  const pending = last?.result === 'done' ? last : null;
+  const { labourRate, equipment: owned } = await readShop(services.database.db);
+  const tools = owned.length === 0 ? undefined : toolsOf(services, owned as Equipment[]);
+  const situation: Situation = {
+    family,
+    params,
+    told: [...record.changed.map((c) => c.what), ...record.symptoms],
+    keys: record.keys.filter((k) => k.toFit === null || k.present).map((k) => k.tag),
+    // Nobody has said what an hour costs: then minutes count as they are.
+    ratePerMinute: labourRate > 0 ? labourRate / 60 : 1,
+    proven: record.identifications.at(-1)?.proven ?? {},
+    findings,
+    atHand: {
+      ...(tools ? { tools } : {}),
+      keys: record.keys.filter((k) => k.present).map((k) => k.tag),
+      record: onRecord(record),
+    },
+  };
+  return { family, assessment, cured, pending, situation: named(situation, record.family.hash) };
+}
+
+/** Links, and what to do next, by the answer that is there. */
+export function stepsOf(
+  services: Services,
+  { family, assessment, cured, pending, situation }: Read,
+  diagnosis: Diagnosis | null,
+): { links: LinkStatus[]; next: Step[] } {
+  if (!diagnosis || !situation) return { links: assessment.links, next: assessment.next };
+  const procedures = new Set([...services.library.procedures.values()].filter((p) => p.family === family.id).map((p) => p.id));
+  const try_: Step[] = pending
+    ? [
+        {
+          kind: 'repair',
+          fault: pending.fault,
+          ...(pending.key ? { key: pending.key } : {}),
+          why: 'It was done and not tried since. Try it before anything else is changed.',
+          pending: pending.id,
+        },
+      ]
+    : [];
+  const steps = guide(family, assessment, diagnosis, situation.situation.findings, cured, procedures).map(withoutChancesOfTest);
+  return { links: believe(assessment.links, diagnosis.beliefs), next: [...try_, ...steps] };
+}
+
+/** A test on its way to a page leaves behind what only the diagnosis reckons with. */
+function withoutChancesOfTest(step: Step): Step {
+  if (step.kind !== 'test') return step;
+  const { p: _, ...test } = step.test;
+  return { ...step, test };
+}
+
+/** What the page of a case shows of its diagnosis; the same form for the first answer and for the one that looks far ahead. */
+export function diagnosisView(services: Services, read: Read, answer: { diagnosis: Diagnosis; final: boolean } | null) {
+  const { family, situation, cured, assessment } = read;
+  const steps = stepsOf(services, read, answer?.diagnosis ?? null);
+  const shown = { ...steps, verdict: assessment.verdict ?? null };
+  if (!answer || !situation) return { ...shown, weighed: null };
+  const { diagnosis, final } = answer;
+  const { hypotheses } = new Diagnostician(situation.situation).compiled;
+  return {
+    ...shown,
+    weighed: {
+      name: situation.name,
+      final,
+      advice: diagnosis.advice,
+      surprise: diagnosis.fit.surprise,
+      beliefs: diagnosis.beliefs.map((b) => ({ ...b, id: b.key === undefined ? b.fault : `${b.fault}@${b.key}` })),
+      pairs: { p: diagnosis.pairs.p, top: diagnosis.pairs.top.map(({ faults, p }) => ({ faults: faults.map((f) => hypotheses[f]!.id), p })) },
+      proven: situation.situation.proven ?? {},
+      cured: cured ? { fault: cured.fault.id, key: cured.key ?? null, proof: cured.proof } : null,
+      explained: explained(read)!,
+      faults: Object.fromEntries(
+        family.faults!.map(({ id, title, link, group, looks, cure, prove, perKey }) => [
+          id,
+          { id, title, link, group, looks, cure, prove, perKey: perKey ?? false },
+        ]),
+      ),
+    },
+  };
+}
+export type DiagnosisView = ReturnType<typeof diagnosisView>;
+
+/** Tools of the shop by their names in the tests; what no equipment stands for, such as a mirror, is thought to be there. */
+function toolsOf(services: Services, owned: readonly Equipment[]): string[] {
+  const named_ = Object.values(equipment).flatMap((e) => e.tools as readonly string[]);
+  const here = owned.flatMap((id) => equipment[id].tools as readonly string[]);
+  const all = [...services.library.families.values()].flatMap((f) => f.tests.flatMap((t) => t.tools));
+  return [...new Set(all)].filter((tool) => here.includes(tool) || !named_.includes(tool));
+}
+
+/** Tests of the ledger that count, as core reads them. */
+export const ledgerOf = (record: Pick<CaseRecord, 'evidence'>): EvidenceEntry[] =>
+  counting(record.evidence).map((e) => ({
+    id: e.id,
+    test: e.test,
+    outcome: e.outcome,
+    ...(e.key ? { key: e.key } : {}),
+    ...(e.replaces ? { replaces: e.replaces } : {}),
+  }));
+
+/** The lines of the ledger that count, in order: tests, and repairs that were tried. A cure that has failed since was made in vain. */
+export function findingsOf(record: CaseRecord, family: Family, cured: Cured | null): Finding[] {
+  const known = new Map(family.tests.map((t) => [t.id, t]));
+  const counted = counting(record.evidence);
+  const stands = new Set(standing(ledgerOf(record)).map((e) => e.id));
+  const tests = counted.filter((e) => stands.has(e.id));
+  const deeds = standingDeeds(record).filter((d) => d.kind === 'repair' && (d.result === 'works' || d.result === 'fails'));
+  const worked = (d: (typeof deeds)[number]) => d.result === 'works' && cured?.fault.id === d.fault;
+  return [
+    ...tests.flatMap((e) => {
+      const test = known.get(e.test);
+      // A test without chances says something of its links, and nothing that can be weighed.
+      return test && (test.p || !family.faults)
+        ? [{ seq: e.seq, finding: { id: e.id, test: e.test, outcome: e.outcome!, ...(test.perKey && e.key ? { key: e.key } : {}) } }]
+        : [];
+    }),
+    ...deeds
+      .filter((d) => family.faults?.some((f) => f.id === d.fault))
+      .map((d) => ({ seq: d.seq, finding: { id: d.id, repair: d.fault, worked: worked(d), ...(d.key ? { key: d.key } : {}) } })),
+  ]
+    .sort((a, b) => a.seq - b.seq)
+    .map((x) => x.finding);
+}
+
+/** Deeds that count: corrected and withdrawn ones are gone. */
+export function standingDeeds(record: Pick<CaseRecord, 'deeds'>) {
+  const replaced = new Set(record.deeds.flatMap((d) => (d.replaces ? [d.replaces] : [])));
+  return counting(record.deeds).filter((d) => d.result !== null && !replaced.has(d.id));
+}
+
+/** What was changed and tried, in order: repairs, runs that were finished, keys that started it or did not, the cause brought back and taken away. */
+export function proofEntriesOf(record: CaseRecord, family: Family): ProofEntry[] {
+  const title = (fault: string) => family.faults?.find((f) => f.id === fault)?.title ?? fault;
+  const lines: { at: number; seq: number; entries: ProofEntry[] }[] = [
+    ...standingDeeds(record).map((d) => ({ at: d.occurredAt, seq: d.seq, entries: entriesOfDeed(d.kind, d.result!, title(d.fault)) })),
+    ...record.runs
+      .filter((r) => r.status === 'finished')
+      .map((r) => ({ at: r.endedAt ?? r.startedAt, seq: 0, entries: [{ kind: 'change' as const, what: r.procedure.id }] })),
+    ...entriesOf(record, family)
+      .filter((e) => e.ability === 'runs' && e.source !== 'told' && (e.result === 'yes' || e.result === 'no'))
+      .map((e) => ({ at: e.at, seq: seqOf(record, e), entries: [{ kind: 'tried' as const, key: e.key, works: e.result === 'yes' }] })),
+  ];
+  return lines.sort((a, b) => a.at - b.at || a.seq - b.seq).flatMap((l) => l.entries);
+}
+
+const afterAll = Number.MAX_SAFE_INTEGER;
+/** Of the same moment, what a person judged comes last and what a test showed stands at its place in the ledger. */
+const seqOf = (record: CaseRecord, e: { source: string; key: string; at: number }): number =>
+  e.source === 'seen' ? afterAll : (record.evidence.findLast((x) => x.key === e.key && x.occurredAt === e.at)?.seq ?? afterAll);
+
+function entriesOfDeed(kind: CaseRecord['deeds'][number]['kind'], result: 'works' | 'fails' | 'done', what: string): ProofEntry[] {
+  const works = result === 'works';
+  switch (kind) {
+    case 'repair':
+      return [{ kind: 'change', what }, ...(result === 'done' ? [] : [{ kind: 'tried' as const, works }])];
+    case 'broughtBack':
+      return [{ kind: 'broughtBack', fails: !works }];
+    case 'takenAway':
+      return [{ kind: 'takenAway', works }];
+  }
+}
+
+/** How well a fault is proven to have been the cause, by what was changed and tried. */
+export function proofOfFault(record: CaseRecord, family: Family, fault: FaultDefinition) {
+  const keys = record.keys.filter((k) => k.present).map((k) => k.tag);
+  return proofOf(proofEntriesOf(record, family), keys, fault.prove.putBack ?? false);
+}
+
+/** The latest repair that worked, or a run that was finished and is the cure of a fault, unless it has failed since. */
+export function curedOf(record: CaseRecord, family: Family): Cured | null {
+  const repair = standingDeeds(record).findLast((d) => d.kind === 'repair');
+  const run = record.runs.findLast((r) => r.status === 'finished');
+  const byRun = run ? family.faults?.find((f) => f.cure.procedure === run.procedure.id) : undefined;
+  const later = repair && (!run || repair.occurredAt >= (run.endedAt ?? run.startedAt));
+  const fault = later ? (repair.result === 'works' ? family.faults?.find((f) => f.id === repair.fault) : undefined) : byRun;
+  if (!fault) return null;
+  const proof = proofOfFault(record, family, fault);
+  if (proof.standing === 'failed') return null;
+  return { fault, ...(later && repair.key ? { key: repair.key } : {}), proof };
+}
+
+function factsOf(record: CaseRecord, family: Family) {
+  return {
+    changed: record.changed.map((c) => c.what),
+    symptoms: record.symptoms,
+    keys: record.keys.filter((k) => k.present).map((k) => k.tag),
+    runs: Object.fromEntries(record.runs.map((r) => [r.procedure.id, r.status])),
+    verified: isVerified(record, family),
+  };
+}
+
+/** Proven causes of this shop's own closed cases of a family, by fault; what was taken over from another shop does not count. */
+export async function provenCauses(db: Reader, familyId: string): Promise<Record<string, number>> {
+  const rows = await db
+    .select({ fault: caseFile.conclusionFault, n: count() })
+    .from(caseFile)
+    .where(
+      and(
+        eq(caseFile.state, 'closed'),
+        eq(caseFile.conclusion, 'proven'),
+        eq(caseFile.familyId, familyId),
+        isNotNull(caseFile.conclusionFault),
+        notLike(caseFile.openedBy, `${fromElsewhere}%`),
+      ),
+    )
+    .groupBy(caseFile.conclusionFault);
+  return Object.fromEntries(rows.map((r) => [r.fault!, r.n]));
+}
+
+/** Below this a cause is not called likely. Our own choice. */
+const likelyFrom = 0.8;
+
+/** What a person who closes a case is asked about its cause: which there are, likeliest first, and what the ledger bears out. */
+export async function causesOf(services: Services, record: CaseRecord) {
+  const read = await readForDiagnosis(services, record);
+  if (!read.situation) return null;
+  const { diagnosis } = services.weigher.now(read.situation);
+  const causes: { id: string; title: string; p: number }[] = [];
+  for (const { fault, title, p } of diagnosis.beliefs) {
+    const known = causes.find((c) => c.id === fault);
+    if (known) known.p += p;
+    else causes.push({ id: fault, title, p });
+  }
+  causes.sort((a, b) => b.p - a.p);
+  const { cured } = read;
+  const best = causes[0]!;
+  const proposed: { conclusion: Conclusion; fault: string } = cured
+    ? { conclusion: cured.proof.standing === 'failed' ? 'unknown' : cured.proof.standing, fault: cured.fault.id }
+    : {
+        conclusion: diagnosis.advice.kind !== 'contradiction' && best.p >= likelyFrom && best.id !== somethingElse ? 'likely' : 'unknown',
+        fault: best.id,
+      };
+  return { causes, proposed, open: cured ? cured.proof.open : [], together: cured?.proof.changedTogether ?? null };
+}
+
+/** What an entry says for or against each fault and each link, and the figures before and now. */
+export function explained({ situation }: Read) {
+  if (!situation) return null;
+  const doctor = new Diagnostician(situation.situation);
+  const { hypotheses } = doctor.compiled;
+  const short = (x: number) => Math.round(x * 1000) / 1000;
+  const of = ({ prior, weights, now }: ReturnType<Diagnostician['explainLink']>) => ({
+    prior: short(prior),
+    now: short(now),
+    weights: Object.fromEntries(weights.map((w) => [w.finding, short(w.decibans)])),
+  });
+  return {
+    faults: Object.fromEntries([
+      ...hypotheses.map((h) => [h.id, of(doctor.explainFault(h.fault.id, h.key))]),
+      ['somethingElse', of(doctor.explainFault('somethingElse'))],
+    ]) as Record<string, ReturnType<typeof of>>,
+    links: Object.fromEntries(situation.situation.family.chain.map((l) => [l.id, of(doctor.explainLink(l.id))])) as Record<
+      string,
+      ReturnType<typeof of>
+    >,
+    familyPriors: Object.fromEntries(
+      [...hypotheses.map((h) => h.id), 'somethingElse'].map((id, i) => [id, doctor.compiled.familyPriors[i]!]),
+    ) as Record<string, number>,
+    counting: doctor.counting,
+  };
+}
