@@ -44,6 +44,7 @@ export default [
   route('cases/drafts', 'intake/drafts.ts'),
   route('cases/known', 'intake/known.ts'),
   route('cases.csv', 'cases/listCsv.ts'),
+  route('cases/:caseId/diagnosis', 'cases/diagnosis.ts'),
   route('cases/:caseId/labels', 'keys/labels.tsx'),
   route('cases/:caseId/photos', 'photos/attach.ts'),
   route('cases/:caseId/photos/:photoId', 'photos/photo.ts'),

@@ -1,24 +1,35 @@
+import { Link } from 'react-router';
 import type { LinkStatus } from '../../core/diagnosis';
-import type { CasePage } from './page';
+import { formatChance } from '../../core/units';
+import type { DiagnosisView } from '../../server/diagnosis';
 import { LinkDot, LinkGlyph, stateWords } from '../ui/LinkGlyph';
+import { caseWith, faultOf, sayEntry, type Subject } from './about';
 import styles from './Chain.module.css';
+import type { CasePage } from './page';
+import { Strokes } from './Strokes';
 
 interface Props {
-  links: LinkStatus[];
-  selected: string | null;
-  onSelect: (id: string) => void;
+  view: DiagnosisView;
+  subject: Subject | null;
+  onSubject: (subject: Subject) => void;
   page: CasePage;
 }
 
-/** The start chain across the page: its headline and its map. A link chosen shows how it works and what speaks on it. */
-export function Chain({ links, selected, onSelect, page }: Props) {
-  const chosen = links.find((l) => l.id === selected);
+/** The start chain across the page: its headline and its map. A link chosen shows how it works, what could be wrong there and what speaks on it. */
+export function Chain({ view, subject, onSubject, page }: Props) {
+  const selected = subject?.kind === 'link' ? subject.id : null;
+  const chosen = view.links.find((l) => l.id === selected);
   return (
     <section className={styles.chain} aria-label="Start chain">
       <ol className={styles.links}>
-        {links.map((link) => (
+        {view.links.map((link) => (
           <li key={link.id} data-state={link.state}>
-            <button type="button" aria-pressed={link.id === selected} onClick={() => onSelect(link.id)} className={styles.link}>
+            <button
+              type="button"
+              aria-pressed={link.id === selected}
+              onClick={() => onSubject({ kind: 'link', id: link.id })}
+              className={styles.link}
+            >
               <LinkGlyph state={link.state} className={styles.glyph} />
               <span className={styles.title}>{link.title}</span>
               <span className={styles.why}>{shortWhy(link, page)}</span>
@@ -27,28 +38,86 @@ export function Chain({ links, selected, onSelect, page }: Props) {
           </li>
         ))}
       </ol>
-      {chosen && (
-        <div className={styles.chosen}>
-          <p>
-            <b>{chosen.title}</b>: {stateWords[chosen.state]}. {chosen.how}
-          </p>
-          {chosen.because.length === 0 ? (
-            <p className="quiet">No evidence speaks on this link yet.</p>
-          ) : (
-            <p className="quiet">What speaks on it is marked in the ledger.</p>
-          )}
-          {chosen.keys.length > 1 && (
-            <p className={styles.keyStates}>
-              {chosen.keys.map((k) => (
-                <span key={k.tag}>
-                  <LinkDot state={k.state} /> tag {k.tag} {stateWords[k.state]}
-                </span>
+      {chosen && <Chosen link={chosen} view={view} page={page} onSubject={onSubject} />}
+    </section>
+  );
+}
+
+function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: DiagnosisView; page: CasePage; onSubject: (s: Subject) => void }) {
+  const { weighed } = view;
+  const faults = weighed?.beliefs.filter((b) => b.link === link.id) ?? [];
+  const p = faults.reduce((n, b) => n + b.p, 0);
+  const weights = Object.entries(weighed?.explained.links[link.id]?.weights ?? {}).filter(([, w]) => Math.abs(w) >= 0.5);
+  const made = new Set(page.record.evidence.map((e) => e.test));
+  const tests = Object.values(page.tests).filter((t) => Object.values(t.outcomes).some((o) => o.says.some((s) => s.link === link.id)));
+  return (
+    <div className={styles.chosen}>
+      <p className={styles.how}>
+        <b>{link.title}</b>: {stateWords[link.state]}
+        {weighed && `, the fault lies here with ${formatChance(p)}`}. {link.how}
+      </p>
+      {link.keys.length > 1 && (
+        <p className={styles.keyStates}>
+          {link.keys.map((k) => (
+            <span key={k.tag}>
+              <LinkDot state={k.state} /> tag {k.tag} {stateWords[k.state]}
+            </span>
+          ))}
+        </p>
+      )}
+      <div className={styles.parts}>
+        {weighed && (
+          <section aria-label={`Faults on ${link.title}`}>
+            <h3>What can be wrong here</h3>
+            {faults.length === 0 && <p className="quiet">No fault of this family sits on this link.</p>}
+            <ul>
+              {faults.slice(0, 6).map((b) => (
+                <li key={b.id}>
+                  <button type="button" className={styles.fault} onClick={() => onSubject({ kind: 'fault', id: b.id })}>
+                    <span>{faultOf(weighed, b.id).title}</span> <span className="mono">{formatChance(b.p)}</span>
+                  </button>
+                </li>
               ))}
+            </ul>
+          </section>
+        )}
+        <section aria-label={`Evidence on ${link.title}`}>
+          <h3>What speaks for a fault here, and against</h3>
+          {weights.length === 0 && (
+            <p className="quiet">
+              {link.because.length === 0 ? 'No evidence speaks on this link yet.' : 'What speaks on it is marked in the ledger.'}
             </p>
           )}
-        </div>
-      )}
-    </section>
+          <ul>
+            {weights.map(([id, w]) => (
+              <li key={id} className={styles.weight}>
+                <span>
+                  <Strokes decibans={w} />
+                </span>
+                <span>{sayEntry(page, id)}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+        <section aria-label={`Tests that touch ${link.title}`}>
+          <h3>Tests that touch it</h3>
+          {tests.length === 0 && <p className="quiet">No test asks about this link by itself.</p>}
+          <ul>
+            {tests
+              .sort((a, b) => Number(made.has(a.id)) - Number(made.has(b.id)) || a.minutes - b.minutes)
+              .slice(0, 8)
+              .map((t) => (
+                <li key={t.id}>
+                  <Link to={caseWith(page, { do: t.id })}>{t.title}</Link>{' '}
+                  <span className="quiet">
+                    {t.minutes} min{made.has(t.id) ? ', made' : ''}
+                  </span>
+                </li>
+              ))}
+          </ul>
+        </section>
+      </div>
+    </div>
   );
 }
 

@@ -1,30 +1,42 @@
 import Button from '@mui/material/Button';
 import { Link, useFetcher } from 'react-router';
 import { changes, symptoms } from '../../core/library';
-import type { LedgerEntry } from '../../server/cases';
+import type { Deed, LedgerEntry } from '../../server/cases';
+import type { DiagnosisView } from '../../server/diagnosis';
 import type { LookLine } from '../../server/looks';
 import type { CasePage } from './page';
 import { TimeLine } from '../bench/TimeLine';
 import { useTimes } from '../ui/clock';
 import { newCommandId } from '../ui/commandId';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
+import { caseWith, explanationOf, type Subject, subjectTitle } from './about';
 import type { action } from './case';
 import styles from './Ledger.module.css';
+import { Strokes } from './Strokes';
 
-/** What we know, in order of time. With a link chosen, the lines that speak on it are marked. */
-export function Ledger({ page, link }: { page: CasePage; link: string | null }) {
-  const { record, assessment } = page;
+/**
+ * What we know, in order of time, each line with its weight for or against what the page speaks about: a link, or a fault. With a link chosen, the lines
+ * that speak on it are marked.
+ */
+export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: DiagnosisView; subject: Subject | null; chosen: boolean }) {
+  const { record } = page;
   const { hm } = useTimes();
-  const because = new Set(assessment.links.find((l) => l.id === link)?.because.map((b) => b.evidence));
+  const link = chosen && subject?.kind === 'link' ? subject.id : null;
+  const because = new Set(view.links.find((l) => l.id === link)?.because.map((b) => b.evidence));
   // A look that showed nothing for certain is no evidence, and stands here all the same.
-  const lines = [...record.evidence, ...record.looks.filter((l) => !record.evidence.some((e) => e.lookId === l.id))].sort(
-    (a, b) => ('test' in a ? a.occurredAt : a.at) - ('test' in b ? b.occurredAt : b.at),
-  );
+  const looks = record.looks.filter((l) => !record.evidence.some((e) => e.lookId === l.id));
+  const lines = [...record.evidence, ...record.deeds, ...looks].sort((a, b) => timeOf(a) - timeOf(b) || seqOf(a) - seqOf(b));
+  const explanation = view.weighed && subject ? explanationOf(view.weighed, subject) : undefined;
   const changed = record.changed.map((c) => changes[c.what as keyof typeof changes]);
   const note = record.changed.find((c) => c.note !== '')?.note;
   return (
     <aside className={styles.ledger} aria-labelledby="ledger">
       <h2 id="ledger">What we know</h2>
+      {view.weighed && subject && record.evidence.length > 0 && (
+        <p className={styles.scale}>
+          against · for <b>{subjectTitle(page, view.weighed, subject)}</b>, 2 dB each
+        </p>
+      )}
       <ol>
         <li className={styles.entry}>
           <span className="mono">{hm(record.openedAt)}</span>
@@ -58,21 +70,122 @@ export function Ledger({ page, link }: { page: CasePage; link: string | null }) 
                 </li>,
               ],
         )}
-        {lines.map((l) => ('test' in l ? <Entry key={l.id} entry={l} page={page} marked={because.has(l.id)} /> : <Watched key={l.id} look={l} />))}
+        {lines.map((l) =>
+          'test' in l ? (
+            <Entry key={l.id} entry={l} page={page} view={view} marked={because.has(l.id)} weight={explanation?.weights[l.id]} />
+          ) : 'fault' in l ? (
+            <Done key={l.id} deed={l} page={page} view={view} weight={explanation?.weights[l.id]} />
+          ) : (
+            <Watched key={l.id} look={l} />
+          ),
+        )}
       </ol>
       {lines.length === 0 && <p className="quiet">Each outcome that you record is written here with its time, and what it says of the chain.</p>}
     </aside>
   );
 }
 
-function Entry({ entry, page, marked }: { entry: LedgerEntry; page: CasePage; marked: boolean }) {
+type Line = LedgerEntry | Deed | LookLine;
+const timeOf = (line: Line): number => ('at' in line ? line.at : line.occurredAt);
+const seqOf = (line: Line): number => ('seq' in line ? line.seq : 0);
+
+const deedWords: Record<Deed['kind'], Record<'works' | 'fails' | 'done', string>> = {
+  repair: { works: 'Done: it works now', fails: 'Done: no better', done: 'Done, not tried yet' },
+  broughtBack: { works: 'Cause brought back: it works all the same', fails: 'Cause brought back: it fails again' },
+  takenAway: { works: 'Cause taken away: it works again', fails: 'Cause taken away: it still fails' },
+} as Record<Deed['kind'], Record<'works' | 'fails' | 'done', string>>;
+
+/** A repair, or its cause brought back and taken away. */
+function Done({ deed, page, view, weight }: { deed: Deed; page: CasePage; view: DiagnosisView; weight: number | undefined }) {
   const { hm } = useTimes();
+  const title = (deed.foreign ? page.earlier[deed.familyHash]?.faults[deed.fault] : view.weighed?.faults[deed.fault]?.title) ?? deed.fault;
+  const what = `${title}${deed.key ? `, tag ${deed.key}` : ''}`;
+  const gone = page.record.deeds.some((d) => d.replaces === deed.id);
+  if (deed.result === null)
+    return (
+      <li className={styles.entry}>
+        <span className="mono">{hm(deed.occurredAt)}</span>
+        <p className="quiet">
+          {what} withdrawn by {deed.by}
+        </p>
+      </li>
+    );
+  return (
+    <li className={styles.entry} data-gone={gone || undefined}>
+      <span className="mono">{hm(deed.occurredAt)}</span>
+      <div>
+        <b>{what}</b>
+        <p>{deedWords[deed.kind][deed.result]}</p>
+        {deed.note !== '' && <p className="quiet">{deed.note}</p>}
+        <By line={deed} />
+        {deed.foreign && <p className="quiet">Recorded when it was taken for another system. It does not count here.</p>}
+        {!gone && weight !== undefined && <Strokes decibans={weight} />}
+        {!gone && (
+          <Mend
+            page={page}
+            id={deed.id}
+            to={{ fix: deed.fault, ...(deed.key ? { key: deed.key } : {}), replaces: deed.id }}
+            correct={deed.kind === 'repair' && !deed.foreign}
+          />
+        )}
+      </div>
+    </li>
+  );
+}
+
+const By = ({ line, inRun }: { line: LedgerEntry | Deed; inRun?: boolean }) => (
+  <p className={styles.by}>
+    {line.by}
+    {inRun ? ', in a run' : ''}
+    {line.minutes !== null ? `, ${line.minutes} min` : ''}
+  </p>
+);
+
+/** A line that is wrong is corrected by another one, or withdrawn; it stays, struck out. */
+function Mend({ page, id, to, correct }: { page: CasePage; id: string; to: Record<string, string>; correct: boolean }) {
   const fetcher = useFetcher<typeof action>({ key: 'case' });
+  if (page.record.state !== 'open' || page.supposing.length > 0) return null;
+  return (
+    <p className={styles.mend}>
+      {correct && (
+        <Link to={caseWith(page, to)} className={styles.correct}>
+          Correct
+        </Link>
+      )}
+      <Button
+        size="small"
+        color="inherit"
+        className={styles.withdraw!}
+        disabled={fetcher.state !== 'idle'}
+        onClick={() =>
+          void fetcher.submit({ intent: 'withdraw', commandId: newCommandId(), entry: id }, { method: 'post', action: `/cases/${page.record.id}` })
+        }
+      >
+        Withdraw
+      </Button>
+    </p>
+  );
+}
+
+function Entry({
+  entry,
+  page,
+  view,
+  marked,
+  weight,
+}: {
+  entry: LedgerEntry;
+  page: CasePage;
+  view: DiagnosisView;
+  marked: boolean;
+  weight: number | undefined;
+}) {
+  const { hm } = useTimes();
   const earlier = entry.foreign ? page.earlier[entry.familyHash] : undefined;
   const test = (earlier?.tests ?? page.tests)[entry.test];
   const look = page.record.looks.find((l) => l.id === entry.lookId && l.origin !== 'eye');
   const gone = page.record.evidence.some((e) => e.replaces === entry.id);
-  const says = page.assessment.links.flatMap((l) => l.because.filter((b) => b.evidence === entry.id).map((b) => ({ link: l.title, state: b.state })));
+  const says = view.links.flatMap((l) => l.because.filter((b) => b.evidence === entry.id).map((b) => ({ link: l.title, state: b.state })));
   if (entry.outcome === null) {
     return (
       <li className={styles.entry}>
@@ -94,27 +207,17 @@ function Entry({ entry, page, marked }: { entry: LedgerEntry; page: CasePage; ma
         <p>{test?.outcomes[entry.outcome]?.say ?? entry.outcome}</p>
         {look && <TimeLine look={look} />}
         {entry.note !== '' && <p className="quiet">{entry.note}</p>}
-        <p className={styles.by}>
-          {entry.by}
-          {entry.runId ? ', in a run' : ''}
-        </p>
+        <By line={entry} inRun={entry.runId !== null} />
         {earlier && <p className="quiet">Seen when it was taken for: {earlier.title}. It does not count here.</p>}
+        {!gone && weight !== undefined && <Strokes decibans={weight} />}
         {!gone && says.length > 0 && <Says says={says} />}
-        {!gone && page.record.state === 'open' && entry.runId === null && (
-          <Button
-            size="small"
-            color="inherit"
-            className={styles.withdraw!}
-            disabled={fetcher.state !== 'idle'}
-            onClick={() =>
-              void fetcher.submit(
-                { intent: 'withdraw', commandId: newCommandId(), entry: entry.id },
-                { method: 'post', action: `/cases/${page.record.id}` },
-              )
-            }
-          >
-            Withdraw
-          </Button>
+        {!gone && entry.runId === null && (
+          <Mend
+            page={page}
+            id={entry.id}
+            to={{ do: entry.test, ...(entry.key ? { key: entry.key } : {}), replaces: entry.id }}
+            correct={!entry.foreign && test !== undefined}
+          />
         )}
       </div>
     </li>

@@ -1,225 +1,248 @@
 import Button from '@mui/material/Button';
-import { Link, useFetcher } from 'react-router';
-import type { Proposal } from '../../core/diagnosis';
-import type { CasePage } from './page';
-import { Cautions, useCautions } from '../ui/Cautions';
-import { newCommandId } from '../ui/commandId';
+import { type ReactNode } from 'react';
+import { Link, useFetcher, useSearchParams } from 'react-router';
+import type { Step } from '../../core/diagnosis';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
+import { triageWords } from '../triage/words';
+import { caseWith, faultOf } from './about';
+import { GoCard, ProcedureCard, ProveCard, RepairCard } from './ActCards';
 import type { action } from './case';
 import styles from './Next.module.css';
+import type { CasePage } from './page';
 import { TestCard } from './TestCard';
-import { triageWords } from '../triage/words';
+import type { Shown } from './useDiagnosis';
 
-type Data = typeof action;
-
-/** What to do next, large; what could be done instead, small. `?do=TEST` chooses another test. */
-export function Next({ page, chosen }: { page: CasePage; chosen: string | null }) {
-  const { assessment, record } = page;
-  const fetcher = useFetcher<Data>({ key: 'case' });
+/**
+ * What to do next, large; what could be done instead, small. The address may choose something else: `?do=TEST` (with `key`, and `replaces` where a line
+ * of the ledger is corrected), `?fix=FAULT` (with `key`), `?run=PROCEDURE`.
+ */
+export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
+  const { record } = page;
+  const { view, looking, other } = shown;
+  const [search] = useSearchParams();
+  const fetcher = useFetcher<typeof action>({ key: 'case' });
   const problems = fetcher.data && 'problems' in fetcher.data ? fetcher.data.problems : [];
   const running = record.runs.find((r) => r.status === 'running');
-  const first = assessment.next[0]!;
-  const picked = chosen ? (assessment.next.find((p) => p.kind === 'test' && p.test.id === chosen) ?? testProposal(page, chosen)) : undefined;
-  const shown = picked ?? first;
-  const others = assessment.next
-    .filter((p) => p !== shown && !(p.kind === 'test' && shown.kind === 'test' && p.test.id === shown.test.id))
-    .slice(0, 3);
+  const picked = pickedStep(page, search);
+  const first = picked ?? view.next[0]!;
+  const others = view.next.filter((p) => sameStep(p) !== sameStep(first)).slice(0, 3);
+  const advice = view.weighed?.advice;
 
-  if (record.state === 'closed') {
+  if (record.state === 'closed')
     return (
-      <section className={styles.next} aria-label="Closed">
-        <p className="label">Closed</p>
-        <h2>{record.outcome}</h2>
-        <Button component={Link} to={`/cases/${record.id}/report`} variant="contained" sx={{ justifySelf: 'start' }}>
-          Open the report
-        </Button>
-      </section>
+      <Frame label="Closed">
+        <GoCard title={record.outcome ?? 'Closed.'} why={conclusionWords(page)} to={`/cases/${record.id}/report`} label="Open the report" main />
+      </Frame>
     );
-  }
-  if (running) {
+  if (running)
     return (
-      <section className={styles.next} aria-label="Next">
-        <p className="label">Next</p>
-        <h2>A run is going on.</h2>
-        <Button component={Link} to={`/cases/${record.id}/runs/${running.id}`} variant="contained" size="large" sx={{ justifySelf: 'start' }}>
-          Go to the run
-        </Button>
-      </section>
+      <Frame label="Next">
+        <GoCard title="A run is going on." why="" to={`/cases/${record.id}/runs/${running.id}`} label="Go to the run" main />
+      </Frame>
     );
-  }
   return (
-    <section className={styles.next} aria-label="Next">
+    <section className={styles.next} aria-label="Next" aria-busy={looking}>
       <p className={styles.top}>
         <span className="label">{picked ? 'Instead' : 'Next'}</span>
+        <span className={styles.looking} role="status">
+          {looking ? 'looking further ahead …' : ''}
+        </span>
         <Link to={`/cases/${record.id}/triage`}>
           Triage: {page.triage.stages.some((s) => s.done.length > 0) ? triageWords[page.triage.kind].title.toLowerCase() : 'not begun'}
         </Link>
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />
-      <One key={shown.kind === 'test' ? `${shown.test.id} ${shown.key}` : shown.kind} page={page} proposal={shown} />
-      {assessment.verdict && (
+      {page.supposing.length > 0 && <Supposing page={page} />}
+      {other && (
+        <p className={styles.other} role="status">
+          Looked further ahead: {wordsOf(page, other)} saves more. <OtherLink step={other} page={page} />
+        </p>
+      )}
+      <One key={sameStep(first)} page={page} step={first} replaces={search.get('replaces') ?? undefined} shown={shown} />
+      {advice && ['get', 'leave', 'contradiction'].includes(advice.kind) && (
         <p className={styles.verdict}>
-          <span className="label">So far</span> {assessment.verdict.say}
+          <span className="label">Advice</span> {advice.text}
+        </p>
+      )}
+      {view.verdict && !(advice && advice.kind !== 'leave' && view.verdict.kind === 'leave') && (
+        <p className={styles.verdict}>
+          <span className="label">So far</span> {view.verdict.say}
         </p>
       )}
       <ul className={styles.others}>
         {picked && (
           <li>
             <span className="quiet">back to</span>
-            <Link to={`/cases/${record.id}`}>what is proposed</Link>
+            <Link to={caseWith(page, {})}>what is proposed</Link>
           </li>
         )}
         {others.map((p, i) => (
-          <Other key={i} proposal={p} page={page} first={i === 0} />
+          <Other key={sameStep(p)} step={p} page={page} label={i === 0 ? 'or instead' : ''} />
         ))}
       </ul>
     </section>
   );
 }
 
-/** A test that is not proposed may be made all the same, or once more. */
-function testProposal(page: CasePage, id: string): Proposal | undefined {
-  const test = page.tests[id];
-  const key = page.record.keys.find((k) => k.present)?.tag;
-  return test ? { kind: 'test', test, why: 'Chosen by you.', ...(test.perKey && key ? { key } : {}) } : undefined;
+function Frame({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <section className={styles.next} aria-label={label}>
+      <p className="label">{label}</p>
+      {children}
+    </section>
+  );
 }
 
-function One({ page, proposal }: { page: CasePage; proposal: Proposal }) {
-  const { record } = page;
-  switch (proposal.kind) {
+const sameStep = (step: Step): string =>
+  step.kind === 'test'
+    ? `test ${step.test.id} ${step.key ?? ''}`
+    : step.kind === 'procedure'
+      ? `procedure ${step.procedure}`
+      : 'fault' in step
+        ? `${step.kind} ${step.fault} ${step.key ?? ''}`
+        : step.kind;
+
+/** A test or a repair that is not proposed may be made all the same, or once more. */
+function pickedStep(page: CasePage, search: URLSearchParams): Step | undefined {
+  const [test, key, fix, run] = [page.tests[search.get('do') ?? ''], search.get('key') ?? undefined, search.get('fix'), search.get('run')];
+  const here = page.record.keys.filter((k) => k.present).map((k) => k.tag);
+  if (test) {
+    const proposed = page.diagnosis.next.find((s) => s.kind === 'test' && s.test.id === test.id && (key === undefined || s.key === key));
+    const tag = key ?? here[0];
+    return (
+      proposed ?? {
+        kind: 'test',
+        test,
+        why: search.get('replaces') ? 'The answer takes the place of the line in the ledger.' : 'Chosen by you.',
+        ...(test.perKey && tag ? { key: tag } : {}),
+      }
+    );
+  }
+  const fault = fix === null ? undefined : page.diagnosis.weighed?.faults[fix];
+  if (fault) return { kind: 'repair', fault: fault.id, ...(fault.perKey && key ? { key } : {}), why: `Chosen by you. ${fault.looks}` };
+  const procedure = page.procedures.find((p) => p.id === run);
+  return procedure && { kind: 'procedure', procedure: procedure.id, why: 'Chosen by you.' };
+}
+
+/** What is only supposed stands over everything that follows from it. */
+function Supposing({ page }: { page: CasePage }) {
+  return (
+    <div className={styles.supposing} role="status">
+      <p>
+        <b>What if.</b> Nothing here is recorded.
+      </p>
+      <ul>
+        {page.supposing.map((s, i) => (
+          <li key={i}>
+            {page.tests[s.test]?.title}
+            {s.key ? `, tag ${s.key}` : ''}: {page.tests[s.test]?.outcomes[s.outcome]?.say}
+          </li>
+        ))}
+      </ul>
+      <Button component={Link} to={caseWith(page, {})} variant="outlined" size="small" preventScrollReset>
+        Back to what is known
+      </Button>
+    </div>
+  );
+}
+
+function One({ page, step, replaces, shown }: { page: CasePage; step: Step; replaces: string | undefined; shown: Shown }) {
+  const { id } = page.record;
+  switch (step.kind) {
     case 'test':
       return (
-        <TestCard page={page} test={proposal.test} why={proposal.why} proposedKey={proposal.key}>
-          {Object.values(proposal.test.outcomes).some((o) => o.lamp) && (
+        <TestCard page={page} test={step.test} why={step.why} proposedKey={step.key} weighed={step.weighed} replaces={replaces} shown={shown}>
+          {Object.values(step.test.outcomes).some((o) => o.lamp) && (
             <p className={styles.meta}>
-              <Link to={`/cases/${record.id}/triage?at=guard`}>Tap along with it, or it does none of these</Link>
+              <Link to={`/cases/${id}/triage?at=guard`}>Tap along with it, or it does none of these</Link>
             </p>
           )}
         </TestCard>
       );
     case 'procedure':
-      return <ProcedureCard page={page} id={proposal.procedure} why={proposal.why} />;
-    case 'verify':
+      return <ProcedureCard page={page} id={step.procedure} why={step.why} fault={step.fault} />;
+    case 'repair':
       return (
-        <>
-          <h2>Verify every key.</h2>
-          <p className={styles.why}>{proposal.why}</p>
-          <Button component={Link} to={`/cases/${record.id}/verify`} variant="contained" size="large" sx={{ justifySelf: 'start' }}>
-            Verify the keys
-          </Button>
-        </>
+        <RepairCard page={page} fault={step.fault} faultKey={step.key} why={step.why} pending={step.pending} replaces={replaces} shown={shown} />
       );
+    case 'prove':
+      return <ProveCard page={page} fault={step.fault} faultKey={step.key} ask={step.ask} why={step.why} shown={shown} />;
+    case 'verify':
+      return <GoCard title="Verify every key." why={step.why} to={`/cases/${id}/verify`} label="Verify the keys" main />;
     case 'handOver':
+      return <GoCard title="Hand it over." why={step.why} to={`/cases/${id}/hand-over`} label="Hand over" main />;
+    case 'unknown':
       return (
-        <>
-          <h2>Hand it over.</h2>
-          <p className={styles.why}>{proposal.why}</p>
-          <Button component={Link} to={`/cases/${record.id}/hand-over`} variant="contained" size="large" sx={{ justifySelf: 'start' }}>
-            Hand over
-          </Button>
-        </>
+        <GoCard title="Unknown is a finding." why={step.why} to={`/cases/${id}/hand-over?as=unknown`} label="Close it as unknown" main={false} />
       );
     case 'nothing':
-      return (
-        <>
-          <h2>Nothing more to test here.</h2>
-          <p className={styles.why}>{proposal.why}</p>
-          <Button component={Link} to={`/cases/${record.id}/hand-over`} variant="outlined" sx={{ justifySelf: 'start' }}>
-            Close the case
-          </Button>
-        </>
-      );
+      return <GoCard title="Nothing more to test here." why={step.why} to={`/cases/${id}/hand-over`} label="Close the case" main={false} />;
   }
 }
 
-function ProcedureCard({ page, id, why }: { page: CasePage; id: string; why: string }) {
-  const fetcher = useFetcher<Data>({ key: 'case' });
-  const procedure = page.procedures.find((p) => p.id === id)!;
-  const cautions = useCautions(procedure.cautions, page.cautions);
-  return (
-    <>
-      <h2>{procedure.title}.</h2>
-      <p className={styles.why}>
-        {why} {procedure.text}
-      </p>
-      <p className={styles.meta}>
-        about {Math.round(procedure.minutes)} min · {procedure.effect}
-      </p>
-      {procedure.shut.length > 0 && (
-        <p className={styles.shut} role="status">
-          <b>Shut.</b> {procedure.shut.join(' ')} <a href="#authority">Record it here</a>
-        </p>
-      )}
-      {procedure.warned.map((w) => (
-        <p key={w} className={styles.warned}>
-          {w}
-        </p>
-      ))}
-      {page.typical > 0 && (
-        <p className={styles.meta}>
-          <span className="typical">{page.typical} of its numbers are typical</span>, not looked up for this vehicle. Each is asked for at the step
-          that needs it.
-        </p>
-      )}
-      {!procedure.checked && <p className={styles.meta}>Not checked against a source: {procedure.source}</p>}
-      <Cautions state={cautions} />
-      {procedure.shut.length === 0 && (
-        <Button
-          variant="contained"
-          size="large"
-          sx={{ justifySelf: 'start' }}
-          loading={fetcher.state !== 'idle'}
-          disabled={!cautions.clear}
-          onClick={() =>
-            void fetcher.submit(
-              { intent: 'startRun', commandId: newCommandId(), procedure: id },
-              { method: 'post', action: `/cases/${page.record.id}` },
-            )
-          }
-        >
-          Start the run
-        </Button>
-      )}
-    </>
-  );
+/** A step in a few words, for a line. */
+function wordsOf(page: CasePage, step: Step): string {
+  switch (step.kind) {
+    case 'test':
+      return step.test.title.toLowerCase() + (step.key ? ` with tag ${step.key}` : '');
+    case 'procedure':
+      return page.procedures.find((p) => p.id === step.procedure)!.title.toLowerCase();
+    case 'repair':
+    case 'prove':
+      return `the repair of: ${page.diagnosis.weighed ? faultOf(page.diagnosis.weighed, step.fault + (step.key ? `@${step.key}` : '')).title.toLowerCase() : step.fault}`;
+    case 'verify':
+      return 'to verify every key';
+    case 'handOver':
+      return 'to hand over';
+    case 'unknown':
+      return 'to close it as unknown';
+    case 'nothing':
+      return 'to close the case';
+  }
 }
 
-function Other({ proposal, page, first }: { proposal: Proposal; page: CasePage; first: boolean }) {
+function OtherLink({ step, page }: { step: Step; page: CasePage }) {
   const { id } = page.record;
-  const label = first ? 'or instead' : '';
-  switch (proposal.kind) {
+  switch (step.kind) {
     case 'test':
+      return <Link to={caseWith(page, { do: step.test.id, ...(step.key ? { key: step.key } : {}) })}>{step.test.title}</Link>;
+    case 'procedure':
+      return <Link to={caseWith(page, { run: step.procedure })}>{page.procedures.find((p) => p.id === step.procedure)?.title}</Link>;
+    case 'repair':
+    case 'prove':
       return (
-        <li>
-          <span className="quiet">{label}</span>
-          <span>
-            <Link to={`/cases/${id}?do=${proposal.test.id}`}>{proposal.test.title}</Link> <span className="quiet">{proposal.why}</span>
-          </span>
-          <span className="mono quiet">{proposal.test.minutes} min</span>
-        </li>
+        <Link to={caseWith(page, { fix: step.fault, ...(step.key ? { key: step.key } : {}) })}>
+          {page.diagnosis.weighed?.faults[step.fault]?.cure.do ?? 'Repair'}
+        </Link>
       );
-    case 'procedure': {
-      const procedure = page.procedures.find((p) => p.id === proposal.procedure);
-      return (
-        <li>
-          <span className="quiet">{label}</span>
-          <span>
-            {procedure?.title} <span className="quiet">{proposal.why}</span>
-          </span>
-        </li>
-      );
-    }
     case 'verify':
+      return <Link to={`/cases/${id}/verify`}>Verify every key</Link>;
     case 'handOver':
-      return (
-        <li>
-          <span className="quiet">{label}</span>
-          <Link to={`/cases/${id}/${proposal.kind === 'verify' ? 'verify' : 'hand-over'}`}>
-            {proposal.kind === 'verify' ? 'Verify every key' : 'Hand over'}
-          </Link>
-        </li>
-      );
+      return <Link to={`/cases/${id}/hand-over`}>Hand over</Link>;
+    case 'unknown':
+      return <Link to={`/cases/${id}/hand-over?as=unknown`}>Close it as unknown</Link>;
     case 'nothing':
       return null;
   }
+}
+
+function Other({ step, page, label }: { step: Step; page: CasePage; label: string }) {
+  return (
+    <li>
+      <span className="quiet">{label}</span>
+      <span>
+        <OtherLink step={step} page={page} />{' '}
+        <span className="quiet">{'why' in step && step.kind !== 'verify' && step.kind !== 'handOver' ? step.why : ''}</span>
+      </span>
+      <span className="mono quiet">{step.kind === 'test' && !step.weighed ? `${step.test.minutes} min` : ''}</span>
+    </li>
+  );
+}
+
+/** How well the cause of a closed case is known. */
+function conclusionWords(page: CasePage): string {
+  const { conclusion, conclusionFault } = page.record;
+  if (!conclusion) return '';
+  const cause = conclusionFault ? (page.diagnosis.weighed?.faults[conclusionFault]?.title ?? 'something else') : '';
+  return conclusion === 'unknown' ? 'The cause stayed unknown.' : `${conclusion === 'proven' ? 'Proven' : 'Likely'}: ${cause.toLowerCase()}.`;
 }

@@ -1,49 +1,64 @@
 import { type ReactNode, useState } from 'react';
-import { useFetcher } from 'react-router';
+import { Link } from 'react-router';
+import type { NextTest } from '../../core/diagnosis';
 import type { TestDefinition } from '../../core/library';
+import { formatChance } from '../../core/units';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
-import { newCommandId } from '../ui/commandId';
 import { useKeys } from '../ui/keys';
 import { Lamp } from '../ui/Lamp';
-import type { action } from './case';
+import { caseWith } from './about';
 import styles from './Next.module.css';
 import type { CaseView } from './page';
+import { Took, useTook } from './Took';
+import type { Shown } from './useDiagnosis';
+import { useRecord } from './useRecord';
 
-type Data = typeof action;
-
-/** One test, large: what to do, with which key, what stands before it, and what was seen as the answers. */
+/** One test, large: what to do, with which key, what stands before it, and what was seen as the answers, each with where it would lead. */
 export function TestCard({
   page,
   test,
   why,
   proposedKey,
+  weighed,
+  replaces,
+  shown,
   children,
 }: {
   page: CaseView;
   test: TestDefinition;
   why: string;
   proposedKey: string | undefined;
+  weighed?: NextTest | undefined;
+  /** The line of the ledger that the answer corrects. */
+  replaces?: string | undefined;
+  shown?: Shown;
   /** What else may be done in place of an answer. */
   children?: ReactNode;
 }) {
-  const fetcher = useFetcher<Data>({ key: 'case' });
+  const { busy, send } = useRecord(page);
   const here = page.record.keys.filter((k) => k.present);
   const [key, setKey] = useState(proposedKey ?? here[0]?.tag ?? '');
+  const [leads, showLeads] = useState(false);
   const cautions = useCautions(test.cautions, page.cautions);
-  const busy = fetcher.state !== 'idle';
+  const took = useTook(`${page.record.id} ${test.id}`);
   const keyMissing = test.perKey && key === '';
   const outcomes = Object.entries(test.outcomes);
+  const supposing = page.supposing.length > 0;
+  const withKey = test.perKey ? { key } : {};
   const record = (outcome: string) => {
-    if (busy || !cautions.clear || keyMissing) return;
-    void fetcher.submit(
-      { intent: 'evidence', commandId: newCommandId(), test: test.id, outcome, ...(test.perKey ? { key } : {}) },
-      { method: 'post', action: `/cases/${page.record.id}` },
-    );
+    if (busy || supposing || !cautions.clear || keyMissing || shown?.tooSoon()) return;
+    send({ intent: 'evidence', test: test.id, outcome, minutes: took.take(), ...(replaces ? { replaces } : {}), ...withKey });
   };
-  useKeys(outcomes.map(([id, o], i) => ({ keys: String(i + 1), shown: String(i + 1), say: o.say, act: () => record(id) })));
+  useKeys(supposing ? [] : outcomes.map(([id, o], i) => ({ keys: String(i + 1), shown: String(i + 1), say: o.say, act: () => record(id) })));
+  /** The address under which this outcome is supposed, after what is supposed already. */
+  const what = (outcome: string) => [
+    ...page.supposing.map((s) => [s.test, s.outcome, s.key].filter(Boolean).join(':')),
+    [test.id, outcome, withKey.key].filter(Boolean).join(':'),
+  ];
+  const leadOf = (id: string) => (withKey.key === weighed?.key ? weighed?.leads.find((l) => l.outcome === id) : undefined);
   return (
-    <>
+    <div onPointerDown={shown?.begin} onKeyDown={shown?.begin} className={styles.card}>
       <h2>{test.do}</h2>
       <p className={styles.why}>{why}</p>
       <p className={styles.meta}>
@@ -64,18 +79,55 @@ export function TestCard({
       <div className={styles.outcomes}>
         {outcomes.map(([id, outcome], i) => {
           const lamp = page.lamps.find((l) => l.id === outcome.lamp);
-          return (
-            <button key={id} type="button" className={styles.outcome} onClick={() => record(id)} disabled={busy || !cautions.clear || keyMissing}>
-              <span className="keycap" aria-hidden="true">
-                {i + 1}
-              </span>
+          const said = (
+            <>
+              {!supposing && (
+                <span className="keycap" aria-hidden="true">
+                  {i + 1}
+                </span>
+              )}
               {lamp && <Lamp pattern={lamp} />}
               <span>{outcome.say}</span>
+            </>
+          );
+          return supposing ? (
+            <Link key={id} className={styles.outcome} data-supposed to={caseWith(page, { if: what(id) })} preventScrollReset>
+              {said}
+            </Link>
+          ) : (
+            <button key={id} type="button" className={styles.outcome} onClick={() => record(id)} disabled={busy || !cautions.clear || keyMissing}>
+              {said}
             </button>
           );
         })}
       </div>
+      <div className={styles.foot}>
+        {!supposing && <Took took={took} />}
+        <button type="button" className={styles.toggle} aria-expanded={leads} onClick={() => showLeads(!leads)}>
+          What each answer would lead to
+        </button>
+      </div>
+      {leads && (
+        <ul className={styles.leads} aria-label="What each answer would lead to">
+          {outcomes.map(([id, outcome]) => {
+            const lead = leadOf(id);
+            return (
+              <li key={id}>
+                <span>{outcome.say}</span>
+                <span className="quiet">
+                  {lead
+                    ? `comes with ${formatChance(lead.p)}; then ${(page.diagnosis.weighed?.faults[lead.fault]?.title ?? 'something else').toLowerCase()} ${formatChance(lead.faultP)}`
+                    : ''}
+                </span>
+                <Link to={caseWith(page, { if: what(id) })} preventScrollReset aria-label={`What if: ${outcome.say}`}>
+                  what if
+                </Link>
+              </li>
+            );
+          })}
+        </ul>
+      )}
       {children}
-    </>
+    </div>
   );
 }

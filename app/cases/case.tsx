@@ -1,18 +1,21 @@
 import { useState } from 'react';
-import { redirect, useSearchParams } from 'react-router';
+import { redirect } from 'react-router';
 import { here } from '../../server/requestContext';
 import { recordAuthority } from '../../server/authority';
 import { readCasePage } from '../../server/caseView';
 import { parkCase, reopenCase } from '../../server/closing';
-import { parseAuthority, parseEvidence, parseStartRun, parseTitle } from '../../server/forms';
+import { parseAuthority, parseDeed, parseEvidence, parseStartRun, parseTitle } from '../../server/forms';
 import { parseCounter, parseCustody, parsePart, parseReason } from '../../server/intake';
 import { addPart, readCounter, recordCustody } from '../../server/keys';
-import { recordEvidence, withdrawEvidence } from '../../server/ledger';
+import { recordDeed, recordEvidence, withdrawEvidence } from '../../server/ledger';
 import { saveNumbers } from '../../server/numbers';
+import { parseSupposed } from '../../server/queries';
 import { startRun } from '../../server/runs';
 import { may } from '../../server/rights';
 import { acting } from '../respond.server';
 import { About } from './About';
+import type { Subject } from './about';
+import { Beliefs } from './Beliefs';
 import { Board } from './Board';
 import { Chain } from './Chain';
 import type { Route } from './+types/case';
@@ -24,6 +27,7 @@ import { Next } from './Next';
 import { Papers } from './Papers';
 import { Parts } from './Parts';
 import { Aside } from './Aside';
+import { useDiagnosis } from './useDiagnosis';
 import { caseId, noCase } from './caseId.server';
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData ? `Case ${loaderData.record.number}` : 'Case'} · Bloodstone` }];
@@ -34,9 +38,10 @@ export const handle = {
   }),
 };
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
-  const page = (await readCasePage(services, caseId(params.caseId))) ?? noCase(params.caseId);
+  const supposing = parseSupposed(new URL(request.url).searchParams);
+  const page = (await readCasePage(services, caseId(params.caseId), supposing)) ?? noCase(params.caseId);
   const { person } = session!;
   return {
     ...page,
@@ -55,6 +60,7 @@ export async function action(args: Route.ActionArgs) {
   const { db } = services.database;
   const answer = await acting('/cases/:caseId', args, {
     evidence: async ({ form, act }) => done(recordEvidence(db, services.documents, act(), id, parseEvidence(form))),
+    deed: async ({ form, act }) => done(recordDeed(db, services.documents, act(), id, parseDeed(form))),
     withdraw: async ({ form, act }) => done(withdrawEvidence(db, act(), id, String(form.entry))),
     authority: async ({ form, act }) => done(recordAuthority(db, act(), id, parseAuthority(form))),
     counter: async ({ form, act }) => done(readCounter(db, act(), id, parseCounter(form))),
@@ -80,8 +86,14 @@ const done = async (work: Promise<void>): Promise<{ runId?: number }> => {
 };
 
 export default function CasePage({ loaderData: page }: Route.ComponentProps) {
-  const [search] = useSearchParams();
-  const [selected, select] = useState<string | null>(null);
+  const [chosen, choose] = useState<Subject | null>(null);
+  const shown = useDiagnosis(page);
+  const { view } = shown;
+  const onSubject = (subject: Subject) => choose((s) => (s && s.kind === subject.kind && s.id === subject.id ? null : subject));
+  // Weights are those of what was chosen, else of the likeliest fault.
+  const leading = view.weighed?.beliefs[0];
+  const subject = chosen ?? (leading ? { kind: 'fault' as const, id: leading.id } : null);
+  const vehicle = page.record.kind === 'vehicle';
   return (
     <div className={styles.page}>
       <h1 className="hidden">
@@ -89,17 +101,16 @@ export default function CasePage({ loaderData: page }: Route.ComponentProps) {
       </h1>
       {page.record.state !== 'open' && <Aside page={page} />}
       <Doubt page={page} />
-      {page.record.kind === 'vehicle' && (
-        <Chain links={page.assessment.links} selected={selected} onSelect={(id) => select((s) => (s === id ? null : id))} page={page} />
-      )}
+      {vehicle && <Chain view={view} subject={chosen} onSubject={onSubject} page={page} />}
       <div className={styles.work}>
-        {page.record.kind === 'vehicle' ? <Next key={search.get('do') ?? 'first'} page={page} chosen={search.get('do')} /> : <Parts page={page} />}
+        {vehicle ? <Next page={page} shown={shown} /> : <Parts page={page} />}
         <div className={styles.below}>
-          <About page={page} />
+          {vehicle && view.weighed && <Beliefs page={page} weighed={view.weighed} subject={chosen} onSubject={onSubject} />}
           <Board page={page} />
         </div>
+        <About page={page} />
       </div>
-      <Ledger page={page} link={selected} />
+      <Ledger page={page} view={view} subject={subject} chosen={chosen !== null} />
       <Learnt page={page} />
       <Papers page={page} />
     </div>

@@ -5,8 +5,11 @@ import { useState } from 'react';
 import { Form, Link, redirect, useNavigation } from 'react-router';
 import { here } from '../../server/requestContext';
 import { heldTags } from '../../core/keys';
+import { formatChance } from '../../core/units';
 import { isVerified } from '../../server/cases';
 import { closeCase, closeNotDone } from '../../server/closing';
+import type { Conclusion } from '../../server/db/schema';
+import { causesOf } from '../../server/diagnosis';
 import { parseClosing, parseNotDone } from '../../server/intake';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
@@ -20,8 +23,9 @@ export const handle = {
   place: ({ vehicle, number }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, hand over`, detail: vehicle }),
 };
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
+  const asUnknown = new URL(request.url).searchParams.get('as') === 'unknown';
   const record = await caseOf(context, params.caseId);
   const family = await services.documents.family(record.family);
   return {
@@ -35,6 +39,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     held: heldTags(record.custody),
     running: record.runs.find((r) => r.status === 'running')?.id ?? null,
     advice: family.text.advice,
+    cause: record.kind === 'vehicle' ? await causesOf(services, record) : null,
+    asUnknown,
   };
 }
 
@@ -56,9 +62,12 @@ export async function action(args: Route.ActionArgs) {
   return answer;
 }
 
+const conclusionSays: Record<Conclusion, string> = { proven: 'Proven', likely: 'Likely', unknown: 'Unknown' };
+
 export default function HandOver({ loaderData: d, actionData }: Route.ComponentProps) {
   const errors = errorsByPath(actionData && 'problems' in actionData ? actionData.problems : []);
   const [notDone, setNotDone] = useState(false);
+  const [conclusion, setConclusion] = useState<Conclusion>(d.asUnknown ? 'unknown' : (d.cause?.proposed.conclusion ?? 'unknown'));
   const busy = useNavigation().state !== 'idle';
   if (d.closed || d.running !== null) {
     return (
@@ -91,6 +100,50 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
         </p>
       )}
       {!notDone && d.verified && !d.parts && <p className={styles.lead}>Every key that is here has been judged.</p>}
+      {!notDone && d.cause && (
+        <fieldset className={styles.cause}>
+          <legend>What it was</legend>
+          <div role="radiogroup" aria-label="How well the cause is known" className={styles.ends}>
+            {(Object.entries(conclusionSays) as [Conclusion, string][]).map(([id, say]) => (
+              <Choice key={id} type="radio" name="conclusion" value={id} checked={conclusion === id} onChange={() => setConclusion(id)}>
+                {say}
+              </Choice>
+            ))}
+          </div>
+          {errors.conclusion && <p className={styles.wrong}>{errors.conclusion}</p>}
+          {conclusion === 'unknown' ? (
+            <p className="quiet">Unknown is a finding. The report says what was seen and what was ruled out.</p>
+          ) : (
+            <TextField
+              select
+              name="fault"
+              label="Cause"
+              defaultValue={d.cause.proposed.fault}
+              error={'fault' in errors}
+              helperText={
+                errors.fault ??
+                (conclusion === 'proven'
+                  ? 'A proven cause counts in the prior of this shop’s next cases.'
+                  : 'A likely one is written down and does not count.')
+              }
+              sx={{ maxWidth: 520 }}
+              slotProps={{ select: { native: true } }}
+            >
+              {d.cause.causes.map((c) => (
+                <option key={c.id} value={c.id}>
+                  {c.title}, {formatChance(c.p)}
+                </option>
+              ))}
+            </TextField>
+          )}
+          {d.cause.open.length > 0 && <p>Still open for a proof: {d.cause.open.join(' ')}</p>}
+          {d.cause.together && (
+            <p className={styles.wrong}>
+              Two changes were made with nothing tried between: {d.cause.together.join(' and ')}. Which one helped can’t be told.
+            </p>
+          )}
+        </fieldset>
+      )}
       {d.held.length > 0 && (
         <fieldset className={styles.ends}>
           <legend>Given back now</legend>

@@ -55,6 +55,14 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
               </dd>
             </>
           )}
+          {report.conclusion && (
+            <>
+              <dt>Cause</dt>
+              <dd>
+                <b>{report.conclusion}</b>
+              </dd>
+            </>
+          )}
           <dt>Vehicle</dt>
           <dd>
             {[record.vehicle, record.year, record.plate && `plate ${record.plate}`].filter(Boolean).join(', ')}

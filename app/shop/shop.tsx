@@ -24,7 +24,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     commandId: randomUUID(),
     shop: await readShop(db),
     bays: await listBays(db),
-    equipment: Object.entries(equipment) as [string, string][],
+    equipment: Object.entries(equipment).map(([id, { say }]) => [id, say] as const),
     mayEdit: may(session!.person, 'editShop'),
   };
 }

@@ -177,22 +177,22 @@ function WhatChanged({ page, goOn, leave }: { page: CaseView; goOn: () => void; 
 }
 
 function Verdict({ page }: { page: CaseView }) {
-  const { triage, assessment, record } = page;
+  const { triage, diagnosis, record } = page;
   const caveat = triageCaveat(triage);
   return (
     <div className={styles.card}>
       <p className="label">Verdict</p>
       <h2 className={styles.word}>{triageWords[triage.kind].title}</h2>
       {caveat && <p className={styles.why}>{caveat}</p>}
-      {(assessment.verdict || !caveat) && (
-        <p className={caveat ? styles.family : styles.why}>{assessment.verdict?.say ?? triageWords[triage.kind].say}</p>
+      {(diagnosis.verdict || !caveat) && (
+        <p className={caveat ? styles.family : styles.why}>{diagnosis.verdict?.say ?? triageWords[triage.kind].say}</p>
       )}
       {triage.look.length > 0 && (
         <>
           <h3>{triage.kind === 'notClear' ? 'What to look at' : 'In this order'}</h3>
           <ol className={styles.look}>
             {triage.look.slice(0, 4).map((id) => {
-              const link = assessment.links.find((l) => l.id === id)!;
+              const link = diagnosis.links.find((l) => l.id === id)!;
               return (
                 <li key={id}>
                   <LinkDot state={link.state} />

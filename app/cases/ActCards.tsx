@@ -1,0 +1,241 @@
+import Button from '@mui/material/Button';
+import { type ReactNode } from 'react';
+import { Link, useFetcher } from 'react-router';
+import { newCommandId } from '../ui/commandId';
+import { Cautions, useCautions } from '../ui/Cautions';
+import { useKeys } from '../ui/keys';
+import { formatChance } from '../../core/units';
+import type { action } from './case';
+import styles from './Next.module.css';
+import type { CasePage } from './page';
+import { Took, useTook } from './Took';
+import type { Shown } from './useDiagnosis';
+import { useRecord } from './useRecord';
+
+type Data = typeof action;
+type Result = 'works' | 'fails' | 'done';
+
+/** Answers about something that was done, as observations, by touch and by number key. */
+function Answers({
+  page,
+  kind,
+  fault,
+  faultKey,
+  replaces,
+  answers,
+  shut,
+  name,
+  shown,
+}: {
+  page: CasePage;
+  kind: 'repair' | 'broughtBack' | 'takenAway';
+  fault: string;
+  faultKey: string | undefined;
+  replaces?: string | undefined;
+  answers: [Result, string][];
+  shut?: boolean;
+  name: string;
+  shown: Shown;
+}) {
+  const { busy, send } = useRecord(page);
+  const took = useTook(`${page.record.id} ${name}`);
+  const off = busy || shut === true || page.supposing.length > 0;
+  const record = (result: Result) => {
+    if (off || shown.tooSoon()) return;
+    send({ intent: 'deed', kind, fault, result, minutes: took.take(), ...(faultKey ? { key: faultKey } : {}), ...(replaces ? { replaces } : {}) });
+  };
+  useKeys(off ? [] : answers.map(([result, say], i) => ({ keys: String(i + 1), shown: String(i + 1), say, act: () => record(result) })));
+  return (
+    <>
+      <div className={styles.outcomes}>
+        {answers.map(([result, say], i) => (
+          <button key={result} type="button" className={styles.outcome} onClick={() => record(result)} disabled={off}>
+            <span className="keycap" aria-hidden="true">
+              {i + 1}
+            </span>
+            <span>{say}</span>
+          </button>
+        ))}
+      </div>
+      {!page.supposing.length && <Took took={took} />}
+    </>
+  );
+}
+
+/** A repair: what to do, what it takes, what must be there first; then whether it helped. */
+export function RepairCard({
+  page,
+  fault: id,
+  faultKey,
+  why,
+  pending,
+  replaces,
+  shown,
+}: {
+  page: CasePage;
+  fault: string;
+  faultKey: string | undefined;
+  why: string;
+  pending?: string | undefined;
+  replaces?: string | undefined;
+  shown: Shown;
+}) {
+  const weighed = page.diagnosis.weighed;
+  const fault = weighed?.faults[id];
+  if (!weighed || !fault) return <p>This fault is not in the family of this case.</p>;
+  const belief = weighed.beliefs.find((b) => b.fault === id && (faultKey === undefined || b.key === faultKey || b.key === undefined));
+  const shut = page.shut[id] ?? [];
+  const open = page.record.deeds.find((d) => page.deeds.includes(d.id) && d.result === 'done' && d.id !== pending && d.id !== replaces);
+  const { minutes, money, penalty } = fault.cure;
+  return (
+    <>
+      <h2>{pending ? 'Try it: did it help?' : fault.cure.do}</h2>
+      <p className={styles.why}>{why}</p>
+      <p className={styles.meta}>
+        {pending ? '' : `${fault.title}${faultKey ? `, tag ${faultKey}` : ''}${belief ? ` (${formatChance(belief.p)})` : ''} · `}about {minutes} min
+        {money ? ` · about ${money} ${page.currency} of parts` : ''}
+        {penalty ? ' · with a risk of its own: read the service information first' : ''}
+      </p>
+      {shut.length > 0 && !pending && (
+        <p className={styles.shut} role="status">
+          <b>Shut.</b> {shut.join(' ')} <a href="#authority">Record it here</a>
+        </p>
+      )}
+      {open && (
+        <p className={styles.warned} role="status">
+          {weighed.faults[open.fault]?.title ?? open.fault} was repaired and not tried since. Try it first: after two changes at once nobody knows
+          which one helped.
+        </p>
+      )}
+      <Answers
+        page={page}
+        kind="repair"
+        fault={id}
+        faultKey={faultKey}
+        replaces={pending ?? replaces}
+        name={`repair ${id} ${faultKey ?? ''}`}
+        shut={shut.length > 0 && !pending}
+        shown={shown}
+        answers={[
+          ['works', 'Done: it works now'],
+          ['fails', 'Done: no better'],
+          ...(pending ? [] : ([['done', 'Done, not tried yet']] as [Result, string][])),
+        ]}
+      />
+      <p className={styles.meta}>Proven: {fault.prove.say}</p>
+    </>
+  );
+}
+
+/** The suspected cause is brought back once, and taken away again. */
+export function ProveCard({
+  page,
+  fault,
+  faultKey,
+  ask,
+  why,
+  shown,
+}: {
+  page: CasePage;
+  fault: string;
+  faultKey: string | undefined;
+  ask: 'broughtBack' | 'takenAway';
+  why: string;
+  shown: Shown;
+}) {
+  return (
+    <>
+      <h2>{ask === 'broughtBack' ? 'Bring the suspected cause back once, and try.' : 'Take the cause away again, and try.'}</h2>
+      <p className={styles.why}>{why}</p>
+      <Answers
+        page={page}
+        kind={ask}
+        fault={fault}
+        faultKey={faultKey}
+        name={`${ask} ${fault}`}
+        shown={shown}
+        answers={
+          ask === 'broughtBack'
+            ? [
+                ['fails', 'It fails again'],
+                ['works', 'It works all the same'],
+              ]
+            : [
+                ['works', 'It works again'],
+                ['fails', 'It still fails'],
+              ]
+        }
+      />
+    </>
+  );
+}
+
+export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: string; why: string; fault?: string | undefined }) {
+  const fetcher = useFetcher<Data>({ key: 'case' });
+  const procedure = page.procedures.find((p) => p.id === id)!;
+  const cautions = useCautions(procedure.cautions, page.cautions);
+  return (
+    <>
+      <h2>{procedure.title}.</h2>
+      <p className={styles.why}>
+        {why} {procedure.text}
+      </p>
+      <p className={styles.meta}>
+        about {Math.round(procedure.minutes)} min · {procedure.effect}
+      </p>
+      {procedure.shut.length > 0 && (
+        <p className={styles.shut} role="status">
+          <b>Shut.</b> {procedure.shut.join(' ')} <a href="#authority">Record it here</a>
+        </p>
+      )}
+      {procedure.warned.map((w) => (
+        <p key={w} className={styles.warned}>
+          {w}
+        </p>
+      ))}
+      {page.typical > 0 && (
+        <p className={styles.meta}>
+          <span className="typical">{page.typical} of its numbers are typical</span>, not looked up for this vehicle. Each is asked for at the step
+          that needs it.
+        </p>
+      )}
+      {!procedure.checked && <p className={styles.meta}>Not checked against a source: {procedure.source}</p>}
+      <Cautions state={cautions} />
+      {procedure.shut.length === 0 && (
+        <Button
+          variant="contained"
+          size="large"
+          sx={{ justifySelf: 'start' }}
+          loading={fetcher.state !== 'idle'}
+          disabled={!cautions.clear || page.supposing.length > 0}
+          onClick={() =>
+            void fetcher.submit(
+              { intent: 'startRun', commandId: newCommandId(), procedure: id },
+              { method: 'post', action: `/cases/${page.record.id}` },
+            )
+          }
+        >
+          Start the run
+        </Button>
+      )}
+      {fault && (
+        <p className={styles.meta}>
+          Done another way, by the maker’s own equipment? <Link to={`/cases/${page.record.id}?fix=${fault}`}>Record it as a repair</Link>
+        </p>
+      )}
+    </>
+  );
+}
+
+/** A step that leads to another page. */
+export function GoCard({ title, why, to, label, main }: { title: string; why: ReactNode; to: string; label: string; main: boolean }) {
+  return (
+    <>
+      <h2>{title}</h2>
+      <p className={styles.why}>{why}</p>
+      <Button component={Link} to={to} variant={main ? 'contained' : 'outlined'} size="large" sx={{ justifySelf: 'start' }}>
+        {label}
+      </Button>
+    </>
+  );
+}

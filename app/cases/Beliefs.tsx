@@ -1,0 +1,139 @@
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { formatChance } from '../../core/units';
+import type { DiagnosisView } from '../../server/diagnosis';
+import { caseWith, explanationOf, faultOf, sayEntry, type Subject } from './about';
+import styles from './Beliefs.module.css';
+import type { CasePage } from './page';
+import { Strokes } from './Strokes';
+
+type Weighed = NonNullable<DiagnosisView['weighed']>;
+/** Faults that are shown before somebody asks for all. */
+const few = 5;
+/** Two faults at once are spoken of from here on. */
+const worthSaying = 0.05;
+
+/** What it could be, the likeliest first; a fault chosen shows what speaks for and against it, and what is done about it. */
+export function Beliefs({
+  page,
+  weighed,
+  subject,
+  onSubject,
+}: {
+  page: CasePage;
+  weighed: Weighed;
+  subject: Subject | null;
+  onSubject: (s: Subject) => void;
+}) {
+  const [all, setAll] = useState(false);
+  const chosen = subject?.kind === 'fault' ? subject.id : null;
+  const shown = all ? weighed.beliefs : weighed.beliefs.filter((b, i) => i < few || b.id === chosen);
+  const pair = weighed.pairs.top[0];
+  return (
+    <section className={styles.beliefs} data-open={chosen !== null || all || undefined} aria-labelledby="beliefs">
+      <h2 id="beliefs" className="label">
+        What it could be
+      </h2>
+      <ul className={styles.list}>
+        {shown.map((b) => (
+          <li key={b.id}>
+            <button type="button" aria-pressed={b.id === chosen} className={styles.belief} onClick={() => onSubject({ kind: 'fault', id: b.id })}>
+              <span>{faultOf(weighed, b.id).title}</span>
+              <span className={styles.bar} aria-hidden="true">
+                <span style={{ width: `${Math.max(1, b.p * 100)}%` }} />
+              </span>
+              <span className="mono">{formatChance(b.p)}</span>
+            </button>
+            {b.id === chosen && <Fault page={page} weighed={weighed} id={b.id} />}
+          </li>
+        ))}
+      </ul>
+      {weighed.beliefs.length > few && (
+        <Button size="small" color="inherit" onClick={() => setAll(!all)} aria-expanded={all} sx={{ justifySelf: 'start' }}>
+          {all ? 'Only the likeliest' : `All ${weighed.beliefs.length}, and why not another one`}
+        </Button>
+      )}
+      {pair && weighed.pairs.p >= worthSaying && (
+        <p className="quiet">
+          Two at once: {formatChance(weighed.pairs.p)}, likeliest {pair.faults.map((id) => faultOf(weighed, id).title.toLowerCase()).join(' with ')}.
+          The figures above are for one fault.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Why this fault, and why not: what each entry says, what it looks like, what is done about it and how that is proven. */
+function Fault({ page, weighed, id }: { page: CasePage; weighed: Weighed; id: string }) {
+  const { known, id: fault, key } = faultOf(weighed, id);
+  const belief = weighed.beliefs.find((b) => b.id === id)!;
+  const { prior, now, weights } = explanationOf(weighed, { kind: 'fault', id })!;
+  const entries = Object.entries(weights).filter(([, w]) => Math.abs(w) >= 0.05);
+  const against = entries.filter(([, w]) => w < 0);
+  const supposed = page.supposing.length > 0;
+  return (
+    <div className={styles.fault}>
+      {known && <p>{known.looks}</p>}
+      {!known && <p>None of the faults that this family knows. It is found by handing on, and it is a finding.</p>}
+      <p className="quiet">{startedAt(weighed, belief, fault)}</p>
+      <p>
+        {entries.length === 0
+          ? 'Nothing that was seen speaks for it or against it yet.'
+          : against.length === 0
+            ? 'Nothing speaks against it. For it:'
+            : 'What speaks for it, and against:'}
+      </p>
+      <ul className={styles.weights}>
+        <li>
+          <span>
+            <Strokes decibans={prior} />
+          </span>{' '}
+          <span className="quiet">before anything was seen</span>
+        </li>
+        {entries.map(([entry, w]) => (
+          <li key={entry}>
+            <span>
+              <Strokes decibans={w} />
+            </span>{' '}
+            <span>{sayEntry(page, entry)}</span>
+          </li>
+        ))}
+        <li className={styles.sum}>
+          <span className="mono">
+            {decibans(prior)} {entries.map(([, w]) => decibans(w)).join(' ')} = {decibans(now)}
+          </span>
+        </li>
+      </ul>
+      {known && (
+        <>
+          <p>
+            <b>Repair</b> {known.cure.do}{' '}
+            <span className="quiet">
+              {known.cure.minutes} min{known.cure.money ? `, about ${known.cure.money} ${page.currency} of parts` : ''}
+              {known.cure.penalty ? ', with a risk of its own' : ''}
+            </span>
+          </p>
+          <p>
+            <b>Proven</b> {known.prove.say}
+          </p>
+          {page.record.state === 'open' && !supposed && (
+            <p>
+              <Link to={caseWith(page, { fix: fault, ...(key ? { key } : {}) })}>Repair this</Link>
+            </p>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+const decibans = (x: number): string => `${x < 0 ? '−' : '+'}${Math.abs(x).toFixed(1)}`;
+
+/** Both priors: the one that the case started with and keeps, and the family's. */
+function startedAt(weighed: Weighed, belief: Weighed['beliefs'][number], fault: string): string {
+  const family = formatChance(weighed.explained.familyPriors[belief.id] ?? 0);
+  const cases = Object.values(weighed.proven).reduce((a, b) => a + b, 0);
+  const own = cases === 0 ? 'no proven case of this shop yet' : `${weighed.proven[fault] ?? 0} of ${cases} proven cases of this shop`;
+  return `Started at ${formatChance(belief.prior)}: ${family} in this family, ${own}, and what changed before. Now ${formatChance(belief.p)}.`;
+}

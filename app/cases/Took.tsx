@@ -1,0 +1,50 @@
+import { useEffect, useState, useSyncExternalStore } from 'react';
+import { formatDuration } from '../../core/units';
+import { useNow, useReadClock } from '../ui/clock';
+import styles from './Next.module.css';
+
+/** A count of more than a day is one that somebody forgot. */
+const longestMs = 1440 * 60_000;
+const kept = (name: string): number => Number(sessionStorage.getItem(`took ${name}`));
+
+/** Counts how long a test has been open; a reload goes on counting, and a person may put it right. */
+export function useTook(name: string) {
+  const readClock = useReadClock();
+  const [typed, setTyped] = useState('');
+  useEffect(() => {
+    const now = readClock();
+    const since = kept(name);
+    if (!(since > 0 && since <= now && now - since < longestMs)) sessionStorage.setItem(`took ${name}`, String(now));
+  }, [name, readClock]);
+  return {
+    name,
+    typed,
+    setTyped,
+    /** What is recorded, in minutes: as typed, else as counted. The next count begins anew. */
+    take: (): string => {
+      const counted = Math.max(0, readClock() - kept(name)) / 60_000;
+      sessionStorage.removeItem(`took ${name}`);
+      return typed.trim() === '' ? String(Math.round(counted * 10) / 10) : typed.trim().replace(',', '.');
+    },
+  };
+}
+
+const never = () => () => {};
+
+/** The running count, and a field to put it right by hand. */
+export function Took({ took }: { took: ReturnType<typeof useTook> }) {
+  const now = useNow();
+  const since = useSyncExternalStore(
+    never,
+    () => kept(took.name),
+    () => 0,
+  );
+  return (
+    <label className={styles.took}>
+      <span>
+        open for <span className="mono">{formatDuration(since > 0 ? Math.max(0, Math.floor((now - since) / 1000)) : 0)}</span>, or it took
+      </span>
+      <input inputMode="decimal" value={took.typed} maxLength={6} onChange={(e) => took.setTyped(e.target.value)} placeholder="–" /> min
+    </label>
+  );
+}

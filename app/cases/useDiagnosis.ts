@@ -1,0 +1,78 @@
+import { useEffect, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import type { Step } from '../../core/diagnosis';
+import type { DiagnosisView } from '../../server/diagnosis';
+import type { CasePage } from './page';
+
+/** A touch so soon after the proposal has changed was meant for what stood there before. */
+const tooSoonMs = 600;
+
+export interface Shown {
+  view: DiagnosisView;
+  /** The answer that looks far ahead is not there yet. */
+  looking: boolean;
+  /** It proposes something else, and somebody had begun with what is shown. */
+  other: Step | null;
+  /** Somebody has begun with the proposal: it stays. */
+  begin: () => void;
+  /** True for a touch that can't have been meant for what is shown now. */
+  tooSoon: () => boolean;
+}
+
+const nameOf = (step: Step | undefined): string =>
+  !step
+    ? ''
+    : step.kind === 'test'
+      ? `test ${step.test.id} ${step.key ?? ''}`
+      : 'fault' in step
+        ? `${step.kind} ${step.fault ?? ''} ${step.key ?? ''}`
+        : step.kind;
+
+/**
+ * The diagnosis of a case: the first answer comes with the page, the one that looks far ahead a second or two later and takes its place, unless somebody
+ * has begun with what is proposed.
+ */
+export function useDiagnosis(page: CasePage): Shown {
+  const [search] = useSearchParams();
+  const first = page.diagnosis;
+  const name = first.weighed?.name ?? '';
+  const [far, setFar] = useState<DiagnosisView | null>(null);
+  const [failed, setFailed] = useState<string | null>(null);
+  const [begun, setBegun] = useState<string | null>(null);
+  const changedAt = useRef(0);
+  const open = page.record.state === 'open';
+  const wanted = open && first.weighed !== null && !first.weighed.final;
+  const query = search
+    .getAll('if')
+    .map((text) => `if=${encodeURIComponent(text)}`)
+    .join('&');
+
+  useEffect(() => {
+    if (!wanted) return;
+    const gone = new AbortController();
+    fetch(`/cases/${page.record.id}/diagnosis?${query}`, { signal: gone.signal, headers: { Accept: 'application/json' } })
+      .then(async (answer) => {
+        if (!answer.ok) throw new Error(String(answer.status));
+        const view = (await answer.json()) as DiagnosisView;
+        changedAt.current = performance.now();
+        setFar(view);
+      })
+      .catch(() => {
+        // The first answer is a good one; it stays.
+        if (!gone.signal.aborted) setFailed(name);
+      });
+    return () => gone.abort();
+  }, [wanted, name, query, page.record.id]);
+
+  const there = far && far.weighed?.name === name ? far : null;
+  const same = there && nameOf(there.next[0]) === nameOf(first.next[0]);
+  const keep = there !== null && begun === name && !same;
+  const view = there ? (keep ? { ...there, next: [first.next[0]!, ...there.next] } : there) : first;
+  return {
+    view,
+    looking: wanted && there === null && failed !== name,
+    other: keep ? there.next[0]! : null,
+    begin: () => setBegun(name),
+    tooSoon: () => there !== null && !same && !keep && performance.now() - changedAt.current < tooSoonMs,
+  };
+}

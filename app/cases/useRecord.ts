@@ -1,0 +1,31 @@
+import { useEffect, useRef } from 'react';
+import { useFetcher, useLocation, useNavigate } from 'react-router';
+import { newCommandId } from '../ui/commandId';
+import type { action } from './case';
+import type { CaseView } from './page';
+
+/** Records a line of the ledger from the page of a case; when it is in, a page that showed something chosen goes back to what is proposed. */
+export function useRecord(page: CaseView) {
+  const fetcher = useFetcher<typeof action>({ key: 'case' });
+  const { pathname, search } = useLocation();
+  const navigate = useNavigate();
+  const sent = useRef(false);
+  const address = `/cases/${page.record.id}`;
+  const idle = fetcher.state === 'idle';
+  const accepted = fetcher.data !== undefined && !('problems' in fetcher.data);
+  useEffect(() => {
+    if (!idle || !sent.current) return;
+    sent.current = false;
+    if (accepted && pathname === address && search !== '') void navigate(address, { replace: true, preventScrollReset: true });
+  }, [idle, accepted, pathname, search, address, navigate]);
+  return {
+    busy: !idle,
+    send: (fields: Record<string, string | undefined>) => {
+      sent.current = true;
+      void fetcher.submit(JSON.parse(JSON.stringify({ commandId: newCommandId(), ...fields })) as Record<string, string>, {
+        method: 'post',
+        action: address,
+      });
+    },
+  };
+}
