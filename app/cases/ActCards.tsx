@@ -39,9 +39,9 @@ function Answers({
 }) {
   const { busy, send } = useRecord(page);
   const took = useTook(`${page.record.id} ${name}`);
-  const off = busy || shut === true || page.supposing.length > 0;
+  const off = busy || shown.fresh || shut === true || page.supposing.length > 0;
   const record = (result: Result) => {
-    if (off || shown.tooSoon()) return;
+    if (off) return;
     send({ intent: 'deed', kind, fault, result, minutes: took.take(), ...(faultKey ? { key: faultKey } : {}), ...(replaces ? { replaces } : {}) });
   };
   useKeys(off ? [] : answers.map(([result, say], i) => ({ keys: String(i + 1), shown: String(i + 1), say, act: () => record(result) })));

@@ -47,7 +47,7 @@ export function TestCard({
   const supposing = page.supposing.length > 0;
   const withKey = test.perKey ? { key } : {};
   const record = (outcome: string) => {
-    if (busy || supposing || !cautions.clear || keyMissing || shown?.tooSoon()) return;
+    if (busy || shown?.fresh || supposing || !cautions.clear || keyMissing) return;
     send({ intent: 'evidence', test: test.id, outcome, minutes: took.take(), ...(replaces ? { replaces } : {}), ...withKey });
   };
   useKeys(supposing ? [] : outcomes.map(([id, o], i) => ({ keys: String(i + 1), shown: String(i + 1), say: o.say, act: () => record(id) })));
@@ -95,7 +95,13 @@ export function TestCard({
               {said}
             </Link>
           ) : (
-            <button key={id} type="button" className={styles.outcome} onClick={() => record(id)} disabled={busy || !cautions.clear || keyMissing}>
+            <button
+              key={id}
+              type="button"
+              className={styles.outcome}
+              onClick={() => record(id)}
+              disabled={busy || !cautions.clear || keyMissing || shown?.fresh}
+            >
               {said}
             </button>
           );

@@ -1,11 +1,11 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Step } from '../../core/diagnosis';
 import type { DiagnosisView } from '../../server/diagnosis';
 import type { CasePage } from './page';
 
-/** A touch so soon after the proposal has changed was meant for what stood there before. */
-const tooSoonMs = 600;
+/** How long the answers wait after the proposal has changed. */
+const freshMs = 600;
 
 export interface Shown {
   view: DiagnosisView;
@@ -15,8 +15,8 @@ export interface Shown {
   other: Step | null;
   /** Somebody has begun with the proposal: it stays. */
   begin: () => void;
-  /** True for a touch that can't have been meant for what is shown now. */
-  tooSoon: () => boolean;
+  /** The proposal has just changed: a touch now would have been meant for what stood there before. */
+  fresh: boolean;
 }
 
 const nameOf = (step: Step | undefined): string =>
@@ -39,7 +39,7 @@ export function useDiagnosis(page: CasePage): Shown {
   const [far, setFar] = useState<DiagnosisView | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const [begun, setBegun] = useState<string | null>(null);
-  const changedAt = useRef(0);
+  const [seenName, setSeen] = useState<string | null>(null);
   const open = page.record.state === 'open';
   const wanted = open && first.weighed !== null && !first.weighed.final;
   const query = search
@@ -54,7 +54,6 @@ export function useDiagnosis(page: CasePage): Shown {
       .then(async (answer) => {
         if (!answer.ok) throw new Error(String(answer.status));
         const view = (await answer.json()) as DiagnosisView;
-        changedAt.current = performance.now();
         setFar(view);
       })
       .catch(() => {
@@ -68,11 +67,17 @@ export function useDiagnosis(page: CasePage): Shown {
   const same = there && nameOf(there.next[0]) === nameOf(first.next[0]);
   const keep = there !== null && begun === name && !same;
   const view = there ? (keep ? { ...there, next: [first.next[0]!, ...there.next] } : there) : first;
+  const changed = there !== null && !same && !keep;
+  useEffect(() => {
+    if (!changed) return;
+    const wait = setTimeout(() => setSeen(name), freshMs);
+    return () => clearTimeout(wait);
+  }, [changed, name]);
   return {
     view,
     looking: wanted && there === null && failed !== name,
     other: keep ? there.next[0]! : null,
     begin: () => setBegun(name),
-    tooSoon: () => there !== null && !same && !keep && performance.now() - changedAt.current < tooSoonMs,
+    fresh: changed && seenName !== name,
   };
 }

@@ -1,0 +1,319 @@
+import type { Page } from '@playwright/test';
+import { readContent } from '../content/reader';
+import { rowOf } from '../core/diagnosis/rows';
+import { resolveParams, valuesOf, type TestDefinition } from '../core/library';
+import { expect, openCase, seeNoViolations, test } from './bench';
+
+const { families } = readContent('content').library;
+
+interface Vehicle {
+  family: string;
+  /** What the story tells of this vehicle: outcome by test, or by `test@key`. */
+  shows: Record<string, string>;
+  /** What else such a vehicle shows is what the content holds likeliest under this fault, in this key; null: under none. */
+  fault: string | null;
+  key?: string;
+}
+
+const next = (page: Page) => page.getByRole('region', { name: 'Next' });
+const heading = (page: Page) => next(page).getByRole('heading', { level: 2 });
+const ledger = (page: Page) => page.getByRole('complementary', { name: 'What we know' });
+
+/** Waits for the answer that looks far ahead, so that nothing moves any more. */
+async function settled(page: Page): Promise<string> {
+  await expect(next(page)).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
+  return (await heading(page).textContent())!;
+}
+
+/** Does what the page proposes as long as it is a test, and answers what the vehicle shows; returns the tests made, each with its key. */
+async function follow(page: Page, vehicle: Vehicle): Promise<string[]> {
+  const family = families.get(vehicle.family)!;
+  const params = valuesOf(resolveParams(family));
+  const fault = family.faults!.find((f) => f.id === vehicle.fault) ?? null;
+  const made: string[] = [];
+  for (let step = 0; step < 30; step += 1) {
+    const title = await settled(page);
+    const proposed = family.tests.find((t) => t.do === title);
+    if (!proposed) return made;
+    const key = proposed.perKey ? await next(page).locator('fieldset input:checked').getAttribute('value') : null;
+    const at = key === null ? proposed.id : `${proposed.id}@${key}`;
+    const elsewhere = fault?.perKey === true && key !== null && vehicle.key !== undefined && key !== vehicle.key;
+    const outcome = vehicle.shows[at] ?? vehicle.shows[proposed.id] ?? likeliest(proposed, rowOf(proposed, elsewhere ? null : fault, params).p);
+    await see(page, proposed.outcomes[outcome]!.say);
+    made.push(`${at}: ${outcome}`);
+  }
+  throw new Error(`It never comes to a conclusion: ${made.join(', ')}`);
+}
+const likeliest = (t: TestDefinition, p: number[]) => Object.keys(t.outcomes)[p.indexOf(Math.max(...p))]!;
+
+/** Touches what was seen, and waits until it stands in the ledger. */
+async function see(page: Page, say: string): Promise<void> {
+  const lines = ledger(page).getByText(/, [\d.]+ min$/);
+  const before = await lines.count();
+  const seenTo = next(page).getByLabel('Seen to, all of it');
+  if (await seenTo.count()) await seenTo.check();
+  await next(page)
+    .getByRole('button')
+    .filter({ has: page.getByText(say, { exact: true }) })
+    .click({ timeout: 10_000 });
+  await expect(lines).toHaveCount(before + 1);
+}
+
+const likeliestFault = (page: Page) => page.getByRole('region', { name: 'What it could be' }).getByRole('button').first();
+
+/** Every key that is here can do everything it is asked for. */
+async function verify(page: Page, path: string): Promise<void> {
+  await next(page).getByRole('link', { name: 'Verify the keys' }).click();
+  await page.waitForURL(`${path}/verify`);
+  await page.getByLabel('Seen to, all of it').check();
+  for (const yes of await page.getByRole('radio', { name: 'yes', exact: true }).all()) await yes.check();
+  await page.getByRole('button', { name: 'Record what you saw' }).click();
+  await page.waitForURL(path);
+}
+
+/** Brings the cause back, sees it fail, and takes it away again. */
+async function bringBack(page: Page): Promise<void> {
+  await expect(heading(page)).toHaveText('Bring the suspected cause back once, and try.');
+  await see(page, 'It fails again');
+  await expect(heading(page)).toHaveText('Take the cause away again, and try.');
+  await see(page, 'It works again');
+}
+
+async function handOver(page: Page, path: string, conclusion: string, cause: RegExp | null): Promise<void> {
+  await page.goto(`${path}/hand-over`);
+  await expect(page.getByRole('radio', { name: conclusion, exact: true })).toBeChecked();
+  if (cause) await expect(page.getByLabel('Cause').locator('option:checked')).toHaveText(cause);
+  await seeNoViolations(page);
+  await page.getByLabel('What was found and done').fill('As the report tells.');
+  const reason = page.getByLabel('Closed without proof, because');
+  if (await reason.count()) await reason.fill('Handed on to someone who knows more.');
+  await page.getByRole('button', { name: 'Close the case' }).click();
+  await page.waitForURL(`${path}/report`);
+}
+
+test('a foil-lined cover: two of three keys are refused while the third still works', async ({ page }) => {
+  test.setTimeout(180_000);
+  const path = await openCase(page, {
+    vehicle: 'Orrin Thimble, foil',
+    system: /timed relearn with ignition on, typical numbers/,
+    symptoms: ['One key works, another does not'],
+    keys: [{ tag: 'A' }, { tag: 'B' }, { tag: 'C' }],
+  });
+  const made = await follow(page, { family: 'transponder-dwell', fault: 'coverNear', shows: { 'lamp@C': 'accepted', 'secondKey@C': 'accepted' } });
+  expect(made).toEqual(expect.arrayContaining([expect.stringMatching(/^(lamp|secondKey)@C: accepted$/)]));
+  await expect(heading(page)).toHaveText('Take it away for good, and say why.');
+  await seeNoViolations(page);
+
+  await test.step('a link and a fault tell what speaks for and against them', async () => {
+    await page.getByRole('button', { name: /^Reader/ }).click();
+    await expect(page.getByRole('region', { name: 'Faults on Reader' })).toContainText('Cover, ornament or ring weakens the coupling');
+    await expect(page.getByRole('region', { name: 'Evidence on Reader' })).toContainText(/dB for/);
+    await expect(page.getByRole('region', { name: 'Tests that touch Reader' }).getByRole('link').first()).toBeVisible();
+    await likeliestFault(page).click();
+    await expect(page.getByText(/^Started at \d+ %: \d+ % in this family/)).toBeVisible();
+    await expect(
+      ledger(page)
+        .getByText(/dB (for|against)$/)
+        .first(),
+    ).toBeAttached();
+    await seeNoViolations(page);
+  });
+
+  await see(page, 'Done: it works now');
+  await verify(page, path);
+  await bringBack(page);
+  await expect(heading(page)).toHaveText('Hand it over.');
+  await handOver(page, path, 'Proven', /^Cover, ornament or ring weakens the coupling/);
+  await expect(page.getByText('Proven: Cover, ornament or ring weakens the coupling.')).toBeVisible();
+});
+
+test('a dark dash: the slot senses nothing of the key although its remote works', async ({ page }) => {
+  test.setTimeout(180_000);
+  const path = await openCase(page, {
+    vehicle: 'Veskar Inkwell, dark',
+    system: /Veskar Inkwell/,
+    symptoms: ['Dash stays dark'],
+    keys: [{ tag: 'A' }],
+  });
+  // The remote is tried first, by choice, and it answers.
+  await page.goto(`${path}?do=flicker`);
+  await settled(page);
+  await see(page, 'They answer');
+  await expect(page).toHaveURL(path);
+  await follow(page, { family: 'infrared', fault: 'irEmitter', key: 'A', shows: { dash: 'dark' } });
+  while ((await settled(page)) !== families.get('infrared')!.faults!.find((f) => f.id === 'irEmitter')!.cure.do) {
+    await see(page, 'Done: no better');
+    await follow(page, { family: 'infrared', fault: 'irEmitter', key: 'A', shows: { dash: 'dark' } });
+  }
+  await expect(likeliestFault(page)).toContainText('tag A');
+  await see(page, 'Done: it works now');
+  await verify(page, path);
+  await handOver(page, path, 'Proven', /emitter/i);
+});
+
+test('an accepting lamp and a brake switch: leave the immobilizer alone', async ({ page }) => {
+  test.setTimeout(180_000);
+  const path = await openCase(page, {
+    vehicle: 'Tarn Weir, brake',
+    system: /Tarn Weir/,
+    symptoms: ['Does not crank'],
+    keys: [{ tag: 'A' }, { tag: 'B' }],
+  });
+  const made = await follow(page, { family: 'transponder-attempt', fault: 'brakeSwitch', shows: { lamp: 'accepted', engine: 'silent' } });
+  expect(made[0]).toMatch(/^lamp@[AB]: accepted$/);
+  await expect(likeliestFault(page)).toContainText('Brake or clutch switch');
+  await expect(page.getByRole('button', { name: /^Interlocks.*broken$/ })).toBeVisible();
+  await see(page, 'Done: it works now');
+  await verify(page, path);
+  await handOver(page, path, 'Proven', /^Brake or clutch switch/);
+});
+
+test('a wire in the column that breaks with tilt', async ({ page }) => {
+  test.setTimeout(180_000);
+  const path = await openCase(page, {
+    vehicle: 'Veskar Ledger, tilt',
+    system: /Veskar Ledger/,
+    symptoms: ['Sometimes'],
+    keys: [{ tag: 'A' }, { tag: 'B' }],
+  });
+  const made = await follow(page, { family: 'pellet', fault: 'columnWire', shows: { tilt: 'changes', cleanContacts: 'same' } });
+  expect(made).toContain('tilt: changes');
+  await expect(likeliestFault(page)).toContainText('olumn');
+  await see(page, 'Done, not tried yet');
+  await expect(heading(page)).toHaveText('Try it: did it help?');
+
+  await test.step('a second change before a trial is pointed out', async () => {
+    await page.goto(`${path}?fix=contactsDirty`);
+    await expect(page.getByText('after two changes at once nobody knows which one helped')).toBeVisible();
+    await page.getByRole('link', { name: 'what is proposed' }).click();
+  });
+
+  await see(page, 'Done: it works now');
+  await verify(page, path);
+  await bringBack(page);
+  await handOver(page, path, 'Proven', /olumn/);
+});
+
+test('an engine module was swapped: the lamp accepts, it starts and dies', async ({ page }) => {
+  test.setTimeout(180_000);
+  const path = await openCase(page, {
+    vehicle: 'Tarn Gantry, swapped',
+    system: /Tarn Gantry/,
+    symptoms: ['Starts and dies'],
+    changed: ['Engine module replaced'],
+    keys: [{ tag: 'A', role: 'main' }, { tag: 'B' }],
+  });
+  const made = await follow(page, { family: 'transponder-dwell', fault: 'engineUnpaired', shows: { lamp: 'accepted', engine: 'dies' } });
+  expect(made.some((m) => /^engine@?[AB]?: dies$/.test(m))).toBe(true);
+  await expect(heading(page)).toHaveText('Relearn by hand, ignition on.');
+  await expect(likeliestFault(page)).toContainText('Engine module replaced and not paired');
+
+  await test.step('recorded as a repair it needs authority as the run does', async () => {
+    await page.getByRole('link', { name: 'Record it as a repair' }).click();
+    await expect(next(page).getByText('No authority is on record.')).toBeVisible();
+    await expect(next(page).getByRole('button', { name: 'Done: it works now' })).toBeDisabled();
+    await page.getByLabel('Note').fill('papers and identity seen');
+    await page.getByRole('button', { name: 'Record it', exact: true }).click();
+    await expect(next(page).getByText('No authority is on record.')).toHaveCount(0);
+  });
+  await see(page, 'Done: it works now');
+  await page.waitForURL(path);
+  await verify(page, path);
+  await handOver(page, path, 'Proven', /^Engine module replaced and not paired/);
+});
+
+test('a fob that walked off: press unlock, see it wake', async ({ page }) => {
+  test.setTimeout(180_000);
+  const path = await openCase(page, {
+    vehicle: 'Dunmore Scree, walked',
+    system: /Dunmore Scree/,
+    symptoms: ['Dash stays dark'],
+    keys: [{ tag: 'A' }],
+  });
+  await follow(page, { family: 'rearm-fob', fault: 'walkedOff', shows: { lamp: 'lockedDown', unlockPress: 'wakes' } });
+  await expect(likeliestFault(page)).toContainText('Guard locked itself when the fob walked off');
+  const another = page.getByRole('link', { name: 'Record it as a repair' });
+  if (await another.count()) await another.click();
+  await see(page, 'Done: it works now');
+  await page.waitForURL(path);
+  await verify(page, path);
+  await bringBack(page);
+  await handOver(page, path, 'Proven', /^Guard locked itself when the fob walked off/);
+});
+
+test('a case that ends, rightly, in unknown', async ({ page }) => {
+  test.setTimeout(300_000);
+  const path = await openCase(page, {
+    vehicle: 'Calder Bundle, unknown',
+    system: /Calder Bundle/,
+    symptoms: ['Cranks, does not start'],
+    keys: [{ tag: 'A' }],
+  });
+  // Everything that anybody looks at is as it should be, and it does not fire.
+  const healthy = { family: 'cylinder', fault: null, shows: { lamp: 'accepted', engine: 'cranks' } };
+  for (let repairs = 0; repairs < 6; repairs += 1) {
+    await follow(page, healthy);
+    if ((await settled(page)) === 'Unknown is a finding.') break;
+    await see(page, 'Done: no better');
+  }
+  await expect(heading(page)).toHaveText('Unknown is a finding.');
+  await seeNoViolations(page);
+  await next(page).getByRole('link', { name: 'Close it as unknown' }).click();
+  await page.waitForURL(/as=unknown/);
+  await handOver(page, path, 'Unknown', null);
+  await expect(page.getByText('Unknown. What was seen fits no cause well enough to name one.')).toBeVisible();
+});
+
+test('what if: nothing is recorded, and the way back is one touch', async ({ page }) => {
+  const path = await openCase(page, {
+    vehicle: 'Orrin Thimble, what if',
+    system: /timed relearn with ignition on, typical numbers/,
+    keys: [{ tag: 'A' }, { tag: 'B' }],
+  });
+  await settled(page);
+  await page.getByRole('button', { name: 'What each answer would lead to' }).click();
+  await page.getByRole('link', { name: 'What if: Lit, then flashing fast' }).click();
+  await expect(page.getByText('Nothing here is recorded.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Guard accepts.*broken$/ })).toBeVisible();
+  await expect(ledger(page).getByRole('listitem')).toHaveCount(1);
+  await page.keyboard.press('1');
+  await settled(page);
+  await seeNoViolations(page);
+  await page.reload();
+  await expect(page.getByText('Nothing here is recorded.')).toBeVisible();
+  await page.getByRole('link', { name: 'Back to what is known' }).click();
+  await expect(page).toHaveURL(path);
+  await expect(page.getByRole('button', { name: /^Guard accepts.*unproven$/ })).toBeVisible();
+});
+
+test('a line is corrected: it stays struck out, and everything follows; minutes are counted and put right', async ({ page, advance }) => {
+  await openCase(page, { vehicle: 'Orrin Thimble, corrected', system: /timed relearn with ignition on, typical numbers/, keys: [{ tag: 'A' }] });
+  await settled(page);
+  await advance(90);
+  await page.reload();
+  await settled(page);
+  await see(page, 'Lit, then flashing fast');
+  await expect(ledger(page).getByText('Ines Marrow, 1.5 min')).toBeVisible();
+  await settled(page);
+  await ledger(page).getByRole('link', { name: 'Correct' }).click();
+  await expect(next(page).getByText('The answer takes the place of the line in the ledger.')).toBeVisible();
+  await next(page)
+    .getByLabel(/it took/)
+    .fill('0,5');
+  await see(page, 'Lit for some seconds, then out');
+  await expect(ledger(page).getByText('Ines Marrow, 0.5 min')).toBeVisible();
+  await expect(ledger(page).locator('[data-gone]')).toHaveCount(1);
+  await expect(page.getByRole('button', { name: /^Guard accepts.*holds$/ })).toBeVisible();
+  await test.step('minutes that can’t be meant are refused, and nothing is lost', async () => {
+    await settled(page);
+    await next(page)
+      .getByLabel(/it took/)
+      .fill('soon');
+    const seenTo = next(page).getByLabel('Seen to, all of it');
+    if (await seenTo.count()) await seenTo.check();
+    await page.keyboard.press('1');
+    await next(page).getByRole('button').filter({ hasText: '1' }).first().click();
+    await expect(page.getByRole('alert')).toContainText('minutes');
+    await expect(next(page).getByLabel(/it took/)).toHaveValue('soon');
+  });
+});
