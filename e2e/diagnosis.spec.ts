@@ -313,7 +313,7 @@ test('a line is corrected: it stays struck out, and everything follows; minutes 
     if (await seenTo.count()) await seenTo.check();
     await page.keyboard.press('1');
     await next(page).getByRole('button').filter({ hasText: '1' }).first().click();
-    await expect(page.getByRole('alert')).toContainText('minutes');
+    await expect(page.getByRole('alert')).toContainText('Minutes: Found "soon". Use a number.');
     await expect(next(page).getByLabel(/it took/)).toHaveValue('soon');
   });
 });

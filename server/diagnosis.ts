@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { and, count, eq, isNotNull, notLike } from 'drizzle-orm';
 import { fromElsewhere } from './accounts/people';
 import {
@@ -34,6 +35,8 @@ export interface Read {
   cured: Cured | null;
   /** The latest repair, if it was not tried since. */
   pending: Deed | null;
+  /** Every key has been verified. */
+  verified: boolean;
   /** Null where the family has no faults: it was written before there were any. Then the rules alone propose. */
   situation: Named | null;
 }
@@ -46,8 +49,9 @@ export async function readForDiagnosis(services: Services, record: CaseRecord, s
   const cured = curedOf(record, family);
   const findings = [...findingsOf(record, family, cured), ...supposing];
   const lines = findings.flatMap((f) => ('test' in f ? [f] : []));
-  const assessment = assess(family, params, factsOf(record, family), lines);
-  if (!family.faults?.length) return { family, assessment, cured: null, pending: null, situation: null };
+  const facts = factsOf(record, family);
+  const assessment = assess(family, params, facts, lines);
+  if (!family.faults?.length) return { family, assessment, cured: null, pending: null, verified: facts.verified, situation: null };
   const last = standingDeeds(record).findLast((d) => d.kind === 'repair');
   const pending = last?.result === 'done' ? last : null;
   const { labourRate, equipment: owned } = await readShop(services.database.db);
@@ -67,13 +71,13 @@ export async function readForDiagnosis(services: Services, record: CaseRecord, s
       record: onRecord(record),
     },
   };
-  return { family, assessment, cured, pending, situation: named(situation, record.family.hash) };
+  return { family, assessment, cured, pending, verified: facts.verified, situation: named(situation, record.family.hash) };
 }
 
 /** Links, and what to do next, by the answer that is there. */
 export function stepsOf(
   services: Services,
-  { family, assessment, cured, pending, situation }: Read,
+  { family, assessment, cured, pending, verified, situation }: Read,
   diagnosis: Diagnosis | null,
 ): { links: LinkStatus[]; next: Step[] } {
   if (!diagnosis || !situation) return { links: assessment.links, next: assessment.next };
@@ -89,7 +93,7 @@ export function stepsOf(
         },
       ]
     : [];
-  const steps = guide(family, assessment, diagnosis, situation.situation.findings, cured, procedures).map(withoutChancesOfTest);
+  const steps = guide(family, assessment, diagnosis, situation.situation.findings, cured, procedures, verified).map(withoutChancesOfTest);
   return { links: believe(assessment.links, diagnosis.beliefs), next: [...try_, ...steps] };
 }
 
@@ -111,7 +115,7 @@ export function diagnosisView(services: Services, read: Read, answer: { diagnosi
   return {
     ...shown,
     weighed: {
-      name: situation.name,
+      name: nameOfView(read, situation.name),
       final,
       advice: diagnosis.advice,
       surprise: diagnosis.fit.surprise,
@@ -129,6 +133,22 @@ export function diagnosisView(services: Services, read: Read, answer: { diagnosi
     },
   };
 }
+/** The same for a first answer and for the one that takes its place, and another as soon as anything has happened that changes what is proposed. */
+const nameOfView = ({ pending, cured, verified, assessment }: Read, situation: string): string =>
+  createHash('sha256')
+    .update(
+      JSON.stringify([
+        situation,
+        pending?.id,
+        cured?.fault.id,
+        cured?.proof,
+        verified,
+        assessment.next.map((p) => ('procedure' in p ? p.procedure : p.kind)),
+      ]),
+    )
+    .digest('base64url')
+    .slice(0, 22);
+
 export type DiagnosisView = ReturnType<typeof diagnosisView>;
 
 /** Tools of the shop by their names in the tests; what no equipment stands for, such as a mirror, is thought to be there. */

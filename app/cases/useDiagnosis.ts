@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Step } from '../../core/diagnosis';
 import type { DiagnosisView } from '../../server/diagnosis';
@@ -36,9 +36,9 @@ export function useDiagnosis(page: CasePage): Shown {
   const [search] = useSearchParams();
   const first = page.diagnosis;
   const name = first.weighed?.name ?? '';
-  const [far, setFar] = useState<DiagnosisView | null>(null);
+  const [far, setFar] = useState<{ view: DiagnosisView; begun: boolean } | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
-  const [begun, setBegun] = useState<string | null>(null);
+  const begun = useRef<string | null>(null);
   const [seenName, setSeen] = useState<string | null>(null);
   const open = page.record.state === 'open';
   const wanted = open && first.weighed !== null && !first.weighed.final;
@@ -54,7 +54,8 @@ export function useDiagnosis(page: CasePage): Shown {
       .then(async (answer) => {
         if (!answer.ok) throw new Error(String(answer.status));
         const view = (await answer.json()) as DiagnosisView;
-        setFar(view);
+        // Whoever has begun by now goes on with what they have begun.
+        setFar({ view, begun: begun.current === name });
       })
       .catch(() => {
         // The first answer is a good one; it stays.
@@ -63,9 +64,9 @@ export function useDiagnosis(page: CasePage): Shown {
     return () => gone.abort();
   }, [wanted, name, query, page.record.id]);
 
-  const there = far && far.weighed?.name === name ? far : null;
+  const there = far && far.view.weighed?.name === name ? far.view : null;
   const same = there && nameOf(there.next[0]) === nameOf(first.next[0]);
-  const keep = there !== null && begun === name && !same;
+  const keep = there !== null && far!.begun && !same;
   const view = there ? (keep ? { ...there, next: [first.next[0]!, ...there.next] } : there) : first;
   const changed = there !== null && !same && !keep;
   useEffect(() => {
@@ -77,7 +78,9 @@ export function useDiagnosis(page: CasePage): Shown {
     view,
     looking: wanted && there === null && failed !== name,
     other: keep ? there.next[0]! : null,
-    begin: () => setBegun(name),
+    begin: () => {
+      begun.current = name;
+    },
     fresh: changed && seenName !== name,
   };
 }

@@ -28,6 +28,7 @@ export interface Cured {
  * their price and the procedures that the family's own rules name.
  * @param assessment of the same findings, with the family's own rules
  * @param procedures ids of the procedures that there are
+ * @param verified every key has been verified
  */
 export function guide(
   family: Family,
@@ -36,8 +37,9 @@ export function guide(
   findings: readonly Finding[],
   cured: Cured | null,
   procedures: ReadonlySet<string>,
+  verified: boolean,
 ): Step[] {
-  const finish = finishing(assessment, cured);
+  const finish = finishing(assessment, cured, verified);
   const advised = cured ? [] : advice(family, diagnosis, findings, procedures);
   const rules = assessment.next.filter((p) => p.kind === 'procedure');
   const steps = [...finish, ...advised.slice(0, 1), ...rules, ...advised.slice(1)];
@@ -53,7 +55,7 @@ const nameOf = (step: Step): string =>
   step.kind === 'test' ? `test ${step.test.id}` : step.kind === 'procedure' ? `procedure ${step.procedure}` : step.kind;
 
 /** What a cure still needs; without one, what the family's rules say once it runs. */
-function finishing(assessment: Assessment, cured: Cured | null): Step[] {
+function finishing(assessment: Assessment, cured: Cured | null, verified: boolean): Step[] {
   const rule = assessment.next.find((p) => p.kind === 'verify' || p.kind === 'handOver');
   if (!cured) return rule ? [rule] : [];
   const { fault, key, proof } = cured;
@@ -61,7 +63,8 @@ function finishing(assessment: Assessment, cured: Cured | null): Step[] {
   const why = `It worked: ${fault.title.toLowerCase()}. Prove the cure: ${fault.prove.say}`;
   const bring: Step[] = proof.next === null ? [] : [{ kind: 'prove', ...where, ask: proof.next, why: fault.prove.say }];
   if (proof.untried.length > 0) return [{ kind: 'verify', why }, ...bring];
-  return [...bring, rule ?? { kind: 'verify', why }];
+  if (!verified) return [...bring, { kind: 'verify', why }];
+  return [...bring, { kind: 'handOver', why: 'Every key has been verified. Print the report and give the keys back.' }];
 }
 
 function advice(family: Family, { advice: said, next }: Diagnosis, findings: readonly Finding[], procedures: ReadonlySet<string>): Step[] {
