@@ -1,0 +1,364 @@
+import { Bench, lead, owner, refusal, technician } from './bench.testing';
+import { loadCase } from './cases';
+import { readCasePage, readFinalDiagnosis } from './caseView';
+import { closeCase, closeNotDone } from './closing';
+import { causesOf, readForDiagnosis } from './diagnosis';
+import { parseDeed, parseEvidence } from './forms';
+import { identifyAgain } from './identification';
+import { parseClosing } from './intake';
+import { recordDeed, recordEvidence, withdrawEvidence } from './ledger';
+import { parseSupposed } from './queries';
+import { readReport } from './report';
+import type { Services } from './services';
+import { exportCase } from './transfer/exportCase';
+import { importCase } from './transfer/importCase';
+import { recordVerification } from './verification';
+import { named, openWeigher } from './weigher';
+import { writeShop } from './shop';
+
+let bench: Bench;
+let services: Services;
+beforeAll(async () => {
+  bench = await Bench.open();
+  services = bench.services;
+}, 60_000);
+afterAll(() => bench.close());
+
+const record = async (id: number) => (await loadCase(bench.db, id))!;
+const seen = (id: number, test: string, outcome: string, key?: string, more: object = {}) =>
+  recordEvidence(bench.db, services.documents, bench.act(technician), id, parseEvidence({ test, outcome, key, ...more }));
+const deed = (id: number, form: object) => recordDeed(bench.db, services.documents, bench.act(technician), id, parseDeed(form));
+const page = async (id: number, ...supposed: string[]) =>
+  (await readCasePage(services, id, parseSupposed(new URLSearchParams(supposed.map((s) => ['if', s])))))!;
+const first = async (id: number) => (await page(id)).diagnosis.next[0]!;
+const close = (id: number, form: object, by = lead) =>
+  closeCase(bench.db, services.documents, bench.act(by), id, parseClosing({ outcome: 'As told.', ...form }));
+const verifyAll = (id: number, tags = ['A', 'B'], results: Record<string, string> = {}) =>
+  recordVerification(
+    bench.db,
+    bench.act(technician),
+    id,
+    Object.fromEntries(
+      tags.map((t) => [
+        t,
+        Object.fromEntries(['turns', 'doors', 'remote', 'accepted', 'cranks', 'runs'].map((a) => [a, results[`${t} ${a}`] ?? 'yes'])),
+      ]),
+    ),
+  );
+const authority = [{ kind: 'registration', note: '' }];
+
+describe('what was done about a fault', () => {
+  it('stands in the ledger, is corrected and withdrawn, and counts as it stands', async () => {
+    const id = await bench.openCase();
+    await seen(id, 'lamp', 'refused', 'A', { minutes: '1.26' });
+    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'fails', minutes: '3', note: 'cover off' });
+    const [made] = (await record(id)).deeds;
+    expect(made).toMatchObject({ kind: 'repair', fault: 'coverNear', result: 'fails', minutes: 3, note: 'cover off', seq: 2, key: null });
+    expect((await record(id)).evidence[0]).toMatchObject({ minutes: 1.3, seq: 1 });
+    const belief = async () => (await page(id)).diagnosis.weighed!.beliefs.find((b) => b.fault === 'coverNear')!.p;
+    expect(await belief()).toBe(0);
+    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: made!.id });
+    expect(await belief()).toBeGreaterThan(0.5);
+    const corrected = (await record(id)).deeds.at(-1)!;
+    await withdrawEvidence(bench.db, bench.act(technician), id, corrected.id);
+    expect((await record(id)).deeds.map((d) => d.result)).toEqual(['fails', 'works', null]);
+    expect(await belief()).toBeGreaterThan(0);
+    expect((await page(id)).deeds).toEqual([]);
+  });
+
+  test.each<[string, object, object]>([
+    [
+      'a fault of another family',
+      { kind: 'repair', fault: 'walkedOff', result: 'works' },
+      {
+        status: 400,
+        code: 'unknownFault',
+        path: 'fault',
+        message: expect.stringMatching(/^"walkedOff" is no fault of this family\. Use one of: .*coverNear/),
+      },
+    ],
+    [
+      'a key where the fault sits in none',
+      { kind: 'repair', fault: 'coverNear', result: 'works', key: 'A' },
+      {
+        status: 400,
+        code: 'keyNotMeant',
+        path: 'key',
+        message: '"Cover, ornament or ring weakens the coupling" does not sit in a key. Leave the key out.',
+      },
+    ],
+    [
+      'a key that the case does not have',
+      { kind: 'repair', fault: 'chipDead', result: 'works', key: 'Z' },
+      { status: 400, code: 'keyNotMeant', path: 'key', message: 'Say which key it is: A, B.' },
+    ],
+    [
+      'what touches stored keys, without authority',
+      { kind: 'repair', fault: 'guardForgot', result: 'works' },
+      {
+        status: 403,
+        code: 'gateClosed',
+        message: 'No authority is on record. Look at the registration and the identity of the person, then record what was seen.',
+      },
+    ],
+    [
+      'a correction of a line that is not there',
+      { kind: 'repair', fault: 'coverNear', result: 'works', replaces: 'nothing' },
+      { status: 400, code: 'noEntry', path: 'replaces', message: 'The line to be corrected is not in the ledger of this case. Look again.' },
+    ],
+  ])('refuses %s', async (_, form, expected) => {
+    const id = await bench.openCase();
+    expect(await refusal(deed(id, form))).toMatchObject(expected);
+    expect((await record(id)).deeds).toEqual([]);
+  });
+
+  test.each<[object, string]>([
+    [{ kind: 'magic', fault: 'coverNear', result: 'works' }, 'kind'],
+    [{ kind: 'broughtBack', fault: 'coverNear', result: 'done' }, 'result'],
+    [{ kind: 'repair', fault: 'coverNear', result: 'works', minutes: '-1' }, 'minutes'],
+    [{ kind: 'repair', fault: 'coverNear', result: 'works', minutes: '1441' }, 'minutes'],
+    [{ kind: 'repair', result: 'works' }, 'fault'],
+  ])('a form that can’t be meant is refused by its field: %j', async (form, path) => {
+    expect(await refusal((async () => parseDeed(form))())).toMatchObject({ status: 400, path });
+    expect(parseDeed({ kind: 'repair', fault: 'coverNear', result: 'works', minutes: '1440' }).minutes).toBe(1440);
+  });
+
+  it('is corrected once only, and only in a case that is in work', async () => {
+    const id = await bench.openCase();
+    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'fails' });
+    const [line] = (await record(id)).deeds;
+    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: line!.id });
+    expect(await refusal(deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: line!.id }))).toMatchObject({ code: 'replaced' });
+    expect(await refusal(withdrawEvidence(bench.db, bench.act(technician), id, line!.id))).toMatchObject({ code: 'replaced' });
+    await closeNotDone(bench.db, bench.act(lead), id, { reason: 'declined', returned: [] });
+    expect(await refusal(deed(id, { kind: 'repair', fault: 'coverNear', result: 'works' }))).toMatchObject({ status: 409, code: 'closed' });
+  });
+});
+
+describe('from the repair to the proof', () => {
+  it('asks to try what was done, then for every key, the cause back and away, and hands over', async () => {
+    const id = await bench.openCase();
+    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'done' });
+    const pending = (await record(id)).deeds[0]!.id;
+    expect(await first(id)).toMatchObject({ kind: 'repair', fault: 'coverNear', pending });
+    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: pending });
+    expect(await first(id)).toMatchObject({ kind: 'verify' });
+    await verifyAll(id);
+    expect(await first(id)).toMatchObject({ kind: 'prove', ask: 'broughtBack', fault: 'coverNear' });
+    expect(await refusal(close(id, { conclusion: 'proven', fault: 'coverNear' }))).toMatchObject({
+      code: 'notProven',
+      path: 'conclusion',
+      message: 'It is not proven yet. Bring the suspected cause back once: it must fail. Or call it likely.',
+    });
+    await deed(id, { kind: 'broughtBack', fault: 'coverNear', result: 'fails' });
+    expect(await first(id)).toMatchObject({ kind: 'prove', ask: 'takenAway' });
+    await deed(id, { kind: 'takenAway', fault: 'coverNear', result: 'works' });
+    expect(await first(id)).toMatchObject({ kind: 'handOver' });
+    expect(await causesOf(services, await record(id))).toMatchObject({ proposed: { conclusion: 'proven', fault: 'coverNear' }, open: [] });
+    await close(id, { conclusion: 'proven', fault: 'coverNear' });
+    expect(await record(id)).toMatchObject({ conclusion: 'proven', conclusionFault: 'coverNear' });
+    const report = (await readReport(services, id))!;
+    expect(report.conclusion).toBe('Proven: Cover, ornament or ring weakens the coupling.');
+    expect(report.lines.map((l) => `${l.what}: ${l.detail}`)).toEqual(
+      expect.arrayContaining([
+        'Repair: Cover, ornament or ring weakens the coupling: it works',
+        'Cause brought back once: Cover, ornament or ring weakens the coupling: it fails',
+        'Cause taken away again: Cover, ornament or ring weakens the coupling: it works',
+      ]),
+    );
+  });
+
+  it('takes a cure that fails again for a repair in vain', async () => {
+    const id = await bench.openCase();
+    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works' });
+    await verifyAll(id, ['A', 'B'], { 'B runs': 'no' });
+    const { diagnosis } = await page(id);
+    expect(diagnosis.weighed!.cured).toBeNull();
+    expect(diagnosis.weighed!.beliefs.find((b) => b.fault === 'coverNear')!.p).toBe(0);
+    expect(diagnosis.next[0]!.kind).not.toBe('verify');
+  });
+
+  test.each<[string, object, object]>([
+    ['no cause named', { conclusion: 'likely' }, { code: 'causeMissing', path: 'fault' }],
+    ['a cause of another family', { conclusion: 'likely', fault: 'walkedOff' }, { code: 'unknownFault', path: 'fault' }],
+    [
+      'proven, and nothing was repaired',
+      { conclusion: 'proven', fault: 'chipDead' },
+      { code: 'notProven', message: 'It is not proven yet. Record the repair and that it works. Or call it likely.' },
+    ],
+    ['proven, and it is something else', { conclusion: 'proven', fault: 'somethingElse' }, { code: 'notProven', path: 'conclusion' }],
+  ])('does not close with %s', async (_, form, expected) => {
+    const id = await bench.openCase();
+    await verifyAll(id);
+    expect(await refusal(close(id, form))).toMatchObject({ status: 400, ...expected });
+    expect((await record(id)).state).toBe('open');
+  });
+
+  test.each<[string, object, object]>([
+    ['unknown', { conclusion: 'unknown', fault: 'chipDead' }, { conclusion: 'unknown', conclusionFault: null }],
+    ['likely something else', { conclusion: 'likely', fault: 'somethingElse' }, { conclusion: 'likely', conclusionFault: 'somethingElse' }],
+    ['nothing said', {}, { conclusion: 'unknown', conclusionFault: null }],
+  ])('closes as %s', async (_, form, expected) => {
+    const id = await bench.openCase();
+    await verifyAll(id);
+    await close(id, form);
+    expect(await record(id)).toMatchObject({ state: 'closed', ...expected });
+  });
+});
+
+describe('the prior of a case', () => {
+  it('is the family’s with the shop’s own proven cases, and stays what it was', async () => {
+    const shop = await Bench.open();
+    try {
+      const before = await shop.openCase();
+      const proving = await shop.openCase({ authority });
+      const documents = shop.services.documents;
+      await recordDeed(shop.db, documents, shop.act(technician), proving, parseDeed({ kind: 'repair', fault: 'guardForgot', result: 'works' }));
+      await recordVerification(
+        shop.db,
+        shop.act(technician),
+        proving,
+        Object.fromEntries(
+          ['A', 'B'].map((t) => [t, Object.fromEntries(['turns', 'doors', 'remote', 'accepted', 'cranks', 'runs'].map((a) => [a, 'yes']))]),
+        ),
+      );
+      await closeCase(shop.db, documents, shop.act(lead), proving, parseClosing({ outcome: 'Learned.', conclusion: 'proven', fault: 'guardForgot' }));
+      const after = await shop.openCase();
+      const proven = async (id: number) => (await loadCase(shop.db, id))!.identifications.at(-1)!.proven;
+      expect(await proven(before)).toEqual({});
+      expect(await proven(after)).toEqual({ guardForgot: 1 });
+      const prior = async (id: number) =>
+        (await readCasePage(shop.services, id))!.diagnosis.weighed!.beliefs.find((b) => b.fault === 'guardForgot')!.prior;
+      expect(await prior(after)).toBeGreaterThan(await prior(before));
+
+      // A second look at the same system changes nothing; another family begins with its own.
+      const again = (id: number, system: string) =>
+        identifyAgain(shop.db, shop.services.library, documents, shop.act(lead), id, { seen: {}, system });
+      await again(before, 'profile:tarn-sluice');
+      expect(await proven(before)).toEqual({});
+      await again(after, 'family:ring');
+      expect(await proven(after)).toEqual({});
+
+      // A case of another shop is no case of this one's.
+      const elsewhere = await Bench.open();
+      try {
+        const { zip } = await exportCase(shop.db, shop.act(owner), proving);
+        const { id } = await importCase(elsewhere.db, elsewhere.act(lead), zip);
+        expect(await loadCase(elsewhere.db, id)).toMatchObject({
+          conclusion: 'proven',
+          conclusionFault: 'guardForgot',
+          deeds: [{ kind: 'repair', fault: 'guardForgot', result: 'works', minutes: null }],
+        });
+        const fresh = await elsewhere.openCase();
+        expect((await loadCase(elsewhere.db, fresh))!.identifications.at(-1)!.proven).toEqual({});
+      } finally {
+        await elsewhere.close();
+      }
+    } finally {
+      await shop.close();
+    }
+  }, 120_000);
+});
+
+describe('the page of a case', () => {
+  it('shows what would follow from what is only supposed, and records nothing', async () => {
+    const id = await bench.openCase();
+    const {
+      diagnosis,
+      supposing,
+      record: shown,
+    } = await page(id, 'lamp:refused:A', 'nonsense', 'lamp:nothing:A', 'lamp:refused:Q', 'noTest:x', '::', 'x'.repeat(400));
+    expect(supposing).toEqual([{ test: 'lamp', outcome: 'refused', key: 'A' }]);
+    expect(diagnosis.links.find((l) => l.id === 'guardAccepts')!.state).toBe('broken');
+    expect(shown.evidence).toEqual([]);
+    expect((await record(id)).evidence).toEqual([]);
+    const final = (await readFinalDiagnosis(services, id, supposing))!;
+    expect(final.weighed).toMatchObject({ name: diagnosis.weighed!.name, final: true });
+    expect((await page(id, 'lamp:refused:A')).diagnosis.weighed!.final).toBe(true);
+    expect((await page(id)).diagnosis.weighed!.final).toBe(false);
+  });
+
+  it('adds up: prior and weights of each fault and link give the number that is shown', async () => {
+    const id = await bench.openCase();
+    await seen(id, 'lamp', 'refused', 'A');
+    await seen(id, 'secondKey', 'accepted', 'B');
+    const { beliefs, explained } = (await page(id)).diagnosis.weighed!;
+    for (const b of beliefs) {
+      const { prior, weights, now } = explained.faults[b.id]!;
+      expect(prior + Object.values(weights).reduce((x, y) => x + y, 0)).toBeCloseTo(now, 1);
+      expect(10 ** (now / 10) / (1 + 10 ** (now / 10))).toBeCloseTo(b.p, 3);
+    }
+    expect(beliefs.reduce((n, b) => n + b.p, 0)).toBeCloseTo(1, 9);
+    expect(Object.keys(explained.links)).toContain('token');
+  });
+
+  it('proposes no test whose tool the shop does not own, and says what it would get', async () => {
+    const shop = { name: 'Saltmarsh Auto Electric', currency: 'cr', labourRate: 84, equipment: [] as string[] };
+    const id = await bench.openCase();
+    await seen(id, 'lamp', 'accepted', 'A');
+    const tools = async () => {
+      const { situation } = await readForDiagnosis(services, await record(id));
+      return situation!.situation.atHand?.tools;
+    };
+    expect(await tools()).toBeUndefined();
+    await bench.db.transaction((tx) => writeShop(tx, { ...shop, equipment: ['meter'] }));
+    expect(await tools()).toEqual(expect.arrayContaining(['voltmeter', 'ohmmeter', 'spark tester']));
+    expect(await tools()).not.toContain('scanner');
+    const final = (await readFinalDiagnosis(services, id, []))!;
+    expect(final.next.flatMap((s) => (s.kind === 'test' ? s.test.tools : []))).not.toContain('scanner');
+    await bench.db.transaction((tx) => writeShop(tx, shop));
+  });
+
+  it('falls back to the rules of a family that was written before there were faults', async () => {
+    const id = await bench.openCase();
+    const family = services.documents.family.bind(services.documents);
+    const old: Services = {
+      ...services,
+      documents: {
+        ...services.documents,
+        family: async (...args: Parameters<typeof family>) => {
+          const { faults: _, ...rest } = await family(...args);
+          return { ...rest, tests: rest.tests.map(({ p: __, ...t }) => t) };
+        },
+      },
+    };
+    const { diagnosis } = (await readCasePage(old, id))!;
+    expect(diagnosis.weighed).toBeNull();
+    expect(diagnosis.next[0]).toMatchObject({ kind: 'test', test: { id: 'lamp' } });
+    expect(await causesOf(old, await record(id))).toBeNull();
+  });
+
+  it('sends no chances to the page', async () => {
+    const id = await bench.openCase();
+    const shown = await page(id);
+    for (const step of shown.diagnosis.next) if (step.kind === 'test') expect(step.test).not.toHaveProperty('p');
+    expect(JSON.stringify(shown).length).toBeLessThan(220_000);
+  });
+});
+
+describe('the weigher', () => {
+  it('gives an answer at once, asks for the far one only once, and keeps it', async () => {
+    const { situation } = await readForDiagnosis(services, await record(await bench.openCase()));
+    const own = openWeigher();
+    expect(own.now(situation!)).toMatchObject({ final: false });
+    const [a, b] = await Promise.all([own.later(situation!), own.later(situation!)]);
+    expect(a).toBe(b);
+    expect(own.now(situation!)).toEqual({ diagnosis: a, final: true });
+    await own.close();
+  });
+
+  it('names equal situations alike and others not', async () => {
+    const { situation } = (await readForDiagnosis(services, await record(await bench.openCase()))).situation!;
+    expect(named(situation, 'h').name).toBe(named({ ...situation }, 'h').name);
+    expect(named(situation, 'h').name).not.toBe(named(situation, 'i').name);
+    expect(named(situation, 'h').name).not.toBe(named({ ...situation, told: ['water'] }, 'h').name);
+  });
+
+  it('says so when its worker can’t be started, and goes on without', async () => {
+    const { situation } = await readForDiagnosis(services, await record(await bench.openCase()));
+    const broken = openWeigher('/nowhere/worker.js');
+    await expect(broken.later(situation!)).rejects.toThrow();
+    expect(broken.now(situation!).final).toBe(false);
+    await broken.close();
+  });
+});
