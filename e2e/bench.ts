@@ -93,6 +93,29 @@ export async function choose(page: Page, label: string, option: string | RegExp)
   await page.getByRole('option', { name: option }).first().click();
 }
 
+/** What the page of a case proposes, once the answer that looks far ahead is there and nothing moves any more. */
+export async function proposed(page: Page): Promise<string> {
+  const next = page.getByRole('region', { name: 'Next' });
+  await expect(next).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
+  return (await next.getByRole('heading', { level: 2 }).textContent())!;
+}
+
+/** Goes to a procedure of the case, as it is proposed or stands among what could be done instead. */
+export async function toProcedure(page: Page, title = 'Relearn by hand, ignition on'): Promise<void> {
+  const next = page.getByRole('region', { name: 'Next' });
+  const other = next.getByRole('link', { name: title, exact: true });
+  await expect(next.getByRole('heading', { level: 2, name: `${title}.` }).or(other)).toBeVisible({ timeout: 15_000 });
+  if ((await proposed(page)) !== `${title}.`) await other.click();
+  await expect(next.getByRole('heading', { level: 2, name: `${title}.` })).toBeVisible();
+}
+
+export async function startRun(page: Page, title?: string): Promise<void> {
+  await toProcedure(page, title);
+  const seenTo = page.getByLabel('Seen to, all of it');
+  if (await seenTo.count()) await seenTo.check();
+  await page.getByRole('button', { name: 'Start the run' }).click();
+}
+
 /** The one large instruction of a run. */
 export const instruction = (page: Page) => page.getByRole('heading', { level: 1 });
 

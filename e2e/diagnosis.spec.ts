@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import { readContent } from '../content/reader';
 import { rowOf } from '../core/diagnosis/rows';
 import { resolveParams, valuesOf, type TestDefinition } from '../core/library';
-import { expect, openCase, seeNoViolations, test } from './bench';
+import { expect, openCase, proposed, seeNoViolations, test } from './bench';
 
 const { families } = readContent('content').library;
 
@@ -19,12 +19,6 @@ const next = (page: Page) => page.getByRole('region', { name: 'Next' });
 const heading = (page: Page) => next(page).getByRole('heading', { level: 2 });
 const ledger = (page: Page) => page.getByRole('complementary', { name: 'What we know' });
 
-/** Waits for the answer that looks far ahead, so that nothing moves any more. */
-async function settled(page: Page): Promise<string> {
-  await expect(next(page)).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
-  return (await heading(page).textContent())!;
-}
-
 /** Does what the page proposes as long as it is a test, and answers what the vehicle shows; returns the tests made, each with its key. */
 async function follow(page: Page, vehicle: Vehicle): Promise<string[]> {
   const family = families.get(vehicle.family)!;
@@ -32,14 +26,14 @@ async function follow(page: Page, vehicle: Vehicle): Promise<string[]> {
   const fault = family.faults!.find((f) => f.id === vehicle.fault) ?? null;
   const made: string[] = [];
   for (let step = 0; step < 30; step += 1) {
-    const title = await settled(page);
-    const proposed = family.tests.find((t) => t.do === title);
-    if (!proposed) return made;
-    const key = proposed.perKey ? await next(page).locator('fieldset input:checked').getAttribute('value') : null;
-    const at = key === null ? proposed.id : `${proposed.id}@${key}`;
+    const title = await proposed(page);
+    const asked = family.tests.find((t) => t.do === title);
+    if (!asked) return made;
+    const key = asked.perKey ? await next(page).locator('fieldset input:checked').getAttribute('value') : null;
+    const at = key === null ? asked.id : `${asked.id}@${key}`;
     const elsewhere = fault?.perKey === true && key !== null && vehicle.key !== undefined && key !== vehicle.key;
-    const outcome = vehicle.shows[at] ?? vehicle.shows[proposed.id] ?? likeliest(proposed, rowOf(proposed, elsewhere ? null : fault, params).p);
-    await see(page, proposed.outcomes[outcome]!.say);
+    const outcome = vehicle.shows[at] ?? vehicle.shows[asked.id] ?? likeliest(asked, rowOf(asked, elsewhere ? null : fault, params).p);
+    await see(page, asked.outcomes[outcome]!.say);
     made.push(`${at}: ${outcome}`);
   }
   throw new Error(`It never comes to a conclusion: ${made.join(', ')}`);
@@ -137,11 +131,11 @@ test('a dark dash: the slot senses nothing of the key although its remote works'
   });
   // The remote is tried first, by choice, and it answers.
   await page.goto(`${path}?do=flicker`);
-  await settled(page);
+  await proposed(page);
   await see(page, 'They answer');
   await expect(page).toHaveURL(path);
   await follow(page, { family: 'infrared', fault: 'irEmitter', key: 'A', shows: { dash: 'dark' } });
-  while ((await settled(page)) !== families.get('infrared')!.faults!.find((f) => f.id === 'irEmitter')!.cure.do) {
+  while ((await proposed(page)) !== families.get('infrared')!.faults!.find((f) => f.id === 'irEmitter')!.cure.do) {
     await see(page, 'Done: no better');
     await follow(page, { family: 'infrared', fault: 'irEmitter', key: 'A', shows: { dash: 'dark' } });
   }
@@ -253,7 +247,7 @@ test('a case that ends, rightly, in unknown', async ({ page }) => {
   const healthy = { family: 'cylinder', fault: null, shows: { lamp: 'accepted', engine: 'cranks' } };
   for (let repairs = 0; repairs < 6; repairs += 1) {
     await follow(page, healthy);
-    if ((await settled(page)) === 'Unknown is a finding.') break;
+    if ((await proposed(page)) === 'Unknown is a finding.') break;
     await see(page, 'Done: no better');
   }
   await expect(heading(page)).toHaveText('Unknown is a finding.');
@@ -270,14 +264,14 @@ test('what if: nothing is recorded, and the way back is one touch', async ({ pag
     system: /timed relearn with ignition on, typical numbers/,
     keys: [{ tag: 'A' }, { tag: 'B' }],
   });
-  await settled(page);
+  await proposed(page);
   await page.getByRole('button', { name: 'What each answer would lead to' }).click();
   await page.getByRole('link', { name: 'What if: Lit, then flashing fast' }).click();
   await expect(page.getByText('Nothing here is recorded.')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Guard accepts.*broken$/ })).toBeVisible();
   await expect(ledger(page).getByRole('listitem')).toHaveCount(1);
   await page.keyboard.press('1');
-  await settled(page);
+  await proposed(page);
   await seeNoViolations(page);
   await page.reload();
   await expect(page.getByText('Nothing here is recorded.')).toBeVisible();
@@ -288,13 +282,13 @@ test('what if: nothing is recorded, and the way back is one touch', async ({ pag
 
 test('a line is corrected: it stays struck out, and everything follows; minutes are counted and put right', async ({ page, advance }) => {
   await openCase(page, { vehicle: 'Orrin Thimble, corrected', system: /timed relearn with ignition on, typical numbers/, keys: [{ tag: 'A' }] });
-  await settled(page);
+  await proposed(page);
   await advance(90);
   await page.reload();
-  await settled(page);
+  await proposed(page);
   await see(page, 'Lit, then flashing fast');
   await expect(ledger(page).getByText('Ines Marrow, 1.5 min')).toBeVisible();
-  await settled(page);
+  await proposed(page);
   await ledger(page).getByRole('link', { name: 'Correct' }).click();
   await expect(next(page).getByText('The answer takes the place of the line in the ledger.')).toBeVisible();
   await next(page)
@@ -305,7 +299,7 @@ test('a line is corrected: it stays struck out, and everything follows; minutes 
   await expect(ledger(page).locator('[data-gone]')).toHaveCount(1);
   await expect(page.getByRole('button', { name: /^Guard accepts.*holds$/ })).toBeVisible();
   await test.step('minutes that can’t be meant are refused, and nothing is lost', async () => {
-    await settled(page);
+    await proposed(page);
     await next(page)
       .getByLabel(/it took/)
       .fill('soon');

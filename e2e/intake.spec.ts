@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { choose, comeIn, expect, openCase, seeNoViolations, test } from './bench';
+import { choose, comeIn, expect, openCase, seeNoViolations, test, toProcedure } from './bench';
 
 test('an intake keeps itself: typed without connection, reloaded, finished later, opened once', async ({ page, context, complaints }) => {
   await page.goto('/cases/new');
@@ -180,6 +180,7 @@ test.describe('a technician alone', () => {
   }) => {
     const path = await openCase(page, { vehicle: 'Tarn Gantry, unclear owner', changed: ['Engine module replaced'] });
     await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+    await toProcedure(page);
     await expect(page.getByText('No authority is on record.')).toBeVisible();
     await expect(page.getByRole('button', { name: 'Start the run' })).toHaveCount(0);
     await page.getByRole('combobox', { name: 'What was seen' }).click();

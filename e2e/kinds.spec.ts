@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, test } from './bench';
+import { answer, expect, instruction, measure, openCase, proposed, startRun, test } from './bench';
 
 test('teaching with a master: flashes are counted, a hold is measured, also over a reload', async ({ page, advance }) => {
   await openCase(page, {
@@ -11,8 +11,7 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
     authority: true,
   });
   await page.getByRole('button', { name: 'The count of a key not recognised' }).click();
-  await page.getByText('Seen to, all of it').click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page, 'Teach keys with the master');
   await page.waitForURL(/\/runs\/\d+$/);
   await page.waitForLoadState('networkidle');
   await measure(page, '12.6');
@@ -49,10 +48,12 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
 
 test('a step without an instrument is ticked with a note, and the note stands in the report', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Dunmore Gully of the forester', system: /^Dunmore Gully/, authority: true });
-  await page.getByRole('button', { name: 'Nothing', exact: false }).first().click();
-  await page.getByRole('button', { name: 'The same', exact: false }).first().click();
+  await proposed(page);
+  await page.goto(`${path}?do=boxLive`);
+  await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'A key, in no slot' }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await expect(page).toHaveURL(path);
+  await startRun(page, 'Write a key into an empty slot');
   await page.waitForURL(/\/runs\/\d+$/);
   await page.waitForLoadState('networkidle');
   await measure(page, '12.6');

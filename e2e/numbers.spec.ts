@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, test } from './bench';
+import { answer, expect, instruction, measure, openCase, startRun, test } from './bench';
 
 test('a vehicle that no library knows: a typical number is asked for at its step, counts at once, and becomes a profile', async ({
   page,
@@ -13,7 +13,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
     authority: true,
   });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page);
   await page.waitForURL(/\/runs\/\d+$/);
   const numbers = page.getByRole('list', { name: 'Typical numbers of this step' });
   await expect(numbers.getByText('typical, usual 12.2 to 12.7 V')).toBeVisible();

@@ -1,4 +1,4 @@
-import { comeIn, expect, openCase, prepare, seeNoViolations, test } from './bench';
+import { comeIn, expect, openCase, prepare, seeNoViolations, startRun, test } from './bench';
 
 /** Every kind of page, with the demo world on it. */
 const pages = [
@@ -60,7 +60,7 @@ for (const [width, scheme, axe] of [
 test('dialogs of a run have no axe violations and keep the keys to themselves', async ({ page }) => {
   await openCase(page, { vehicle: 'Tarn Gantry, dialogs', changed: ['Engine module replaced'], authority: true });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page);
   await prepare(page);
   for (const name of ['Something else happened', 'Stop the run']) {
     await page.getByRole('button', { name }).click();

@@ -1,4 +1,4 @@
-import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, prepare, round, test } from './bench';
+import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, prepare, round, startRun, test } from './bench';
 
 const relearn = { changed: ['Engine module replaced'], authority: true } as const;
 
@@ -11,7 +11,7 @@ test('the Floor in another browser follows within two seconds, without a reload'
   const casePath = await openCase(page, { vehicle: 'Veskar Almanac, live', bay: 'Bay 4', ...relearn, changed: [...relearn.changed] });
   await expect(other.getByRole('link', { name: 'Bay 4 Veskar Almanac, live', exact: true })).toBeVisible({ timeout: 2000 });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page);
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
   await expect(other.getByRole('list', { name: 'Running waits' }).getByRole('link', { name: /Veskar Almanac, live/ })).toBeVisible({ timeout: 2000 });
   expect(await other.evaluate(() => (window as unknown as { same?: boolean }).same)).toBe(true);
@@ -38,7 +38,7 @@ test('the Floor in another browser follows within two seconds, without a reload'
 test('an answer that did not reach the server is kept over a reload and sent again by itself', async ({ page, complaints }) => {
   await openCase(page, { vehicle: 'Veskar Almanac, alone', ...relearn, changed: [...relearn.changed] });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page);
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
   await page.route('**/runs/*/commands', (route) => route.abort('connectionrefused'));
   await measure(page, '12.6');
@@ -59,7 +59,7 @@ test('two cases run at once, each with its own time, and the strip shows the oth
   for (const vehicle of ['Tarn Gantry, first', 'Tarn Sluice, second']) {
     await openCase(page, { vehicle, ...relearn, changed: [...relearn.changed], system: vehicle.includes('Sluice') ? /Tarn Sluice/ : /Tarn Gantry/ });
     await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
-    await page.getByRole('button', { name: 'Start the run' }).click();
+    await startRun(page);
     await prepare(page);
     paths.push(new URL(page.url()).pathname);
     await expect(page.getByRole('timer')).toHaveText(vehicle.includes('Sluice') ? '0:12' : '0:08');
@@ -81,7 +81,7 @@ test('two cases run at once, each with its own time, and the strip shows the oth
 test('still lit past the second limit: red, what it means, and the run stops; the ledger knows it', async ({ page, advance }) => {
   const casePath = await openCase(page, { vehicle: 'Tarn Gantry, never out', ...relearn, changed: [...relearn.changed] });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page);
   await prepare(page);
   await intoDwell(page, advance);
   await advance(710);
@@ -101,7 +101,7 @@ test('something else happened: what the procedure answers is shown, the round be
 }) => {
   await openCase(page, { vehicle: 'Tarn Gantry, interrupted', ...relearn, changed: [...relearn.changed] });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
-  await page.getByRole('button', { name: 'Start the run' }).click();
+  await startRun(page);
   await prepare(page);
   await round(page, advance);
   await intoDwell(page, advance);

@@ -1,4 +1,4 @@
-import { answer, choose, comeIn, expect, instruction, intoDwell, measure, round, test } from './bench';
+import { answer, choose, comeIn, expect, instruction, intoDwell, measure, proposed, round, test } from './bench';
 
 test('a replaced engine module, from intake to hand-over', async ({ page, browser, baseURL, advance }) => {
   test.setTimeout(300_000);
@@ -42,6 +42,16 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(page.getByRole('button', { name: /^Guard accepts.*holds$/ })).toBeVisible();
     await expect(page.getByRole('button', { name: /^Engine releases.*doubtful$/ })).toBeVisible();
     await expect(page.getByText('An accepting lamp does not clear its release. Relearn it.')).toBeVisible();
+  });
+
+  await test.step('how the engine behaves settles it: the module is not paired, and the relearn is proposed', async () => {
+    expect(await proposed(page)).toMatch(/start/i);
+    await page.getByLabel('Seen to, all of it').check();
+    await page.getByRole('button', { name: 'Starts and dies' }).click();
+    await expect(page.getByRole('heading', { level: 2, name: 'Relearn by hand, ignition on.' })).toBeVisible();
+    await expect(page.getByRole('region', { name: 'What it could be' }).getByRole('button').first()).toContainText(
+      'Engine module replaced and not paired',
+    );
   });
 
   await test.step('the relearn is shut until authority is on record', async () => {

@@ -64,7 +64,7 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
           <span className="label">Advice</span> {advice.text}
         </p>
       )}
-      {view.verdict && !(advice && advice.kind !== 'leave' && view.verdict.kind === 'leave') && (
+      {view.verdict && !(advice?.kind === 'leave' && view.verdict.kind === 'leave') && (
         <p className={styles.verdict}>
           <span className="label">So far</span> {view.verdict.say}
         </p>

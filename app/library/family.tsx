@@ -1,8 +1,20 @@
 import { here } from '../../server/requestContext';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { type Family, lampMoments, moduleHolds, paramWords, resolveLamps, resolveParams, valuesOf } from '../../core/library';
+import {
+  changes,
+  type Family,
+  gates,
+  lampMoments,
+  moduleHolds,
+  paramWords,
+  resolveLamps,
+  resolveParams,
+  symptoms,
+  valuesOf,
+} from '../../core/library';
 import { compile, lint, type Procedure } from '../../core/procedure';
+import { formatChance } from '../../core/units';
 import { listProfiles } from '../../server/profiles';
 import { may } from '../../server/rights';
 import { momentWords } from '../bench/moments';
@@ -53,6 +65,31 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       const everywhere = families.reduce((sum, other) => sum + (other.features[q.id]?.[usual[0]] ?? 0), 0) / families.length;
       return usual[1] >= everywhere * telling ? [{ id: q.id, ask: q.ask, usual: q.values[usual[0]]! }] : [];
     }),
+    faults: f.chain.flatMap((l) => {
+      const all = f.faults ?? [];
+      const total = all.reduce((n, x) => n + x.prior, 0) / (1 - (f.elsewhere?.prior ?? 0));
+      const here = all.filter((x) => x.link === l.id).sort((a, b) => b.prior - a.prior);
+      if (here.length === 0) return [];
+      return [
+        {
+          link: l.title,
+          faults: here.map(({ id, title, looks, cure, prove, prior, priorSource, lifts, perKey }) => ({
+            id,
+            title,
+            looks,
+            cure,
+            prove: prove.say,
+            perKey: perKey ?? false,
+            share: prior / total,
+            source: priorSource ?? null,
+            lifts: Object.entries(lifts ?? {})
+              .sort((a, b) => b[1] - a[1])
+              .map(([what]) => (changes as Record<string, string>)[what] ?? (symptoms as Record<string, string>)[what] ?? what),
+          })),
+        },
+      ];
+    }),
+    elsewhere: f.elsewhere?.prior ?? null,
     cautions: cautionsOf(f, [...library.procedures.values()]).flatMap((id) => library.cautions.get(id)?.say ?? []),
     drawn: ['keyKind', 'around'].flatMap((question) => {
       const values = library.features.find((q) => q.id === question)?.values ?? {};
@@ -142,6 +179,41 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
                 <li key={m}>{m}</li>
               ))}
             </ul>
+          </>
+        )}
+        {f.faults.length > 0 && (
+          <>
+            <h2>What can be wrong</h2>
+            <p className="quiet">
+              How often each is the cause, against the others of this family, before anything is seen. Estimates from general experience, unless a
+              source stands there; a shop’s own proven cases take their place.
+              {f.elsewhere !== null && ` Something else: ${formatChance(f.elsewhere)}.`}
+            </p>
+            {f.faults.map((l) => (
+              <section key={l.link} aria-label={`Faults: ${l.link}`}>
+                <h3>{l.link}</h3>
+                {l.faults.map((x) => (
+                  <details key={x.id} className={styles.fault}>
+                    <summary>
+                      {x.title} <span className="mono quiet">{formatChance(x.share)}</span>
+                    </summary>
+                    <p>{x.looks}</p>
+                    {x.lifts.length > 0 && <p>Likelier after or with: {x.lifts.join(', ').toLowerCase()}.</p>}
+                    {x.perKey && <p>It sits in one key: with another key the vehicle is as it should be.</p>}
+                    <p>
+                      <b>Repair</b> {x.cure.do}{' '}
+                      <span className="quiet">
+                        {x.cure.minutes} min{x.cure.effect ? `. ${gates[x.cure.effect].says}` : ''}
+                      </span>
+                    </p>
+                    <p>
+                      <b>Proven</b> {x.prove}
+                    </p>
+                    {x.source && <p className="quiet">{x.source}</p>}
+                  </details>
+                ))}
+              </section>
+            ))}
           </>
         )}
         {f.seen.length > 0 && (
