@@ -1,3 +1,4 @@
+import { readContent } from '../content/reader';
 import { Bench, lead, owner, refusal, technician } from './bench.testing';
 import { loadCase } from './cases';
 import { readCasePage, readFinalDiagnosis } from './caseView';
@@ -328,12 +329,57 @@ describe('the page of a case', () => {
     expect(await causesOf(old, await record(id))).toBeNull();
   });
 
+  it('says so when the findings do not fit together, and never divides by nothing', async () => {
+    const id = await bench.openCase();
+    await seen(id, 'lamp', 'accepted', 'A');
+    await seen(id, 'engine', 'cranks', 'A');
+    await seen(id, 'releaseLive', 'yes');
+    for (const [test, outcome] of [
+      ['fuelHeard', 'missing'],
+      ['sparkSeen', 'missing'],
+      ['interlockLook', 'fault'],
+      ['batteryLoad', 'falls'],
+    ] as const)
+      await seen(id, test, outcome);
+    const { diagnosis } = await page(id);
+    expect(diagnosis.weighed!.surprise).toBeGreaterThan(6);
+    expect(diagnosis.weighed!.advice.kind).toBe('contradiction');
+    expect(diagnosis.weighed!.advice.text).toMatch(/^These findings do not fit together/);
+    expect(diagnosis.next.length).toBeGreaterThan(0);
+    expect(diagnosis.weighed!.beliefs.every((b) => Number.isFinite(b.p))).toBe(true);
+  });
+
   it('sends no chances to the page', async () => {
     const id = await bench.openCase();
     const shown = await page(id);
     for (const step of shown.diagnosis.next) if (step.kind === 'test') expect(step.test).not.toHaveProperty('p');
     expect(JSON.stringify(shown).length).toBeLessThan(220_000);
   });
+});
+
+describe('every family', () => {
+  test.each([...readContent('content').library.families.keys()])(
+    '%s: the guard is asked first, what it says moves the beliefs, and there is always something to do',
+    async (family) => {
+      const id = await bench.openCase({ system: `family:${family}`, authority });
+      const asked = await first(id);
+      if (asked.kind !== 'test') throw new Error(`${family} begins with ${asked.kind}`);
+      expect(asked.test.triage).toContain('guard');
+      expect(asked.why).toMatch(/^(Splits .+ from .+|Tells a little of everything): \d\.\d bit for \d+(\.\d)? min\.$/);
+      // One of its answers may say nothing: silence proves nothing where a guard has no lamp.
+      let moved = false;
+      for (const outcome of Object.keys(asked.test.outcomes)) {
+        const supposed = await page(id, [asked.test.id, outcome, asked.key].filter(Boolean).join(':'));
+        expect(supposed.supposing).toHaveLength(1);
+        expect(supposed.diagnosis.next.length).toBeGreaterThan(0);
+        const { beliefs } = supposed.diagnosis.weighed!;
+        expect(beliefs.reduce((n, b) => n + b.p, 0)).toBeCloseTo(1, 9);
+        moved ||= beliefs.some((b) => Math.abs(b.p - b.prior) > 0.01);
+      }
+      expect(moved).toBe(true);
+    },
+    60_000,
+  );
 });
 
 describe('the weigher', () => {

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
 import type { NextTest } from '../../core/diagnosis';
-import type { TestDefinition } from '../../core/library';
+import { closedBecause, type TestDefinition } from '../../core/library';
 import { formatChance } from '../../core/units';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
@@ -43,11 +43,12 @@ export function TestCard({
   const cautions = useCautions(test.cautions, page.cautions);
   const took = useTook(`${page.record.id} ${test.id}`);
   const keyMissing = test.perKey && key === '';
+  const shut = closedBecause(test.effect, page.authorised);
   const outcomes = Object.entries(test.outcomes);
   const supposing = page.supposing.length > 0;
   const withKey = test.perKey ? { key } : {};
   const record = (outcome: string) => {
-    if (busy || shown?.fresh || supposing || !cautions.clear || keyMissing) return;
+    if (busy || shown?.fresh || supposing || !cautions.clear || keyMissing || shut.length > 0) return;
     send({ intent: 'evidence', test: test.id, outcome, minutes: took.take(), ...(replaces ? { replaces } : {}), ...withKey });
   };
   useKeys(supposing ? [] : outcomes.map(([id, o], i) => ({ keys: String(i + 1), shown: String(i + 1), say: o.say, act: () => record(id) })));
@@ -75,6 +76,11 @@ export function TestCard({
         </fieldset>
       )}
       {keyMissing && <p role="alert">This test needs a key, and none is here. Ask for one, or choose another test.</p>}
+      {shut.length > 0 && (
+        <p className={styles.shut} role="status">
+          <b>Shut.</b> {shut.join(' ')} <a href="#authority">Record it here</a>
+        </p>
+      )}
       <Cautions state={cautions} />
       <div className={styles.outcomes}>
         {outcomes.map(([id, outcome], i) => {
@@ -100,7 +106,7 @@ export function TestCard({
               type="button"
               className={styles.outcome}
               onClick={() => record(id)}
-              disabled={busy || !cautions.clear || keyMissing || shown?.fresh}
+              disabled={busy || !cautions.clear || keyMissing || shut.length > 0 || shown?.fresh}
             >
               {said}
             </button>

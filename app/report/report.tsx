@@ -63,6 +63,12 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
               </dd>
             </>
           )}
+          {report.minutes > 0 && (
+            <>
+              <dt>Counted</dt>
+              <dd>{report.minutes} min of tests and repairs</dd>
+            </>
+          )}
           <dt>Vehicle</dt>
           <dd>
             {[record.vehicle, record.year, record.plate && `plate ${record.plate}`].filter(Boolean).join(', ')}
