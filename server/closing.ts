@@ -6,7 +6,7 @@ import { caseForChange, caseNumber, type CaseRecord, isVerified, openCaseForChan
 import { type Act, actOnce } from './commands';
 import type { Db, Tx } from './db/open';
 import { caseFile, type CaseState, type Conclusion, custody, stateChange } from './db/schema';
-import { curedOf, proofOfFault } from './diagnosis';
+import { curedOf, proofOfFault } from './proofs';
 import type { Documents } from './documents';
 import { refused } from './expected';
 import { notify } from './live';

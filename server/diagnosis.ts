@@ -5,24 +5,22 @@ import {
   assess,
   type Assessment,
   believe,
-  type Cured,
   type Diagnosis,
   Diagnostician,
   type EvidenceEntry,
   type Finding,
   guide,
   type LinkStatus,
-  type ProofEntry,
-  proofOf,
   type Situation,
   somethingElse,
   standing,
   type Step,
 } from '../core/diagnosis';
-import { type Family, type FaultDefinition, resolveParams, valuesOf } from '../core/library';
-import { type CaseRecord, counting, type Deed, entriesOf, isVerified, onRecord } from './cases';
+import { type Family, resolveParams, valuesOf } from '../core/library';
+import { type CaseRecord, counting, type Deed, isVerified, onRecord } from './cases';
 import type { Reader } from './db/open';
 import { caseFile, type Conclusion } from './db/schema';
+import { curedOf, type CuredHere, standingDeeds } from './proofs';
 import type { Services } from './services';
 import { type Equipment, equipment, readShop } from './shop';
 import { named, type Named } from './weigher';
@@ -32,7 +30,7 @@ export interface Read {
   family: Family;
   /** What the ledger says of the links, and the family's own rules. */
   assessment: Assessment;
-  cured: Cured | null;
+  cured: CuredHere | null;
   /** The latest repair, if it was not tried since. */
   pending: Deed | null;
   /** Every key has been verified. */
@@ -48,9 +46,8 @@ export async function readForDiagnosis(services: Services, record: CaseRecord, s
   const params = valuesOf(resolveParams(family, profile));
   const cured = curedOf(record, family);
   const findings = [...findingsOf(record, family, cured), ...supposing];
-  const lines = findings.flatMap((f) => ('test' in f ? [f] : []));
   const facts = factsOf(record, family);
-  const assessment = assess(family, params, facts, lines);
+  const assessment = assess(family, params, facts, [...ledgerOf(record), ...supposing.flatMap((f) => ('test' in f ? [f] : []))]);
   if (!family.faults?.length) return { family, assessment, cured: null, pending: null, verified: facts.verified, situation: null };
   const last = standingDeeds(record).findLast((d) => d.kind === 'repair');
   const pending = last?.result === 'done' ? last : null;
@@ -94,7 +91,8 @@ export function stepsOf(
       ]
     : [];
   const steps = guide(family, assessment, diagnosis, situation.situation.findings, cured, procedures, verified).map(withoutChancesOfTest);
-  return { links: believe(assessment.links, diagnosis.beliefs), next: [...try_, ...steps] };
+  // Of a vehicle that is mended the links are as they are seen.
+  return { links: cured ? assessment.links : believe(assessment.links, diagnosis.beliefs), next: [...try_, ...steps] };
 }
 
 /** A test on its way to a page leaves behind what only the diagnosis reckons with. */
@@ -169,85 +167,26 @@ export const ledgerOf = (record: Pick<CaseRecord, 'evidence'>): EvidenceEntry[] 
     ...(e.replaces ? { replaces: e.replaces } : {}),
   }));
 
-/** The lines of the ledger that count, in order: tests, and repairs that were tried. A cure that has failed since was made in vain. */
-export function findingsOf(record: CaseRecord, family: Family, cured: Cured | null): Finding[] {
+/**
+ * The lines of the ledger that are weighed, in order: tests, and repairs that were tried. After a cure the vehicle is another one: what was seen since
+ * speaks for the cure and not of the fault. A cure that has failed since was made in vain.
+ */
+export function findingsOf(record: CaseRecord, family: Family, cured: CuredHere | null): Finding[] {
   const known = new Map(family.tests.map((t) => [t.id, t]));
-  const counted = counting(record.evidence);
   const stands = new Set(standing(ledgerOf(record)).map((e) => e.id));
-  const tests = counted.filter((e) => stands.has(e.id));
-  const deeds = standingDeeds(record).filter((d) => d.kind === 'repair' && (d.result === 'works' || d.result === 'fails'));
-  const worked = (d: (typeof deeds)[number]) => d.result === 'works' && cured?.fault.id === d.fault;
-  return [
-    ...tests.flatMap((e) => {
-      const test = known.get(e.test);
-      // A test without chances says something of its links, and nothing that can be weighed.
-      return test && (test.p || !family.faults)
-        ? [{ seq: e.seq, finding: { id: e.id, test: e.test, outcome: e.outcome!, ...(test.perKey && e.key ? { key: e.key } : {}) } }]
-        : [];
-    }),
-    ...deeds
-      .filter((d) => family.faults?.some((f) => f.id === d.fault))
-      .map((d) => ({ seq: d.seq, finding: { id: d.id, repair: d.fault, worked: worked(d), ...(d.key ? { key: d.key } : {}) } })),
-  ]
-    .sort((a, b) => a.seq - b.seq)
-    .map((x) => x.finding);
-}
-
-/** Deeds that count: corrected and withdrawn ones are gone. */
-export function standingDeeds(record: Pick<CaseRecord, 'deeds'>) {
-  const replaced = new Set(record.deeds.flatMap((d) => (d.replaces ? [d.replaces] : [])));
-  return counting(record.deeds).filter((d) => d.result !== null && !replaced.has(d.id));
-}
-
-/** What was changed and tried, in order: repairs, runs that were finished, keys that started it or did not, the cause brought back and taken away. */
-export function proofEntriesOf(record: CaseRecord, family: Family): ProofEntry[] {
-  const title = (fault: string) => family.faults?.find((f) => f.id === fault)?.title ?? fault;
-  const lines: { at: number; seq: number; entries: ProofEntry[] }[] = [
-    ...standingDeeds(record).map((d) => ({ at: d.occurredAt, seq: d.seq, entries: entriesOfDeed(d.kind, d.result!, title(d.fault)) })),
-    ...record.runs
-      .filter((r) => r.status === 'finished')
-      .map((r) => ({ at: r.endedAt ?? r.startedAt, seq: 0, entries: [{ kind: 'change' as const, what: r.procedure.id }] })),
-    ...entriesOf(record, family)
-      .filter((e) => e.ability === 'runs' && e.source !== 'told' && (e.result === 'yes' || e.result === 'no'))
-      .map((e) => ({ at: e.at, seq: seqOf(record, e), entries: [{ kind: 'tried' as const, key: e.key, works: e.result === 'yes' }] })),
-  ];
-  return lines.sort((a, b) => a.at - b.at || a.seq - b.seq).flatMap((l) => l.entries);
-}
-
-const afterAll = Number.MAX_SAFE_INTEGER;
-/** Of the same moment, what a person judged comes last and what a test showed stands at its place in the ledger. */
-const seqOf = (record: CaseRecord, e: { source: string; key: string; at: number }): number =>
-  e.source === 'seen' ? afterAll : (record.evidence.findLast((x) => x.key === e.key && x.occurredAt === e.at)?.seq ?? afterAll);
-
-function entriesOfDeed(kind: CaseRecord['deeds'][number]['kind'], result: 'works' | 'fails' | 'done', what: string): ProofEntry[] {
-  const works = result === 'works';
-  switch (kind) {
-    case 'repair':
-      return [{ kind: 'change', what }, ...(result === 'done' ? [] : [{ kind: 'tried' as const, works }])];
-    case 'broughtBack':
-      return [{ kind: 'broughtBack', fails: !works }];
-    case 'takenAway':
-      return [{ kind: 'takenAway', works }];
-  }
-}
-
-/** How well a fault is proven to have been the cause, by what was changed and tried. */
-export function proofOfFault(record: CaseRecord, family: Family, fault: FaultDefinition) {
-  const keys = record.keys.filter((k) => k.present).map((k) => k.tag);
-  return proofOf(proofEntriesOf(record, family), keys, fault.prove.putBack ?? false);
-}
-
-/** The latest repair that worked, or a run that was finished and is the cure of a fault, unless it has failed since. */
-export function curedOf(record: CaseRecord, family: Family): Cured | null {
-  const repair = standingDeeds(record).findLast((d) => d.kind === 'repair');
-  const run = record.runs.findLast((r) => r.status === 'finished');
-  const byRun = run ? family.faults?.find((f) => f.cure.procedure === run.procedure.id) : undefined;
-  const later = repair && (!run || repair.occurredAt >= (run.endedAt ?? run.startedAt));
-  const fault = later ? (repair.result === 'works' ? family.faults?.find((f) => f.id === repair.fault) : undefined) : byRun;
-  if (!fault) return null;
-  const proof = proofOfFault(record, family, fault);
-  if (proof.standing === 'failed') return null;
-  return { fault, ...(later && repair.key ? { key: repair.key } : {}), proof };
+  const tests = counting(record.evidence).flatMap((e) => {
+    const test = known.get(e.test);
+    // A test without chances says something of its links, and nothing that can be weighed.
+    if (!test?.p || !stands.has(e.id) || cured?.isAfter(e)) return [];
+    return [{ seq: e.seq, finding: { id: e.id, test: e.test, outcome: e.outcome!, ...(test.perKey && e.key ? { key: e.key } : {}) } }];
+  });
+  const vain = standingDeeds(record).flatMap((d) => {
+    const tried = d.kind === 'repair' && (d.result === 'works' || d.result === 'fails') && d.id !== cured?.id;
+    if (!tried || !family.faults?.some((f) => f.id === d.fault)) return [];
+    return [{ seq: d.seq, finding: { id: d.id, repair: d.fault, worked: false, ...(d.key ? { key: d.key } : {}) } }];
+  });
+  const cure: Finding[] = cured ? [{ id: cured.id, repair: cured.fault.id, worked: true, ...(cured.key ? { key: cured.key } : {}) }] : [];
+  return [...[...tests, ...vain].sort((a, b) => a.seq - b.seq).map((x) => x.finding), ...cure];
 }
 
 function factsOf(record: CaseRecord, family: Family) {
