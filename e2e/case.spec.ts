@@ -29,7 +29,10 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   await expect(page.getByRole('button', { name: /^Guard accepts A no · B yes doubtful$/ })).toBeVisible();
   await expect(page.getByText('One key that works does not clear the reader.')).toBeVisible();
 
-  await page.getByRole('button', { name: /^Key token/ }).click();
+  await page
+    .getByRole('region', { name: 'Start chain' })
+    .getByRole('button', { name: /^Key token/ })
+    .click();
   await page.getByRole('region', { name: 'Tests that touch Key token' }).getByRole('link', { name: 'Key read in a reader' }).click();
   await expect(page).toHaveURL(/do=keyRead/);
   await page.reload();
@@ -37,7 +40,10 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   await expect(page.getByText('Nothing, and the reader is proven').last()).toBeVisible();
 
   await test.step('a link tells what speaks on it', async () => {
-    await page.getByRole('button', { name: /^Key token/ }).click();
+    await page
+      .getByRole('region', { name: 'Start chain' })
+      .getByRole('button', { name: /^Key token/ })
+      .click();
     await expect(page.getByText("The chip in the key's head answers with its identity.")).toBeVisible();
     await expect(page.locator('[data-marked]')).not.toHaveCount(0);
   });
@@ -58,7 +64,10 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
   ).toBeVisible();
   await expect(page.getByRole('button', { name: /^Engine releases.*unproven$/ })).toBeVisible();
   await test.step('the start is asked with its cautions first', async () => {
-    await page.getByRole('button', { name: /^Starter/ }).click();
+    await page
+      .getByRole('region', { name: 'Start chain' })
+      .getByRole('button', { name: /^Starter/ })
+      .click();
     await page.getByRole('region', { name: 'Tests that touch Starter' }).getByRole('link', { name: 'What the engine does' }).click();
     await expect(page.getByRole('button', { name: 'Does not turn' })).toBeDisabled();
     await page.keyboard.press('1');

@@ -58,7 +58,13 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
           Looked further ahead: {wordsOf(page, other)} saves more. <OtherLink step={other} page={page} />
         </p>
       )}
-      <One key={sameStep(first)} page={page} step={first} replaces={search.get('replaces') ?? undefined} shown={shown} />
+      <One
+        key={sameStep(first)}
+        page={page}
+        step={first}
+        replaces={search.get('replaces') ?? undefined}
+        shown={picked ? { ...shown, fresh: false } : shown}
+      />
       {advice && ['get', 'leave', 'contradiction'].includes(advice.kind) && (
         <p className={styles.verdict}>
           <span className="label">Advice</span> {advice.text}

@@ -33,4 +33,13 @@ describe('the state of a link', () => {
     );
     expect(found!.keys.map((k) => k.state)).toEqual(['broken', 'holds', 'unproven']);
   });
+
+  it.each([
+    [0.49, 'holds'],
+    [0.5, 'doubtful'],
+    [0.8, 'broken'],
+  ] as const)('takes a key that was seen to be well for well, until %d speaks for a fault in it', (p, expected) => {
+    const [found] = believe([link('token', 'doubtful', [{ tag: 'A', state: 'holds' }])], [belief('token', p, 'A')]);
+    expect(found!.keys[0]!.state).toBe(expected);
+  });
 });

@@ -11,6 +11,7 @@ export const holdsUpTo = 0.05;
  * 1. nothing in the ledger speaks of it or of one that implies it: unproven;
  * 2. it was seen to fail, and the fault is more likely than not on it or above it: broken (a guard that refuses does not work, whatever the reason);
  * 3. else by the chance that the fault is on the link itself: broken from 0.8, holds up to 0.05 where nothing standing doubts it, doubtful between.
+ * A single key that was seen to be well is so, unless the fault is more likely than not in it or in what all keys share.
  * @param links of the statements of the ledger, upstream first
  */
 export function believe(links: readonly LinkStatus[], beliefs: readonly Belief[]): LinkStatus[] {
@@ -23,7 +24,10 @@ export function believe(links: readonly LinkStatus[], beliefs: readonly Belief[]
     return {
       ...link,
       state: stateOf(link.state, own, above),
-      keys: link.keys.map(({ tag, state }) => ({ tag, state: stateOf(state, on(link.id, tag), above) })),
+      keys: link.keys.map(({ tag, state }) => {
+        const p = on(link.id, tag);
+        return { tag, state: state === 'holds' && p < 0.5 ? state : stateOf(state, p, above) };
+      }),
     };
   });
 }
