@@ -116,6 +116,9 @@ describe('refused, and without a trace', () => {
     ['a key of another case', '/cases/1', { intent: 'evidence', test: 'lamp', outcome: 'refused', key: 'Z' }, 400],
     ['a line of another case', '/cases/1', { intent: 'withdraw', entry: '00000000-0000-4000-8000-000000000000' }, 404],
     ['a correction of nothing', '/cases/1', { intent: 'evidence', test: 'lamp', outcome: 'refused', key: 'A', replaces: 'x' }, 400],
+    ['a repair of another family', '/cases/1', { intent: 'deed', kind: 'repair', fault: 'walkedOff', result: 'works' }, 400],
+    ['a repair that is none', '/cases/1', { intent: 'deed', kind: 'magic', fault: 'coverNear', result: 'works' }, 400],
+    ['minutes that are no number', '/cases/1', { intent: 'deed', kind: 'repair', fault: 'coverNear', result: 'works', minutes: '1e9' }, 400],
     ['a case that is not there', '/cases/99', { intent: 'park', reason: 'because' }, 404],
     ['a counter in another unit', '/cases/1', { intent: 'counter', counter: 'odometer', unit: 'V', value: '1', phase: 'before' }, 400],
     ['infinity', '/cases/1', { intent: 'counter', counter: 'odometer', unit: 'km', value: 'Infinity', phase: 'before' }, 400],
@@ -254,6 +257,10 @@ describe('refused, and without a trace', () => {
     '/bench/lamp?case=%00&system=%00&moment=__proto__&key=%00',
     '/bench/lamp?system=family:__proto__&moment=constructor',
     '/cases/5/triage?at=%00__proto__',
+    '/cases/1?if=%00:%ff:A&if=__proto__:constructor&if=lamp:__proto__:A&do=__proto__&fix=constructor&run=%00&key=%00&replaces=%27',
+    '/cases/1/diagnosis?if=__proto__:constructor&if=%00',
+    '/cases/1%00/diagnosis',
+    '/cases/1/hand-over?as=%00',
     '/calls/%00',
     '/calls/new?call=%00&system=profile:constructor',
     '/calls/new?call=00000000-0000-0000-0000-000000000000&system=family:__proto__',
@@ -265,6 +272,17 @@ describe('refused, and without a trace', () => {
     expect(answer.status).toBeLessThan(500);
     expect(answer.headers.get('location') ?? '').not.toMatch(/evil|\.\.\/x/);
   });
+});
+
+test('the answer that looks far ahead comes from the worker, whole, and supposed findings leave no trace', async () => {
+  const ask = async (query: string) =>
+    (await (await server.get(`/cases/1/diagnosis${query}`)).json()) as { next: { kind: string }[]; weighed: { name: string; final: boolean } };
+  const [a, b, supposed] = await Promise.all([ask(''), ask(''), ask('?if=lamp:refused:A')]);
+  expect(a.weighed.final).toBe(true);
+  expect(b).toEqual(a);
+  expect(supposed.weighed.name).not.toBe(a.weighed.name);
+  expect(await ask('')).toEqual(a);
+  expect(await (await server.get('/cases/1')).text()).not.toContain('Nothing here is recorded');
 });
 
 test('after signing in, only addresses of this app are gone to', async () => {

@@ -92,7 +92,10 @@ export function RepairCard({
       <h2>{pending ? 'Try it: did it help?' : fault.cure.do}</h2>
       <p className={styles.why}>{why}</p>
       <p className={styles.meta}>
-        {pending ? '' : `${fault.title}${faultKey ? `, tag ${faultKey}` : ''}${belief ? ` (${formatChance(belief.p)})` : ''} · `}about {minutes} min
+        {pending || why.includes(fault.title)
+          ? ''
+          : `${fault.title}${faultKey ? `, tag ${faultKey}` : ''}${belief ? ` (${formatChance(belief.p)})` : ''} · `}
+        about {minutes} min
         {money ? ` · about ${money} ${page.currency} of parts` : ''}
         {penalty ? ' · with a risk of its own: read the service information first' : ''}
       </p>

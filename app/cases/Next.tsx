@@ -108,9 +108,15 @@ const sameStep = (step: Step): string =>
         ? `${step.kind} ${step.fault} ${step.key ?? ''}`
         : step.kind;
 
+/** By a name from the address: only what is there, and nothing that every object has. */
+const own = <T,>(record: Readonly<Record<string, T>>, name: string | null): T | undefined =>
+  name !== null && Object.hasOwn(record, name) ? record[name] : undefined;
+
 /** A test or a repair that is not proposed may be made all the same, or once more. */
 function pickedStep(page: CasePage, search: URLSearchParams): Step | undefined {
-  const [test, key, fix, run] = [page.tests[search.get('do') ?? ''], search.get('key') ?? undefined, search.get('fix'), search.get('run')];
+  const test = own(page.tests, search.get('do'));
+  const key = search.get('key') ?? undefined;
+  const run = search.get('run');
   const here = page.record.keys.filter((k) => k.present).map((k) => k.tag);
   if (test) {
     const proposed = page.diagnosis.next.find((s) => s.kind === 'test' && s.test.id === test.id && (key === undefined || s.key === key));
@@ -124,7 +130,7 @@ function pickedStep(page: CasePage, search: URLSearchParams): Step | undefined {
       }
     );
   }
-  const fault = fix === null ? undefined : page.diagnosis.weighed?.faults[fix];
+  const fault = page.diagnosis.weighed ? own(page.diagnosis.weighed.faults, search.get('fix')) : undefined;
   if (fault) return { kind: 'repair', fault: fault.id, ...(fault.perKey && key ? { key } : {}), why: `Chosen by you. ${fault.looks}` };
   const procedure = page.procedures.find((p) => p.id === run);
   return procedure && { kind: 'procedure', procedure: procedure.id, why: 'Chosen by you.' };
