@@ -6,7 +6,6 @@ import {
   type Assessment,
   believe,
   type Diagnosis,
-  Diagnostician,
   type EvidenceEntry,
   type Finding,
   guide,
@@ -109,7 +108,7 @@ export function diagnosisView(services: Services, read: Read, answer: { diagnosi
   const shown = { ...steps, verdict: assessment.verdict ?? null };
   if (!answer || !situation) return { ...shown, weighed: null };
   const { diagnosis, final } = answer;
-  const { hypotheses } = new Diagnostician(situation.situation).compiled;
+  const { hypotheses, ...explained } = services.weigher.explain(situation);
   return {
     ...shown,
     weighed: {
@@ -118,10 +117,10 @@ export function diagnosisView(services: Services, read: Read, answer: { diagnosi
       advice: diagnosis.advice,
       surprise: diagnosis.fit.surprise,
       beliefs: diagnosis.beliefs.map((b) => ({ ...b, id: b.key === undefined ? b.fault : `${b.fault}@${b.key}` })),
-      pairs: { p: diagnosis.pairs.p, top: diagnosis.pairs.top.map(({ faults, p }) => ({ faults: faults.map((f) => hypotheses[f]!.id), p })) },
+      pairs: { p: diagnosis.pairs.p, top: diagnosis.pairs.top.map(({ faults, p }) => ({ faults: faults.map((f) => hypotheses[f]!), p })) },
       proven: situation.situation.proven ?? {},
       cured: cured ? { fault: cured.fault.id, key: cured.key ?? null, proof: cured.proof } : null,
-      explained: explained(read)!,
+      explained,
       faults: Object.fromEntries(
         family.faults!.map(({ id, title, link, group, looks, cure, prove, perKey }) => [
           id,
@@ -241,31 +240,4 @@ export async function causesOf(services: Services, record: CaseRecord) {
         fault: best.id,
       };
   return { causes, proposed, open: cured ? cured.proof.open : [], together: cured?.proof.changedTogether ?? null };
-}
-
-/** What an entry says for or against each fault and each link, and the figures before and now. */
-export function explained({ situation }: Read) {
-  if (!situation) return null;
-  const doctor = new Diagnostician(situation.situation);
-  const { hypotheses } = doctor.compiled;
-  const short = (x: number) => Math.round(x * 1000) / 1000;
-  const of = ({ prior, weights, now }: ReturnType<Diagnostician['explainLink']>) => ({
-    prior: short(prior),
-    now: short(now),
-    weights: Object.fromEntries(weights.map((w) => [w.finding, short(w.decibans)])),
-  });
-  return {
-    faults: Object.fromEntries([
-      ...hypotheses.map((h) => [h.id, of(doctor.explainFault(h.fault.id, h.key))]),
-      ['somethingElse', of(doctor.explainFault('somethingElse'))],
-    ]) as Record<string, ReturnType<typeof of>>,
-    links: Object.fromEntries(situation.situation.family.chain.map((l) => [l.id, of(doctor.explainLink(l.id))])) as Record<
-      string,
-      ReturnType<typeof of>
-    >,
-    familyPriors: Object.fromEntries(
-      [...hypotheses.map((h) => h.id), 'somethingElse'].map((id, i) => [id, doctor.compiled.familyPriors[i]!]),
-    ) as Record<string, number>,
-    counting: doctor.counting,
-  };
 }

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
-import { type Diagnosis, Diagnostician, firstBudget, type Situation } from '../core/diagnosis';
+import { type Diagnosis, Diagnostician, type Explanation, firstBudget, type Situation, somethingElse } from '../core/diagnosis';
 import { log } from './log';
 
 /** A situation with the name under which its answers are kept; equal situations have equal names. */
@@ -27,7 +27,44 @@ export interface Weigher {
   now(situation: Named): { diagnosis: Diagnosis; final: boolean };
   /** The answer that looks far ahead; the same each time. */
   later(situation: Named): Promise<Diagnosis>;
+  /** What each entry says, and the priors before the shop's cases and before what was told. */
+  explain(situation: Named): Explained;
   close(): Promise<void>;
+}
+
+export interface Explained {
+  /** Ids of the hypotheses in the order of the model. */
+  hypotheses: string[];
+  /** For and against each fault and each link: decibans before, by entry, and now. */
+  faults: Record<string, Weights>;
+  links: Record<string, Weights>;
+  familyPriors: Record<string, number>;
+}
+interface Weights {
+  prior: number;
+  now: number;
+  weights: Record<string, number>;
+}
+
+function explain(situation: Situation): Explained {
+  const doctor = new Diagnostician(situation);
+  const { hypotheses, familyPriors } = doctor.compiled;
+  const ids = hypotheses.map((h) => h.id);
+  const short = (x: number) => Math.round(x * 1000) / 1000;
+  const of = ({ prior, weights, now }: Explanation): Weights => ({
+    prior: short(prior),
+    now: short(now),
+    weights: Object.fromEntries(weights.map((w) => [w.finding, short(w.decibans)])),
+  });
+  return {
+    hypotheses: ids,
+    faults: Object.fromEntries([
+      ...hypotheses.map((h) => [h.id, of(doctor.explainFault(h.fault.id, h.key))] as const),
+      [somethingElse, of(doctor.explainFault(somethingElse))] as const,
+    ]),
+    links: Object.fromEntries(situation.family.chain.map((l) => [l.id, of(doctor.explainLink(l.id))])),
+    familyPriors: Object.fromEntries([...ids, somethingElse].map((id, i) => [id, familyPriors[i]!])),
+  };
 }
 
 /** Answers kept; older ones are reckoned again when somebody asks. */
@@ -35,8 +72,9 @@ const kept = 400;
 
 /** @param worker file of the built worker; without one everything is reckoned here, which is what tests do */
 export function openWeigher(worker?: string): Weigher {
-  const first = new Kept();
-  const final = new Kept();
+  const first = new Kept<Diagnosis>();
+  const final = new Kept<Diagnosis>();
+  const words = new Kept<Explained>();
   const under = new Map<string, Promise<Diagnosis>>();
   const bench = worker === undefined ? null : new Bench(worker);
   return {
@@ -61,19 +99,24 @@ export function openWeigher(worker?: string): Weigher {
       under.set(name, work);
       return work;
     },
+    explain({ name, situation }) {
+      const known = words.get(name) ?? explain(situation);
+      words.set(name, known);
+      return known;
+    },
     close: async () => bench?.close(),
   };
 }
 
 /** The latest answers by name. */
-class Kept {
-  private readonly answers = new Map<string, Diagnosis>();
-  get(name: string): Diagnosis | undefined {
+class Kept<Answer> {
+  private readonly answers = new Map<string, Answer>();
+  get(name: string): Answer | undefined {
     return this.answers.get(name);
   }
-  set(name: string, diagnosis: Diagnosis): void {
+  set(name: string, answer: Answer): void {
     this.answers.delete(name);
-    this.answers.set(name, diagnosis);
+    this.answers.set(name, answer);
     if (this.answers.size > kept) this.answers.delete(this.answers.keys().next().value!);
   }
 }
