@@ -78,7 +78,7 @@ export function stepsOf(
 ): { links: LinkStatus[]; next: Step[] } {
   if (!diagnosis || !situation) return { links: assessment.links, next: assessment.next };
   const procedures = new Set([...services.library.procedures.values()].filter((p) => p.family === family.id).map((p) => p.id));
-  const try_: Step[] = pending
+  const untried: Step[] = pending
     ? [
         {
           kind: 'repair',
@@ -91,7 +91,7 @@ export function stepsOf(
     : [];
   const steps = guide(family, assessment, diagnosis, situation.situation.findings, cured, procedures, verified).map(withoutChancesOfTest);
   // Of a vehicle that is mended the links are as they are seen.
-  return { links: cured ? assessment.links : believe(assessment.links, diagnosis.beliefs), next: [...try_, ...steps] };
+  return { links: cured ? assessment.links : believe(assessment.links, diagnosis.beliefs), next: [...untried, ...steps] };
 }
 
 /** A test on its way to a page leaves behind what only the diagnosis reckons with. */
@@ -150,10 +150,10 @@ export type DiagnosisView = ReturnType<typeof diagnosisView>;
 
 /** Tools of the shop by their names in the tests; what no equipment stands for, such as a mirror, is thought to be there. */
 function toolsOf(services: Services, owned: readonly Equipment[]): string[] {
-  const named_ = Object.values(equipment).flatMap((e) => e.tools as readonly string[]);
+  const standsFor = Object.values(equipment).flatMap((e) => e.tools as readonly string[]);
   const here = owned.flatMap((id) => equipment[id].tools as readonly string[]);
   const all = [...services.library.families.values()].flatMap((f) => f.tests.flatMap((t) => t.tools));
-  return [...new Set(all)].filter((tool) => here.includes(tool) || !named_.includes(tool));
+  return [...new Set(all)].filter((tool) => here.includes(tool) || !standsFor.includes(tool));
 }
 
 /** Tests of the ledger that count, as core reads them. */

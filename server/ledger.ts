@@ -30,21 +30,7 @@ export async function recordEvidence(db: Db, documents: Documents, act: Act, cas
     const record = await openCaseForChange(tx, caseId);
     const family = await documents.family(record.family, tx);
     checkEvidence(record, family, form);
-    await append(tx, caseId, [
-      {
-        caseId,
-        test: form.test,
-        outcome: form.outcome,
-        keyTag: form.key ?? null,
-        note: form.note,
-        replaces: form.replaces ?? null,
-        minutes: form.minutes ?? null,
-        familyHash: record.family.hash,
-        by: act.actor.id,
-        occurredAt: act.now,
-        receivedAt: act.now,
-      },
-    ]);
+    await append(tx, caseId, [{ ...lineOf(record, act, form), test: form.test, outcome: form.outcome }]);
     await notify(tx, { what: 'case', id: caseId });
     return null;
   });
@@ -65,20 +51,24 @@ export async function withdrawEvidence(db: Db, act: Act, caseId: number, entryId
   });
 }
 
-export function withdrawal(record: CaseRecord, entry: { id: string; test: string; key: string | null }, act: Act): NewEntry {
-  return {
-    caseId: record.id,
-    test: entry.test,
-    outcome: null,
-    keyTag: entry.key,
-    note: '',
-    replaces: entry.id,
-    familyHash: record.family.hash,
-    by: act.actor.id,
-    occurredAt: act.now,
-    receivedAt: act.now,
-  };
-}
+export const withdrawal = (record: CaseRecord, entry: { id: string; test: string; key: string | null }, act: Act): NewEntry => ({
+  ...lineOf(record, act, { note: '', replaces: entry.id, ...(entry.key === null ? {} : { key: entry.key }) }),
+  test: entry.test,
+  outcome: null,
+});
+
+/** What every line has, whatever it tells. */
+const lineOf = (record: CaseRecord, act: Act, form: { key?: string; note: string; replaces?: string; minutes?: number }) => ({
+  caseId: record.id,
+  keyTag: form.key ?? null,
+  note: form.note,
+  replaces: form.replaces ?? null,
+  minutes: form.minutes ?? null,
+  familyHash: record.family.hash,
+  by: act.actor.id,
+  occurredAt: act.now,
+  receivedAt: act.now,
+});
 
 /** @throws Refused for what is no outcome of the family's tests, for a key that is not here, and before a shut gate */
 export function checkEvidence(record: CaseRecord, family: Family, form: NewEvidence): void {
@@ -113,22 +103,7 @@ export async function recordDeed(db: Db, documents: Documents, act: Act, caseId:
   await actOnce(db, act, { right: 'recordEvidence', action: 'repair recorded', payload: [caseId, form], caseId, detail }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
     checkDeed(record, await documents.family(record.family, tx), form);
-    await append(tx, caseId, [
-      {
-        caseId,
-        kind: form.kind,
-        test: form.fault,
-        outcome: form.result,
-        keyTag: form.key ?? null,
-        note: form.note,
-        replaces: form.replaces ?? null,
-        minutes: form.minutes ?? null,
-        familyHash: record.family.hash,
-        by: act.actor.id,
-        occurredAt: act.now,
-        receivedAt: act.now,
-      },
-    ]);
+    await append(tx, caseId, [{ ...lineOf(record, act, form), kind: form.kind, test: form.fault, outcome: form.result }]);
     await notify(tx, { what: 'case', id: caseId });
     return null;
   });

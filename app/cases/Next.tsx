@@ -10,7 +10,7 @@ import type { action } from './case';
 import styles from './Next.module.css';
 import type { CasePage } from './page';
 import { TestCard } from './TestCard';
-import type { Shown } from './useDiagnosis';
+import { nameOfStep, type Shown } from './useDiagnosis';
 
 /**
  * What to do next, large; what could be done instead, small. The address may choose something else: `?do=TEST` (with `key`, and `replaces` where a line
@@ -25,7 +25,7 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
   const running = record.runs.find((r) => r.status === 'running');
   const picked = pickedStep(page, search);
   const first = picked ?? view.next[0]!;
-  const others = view.next.filter((p) => sameStep(p) !== sameStep(first)).slice(0, 3);
+  const others = view.next.filter((p) => nameOfStep(p) !== nameOfStep(first)).slice(0, 3);
   const advice = view.weighed?.advice;
 
   if (record.state === 'closed')
@@ -59,7 +59,7 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
         </p>
       )}
       <One
-        key={sameStep(first)}
+        key={nameOfStep(first)}
         page={page}
         step={first}
         replaces={search.get('replaces') ?? undefined}
@@ -83,7 +83,7 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
           </li>
         )}
         {others.map((p, i) => (
-          <Other key={sameStep(p)} step={p} page={page} label={i === 0 ? 'or instead' : ''} />
+          <Other key={nameOfStep(p)} step={p} page={page} label={i === 0 ? 'or instead' : ''} />
         ))}
       </ul>
     </section>
@@ -98,15 +98,6 @@ function Frame({ label, children }: { label: string; children: ReactNode }) {
     </section>
   );
 }
-
-const sameStep = (step: Step): string =>
-  step.kind === 'test'
-    ? `test ${step.test.id} ${step.key ?? ''}`
-    : step.kind === 'procedure'
-      ? `procedure ${step.procedure}`
-      : 'fault' in step
-        ? `${step.kind} ${step.fault} ${step.key ?? ''}`
-        : step.kind;
 
 /** By a name from the address: only what is there, and nothing that every object has. */
 const own = <T,>(record: Readonly<Record<string, T>>, name: string | null): T | undefined =>

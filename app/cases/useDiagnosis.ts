@@ -19,14 +19,20 @@ export interface Shown {
   fresh: boolean;
 }
 
-const nameOf = (step: Step | undefined): string =>
-  !step
-    ? ''
-    : step.kind === 'test'
-      ? `test ${step.test.id} ${step.key ?? ''}`
-      : 'fault' in step
-        ? `${step.kind} ${step.fault ?? ''} ${step.key ?? ''}`
-        : step.kind;
+/** Equal for the same thing to do. */
+export function nameOfStep(step: Step): string {
+  switch (step.kind) {
+    case 'test':
+      return `test ${step.test.id} ${step.key ?? ''}`;
+    case 'procedure':
+      return `procedure ${step.procedure}`;
+    case 'repair':
+    case 'prove':
+      return `${step.kind} ${step.fault} ${step.key ?? ''}`;
+    default:
+      return step.kind;
+  }
+}
 
 /**
  * The diagnosis of a case: the first answer comes with the page, the one that looks far ahead a second or two later and takes its place, unless somebody
@@ -65,7 +71,7 @@ export function useDiagnosis(page: CasePage): Shown {
   }, [wanted, name, query, page.record.id]);
 
   const there = far && far.view.weighed?.name === name ? far.view : null;
-  const same = there && nameOf(there.next[0]) === nameOf(first.next[0]);
+  const same = there && nameOfStep(there.next[0]!) === nameOfStep(first.next[0]!);
   const keep = there !== null && far!.begun && !same;
   const view = there ? (keep ? { ...there, next: [first.next[0]!, ...there.next] } : there) : first;
   const changed = there !== null && !same && !keep;
