@@ -1,11 +1,14 @@
 // Measures the diagnosis for `npm run bench`: parts side by side in processes of their own, then one section of docs/benchmarks.md.
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
+import { dirname, join } from 'node:path';
 import { root } from './prepare.mjs';
 
 const trials = 2000;
 const models = 200;
-const chunk = 25;
+const chunk = 10;
 const goals = {
   mean: 0.6,
   worst: 0.85,
@@ -33,6 +36,29 @@ const part = (...args) =>
     });
   });
 
+/** Everything that a counted figure depends on, as committed and as changed since. */
+const tree = (() => {
+  const git = (...args) => spawnSync('git', args, { cwd: root, encoding: 'utf8' }).stdout;
+  const rooms = ['core', 'content', 'scripts/benchDiagnosis.ts'];
+  return createHash('sha256')
+    .update(rooms.map((r) => git('rev-parse', `HEAD:${r}`)).join() + git('diff', 'HEAD', '--', ...rooms))
+    .digest('hex')
+    .slice(0, 12);
+})();
+
+/**
+ * A part that counts and takes no time of its own: the same each time, since its draws are seeded. It is kept under the tree it was counted on, so that a
+ * run that was broken off goes on where it was.
+ */
+async function counted(...args) {
+  const file = join(root, '.cache/bench', `${tree}-${args.join('-')}.json`);
+  if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'));
+  const result = await part(...args);
+  mkdirSync(dirname(file), { recursive: true });
+  writeFileSync(file, JSON.stringify(result));
+  return result;
+}
+
 /** Runs the jobs, as many at a time as the machine has processors. */
 async function all(jobs) {
   const results = [];
@@ -41,7 +67,7 @@ async function all(jobs) {
     while (next < jobs.length) {
       const i = next;
       next += 1;
-      results[i] = await part(...jobs[i]);
+      results[i] = await counted(...jobs[i]);
     }
   };
   await Promise.all(Array.from({ length: availableParallelism() }, work));
