@@ -57,8 +57,8 @@ for (const [shot, path, colorScheme, viewport, kept] of shots) {
   await page.evaluate(() => document.fonts.ready);
   await page.waitForFunction(() => document.querySelector('h1') !== null);
   if (kept) await page.getByRole('img', { name: /^Time line/ }).waitFor();
-  // The answer that looks far ahead.
-  if (shot === 'case') await page.locator('[aria-busy=false]').waitFor();
+  // The answer that looks far ahead, and its answers open.
+  if (shot === 'case') await page.locator('[aria-busy=false] button:enabled[class*=outcome]').first().waitFor();
   await page.screenshot({ path: join(root, `docs/screenshots/${shot}.png`) });
   await context.close();
 }
