@@ -177,7 +177,7 @@ export interface Fit {
   suspect: string | null;
 }
 
-/** From here on the findings do not fit together: 2^6 = 64 times less likely than usual under every fault. Held by docs/benchmarks.md. */
+/** From here on the findings do not fit together: 2^6 = 64 times less likely than usual under every fault. Our own choice. */
 export const contradictionBits = 6;
 
 /**

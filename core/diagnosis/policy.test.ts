@@ -150,7 +150,7 @@ function follow(model: Model, action: ReturnType<typeof solve>['action'], _: Map
 }
 
 describe('the policy', () => {
-  // The full measurement, over 200 models of each regime, stands in docs/benchmarks.md.
+  // The full measurement, over 200 models of each regime, is made by the bench.
   it.each(Object.entries(regimes))('stays close to the optimum, in the regime "%s", with six faults and six tests', (_, regime) => {
     const random = generator(21);
     const ratios = Array.from({ length: 8 }, () => {
