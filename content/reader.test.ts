@@ -36,7 +36,7 @@ test.each<[string, string, string, string]>([
   ],
   ['a duplicate key', 'kind: family\nkind: family', 'line 2, column 1', 'Map keys must be unique. Correct the YAML there.'],
   ['a list', '- a', '', 'The file must hold one document of fields, beginning with kind. Write them.'],
-  ['an unknown kind', 'kind: recipe', 'kind', 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps.'],
+  ['an unknown kind', 'kind: recipe', 'kind', 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.'],
   [
     'an unknown family',
     profile('').replace('transponder-dwell', 'gone'),
@@ -58,6 +58,13 @@ test.each<[string, string, string, string]>([
   ],
   ['a feature that is not there', profile('seen: {smell: sweet}'), 'seen.smell', 'Feature "smell" does not exist. Use one of: service, vehicle,'],
   ['a value of no question', profile('seen: {vehicle: boat}'), 'seen.vehicle', 'Value "boat" does not exist. Use one of: car, light.'],
+  ['an unknown ladder', profile('ladder: gone'), 'ladder', 'Ladder "gone" does not exist. Use one of: dunmore-pair, tarn-ten, veskar-twelve.'],
+  [
+    'a ladder whose windows overlap',
+    'kind: ladder\nid: l\nversion: 1\ntitle: L\nsource: s\nchecked: null\npellets: 1\nsteps: [{step: 1, nominal: 100, low: 90, high: 110}, {step: 2, nominal: 120, low: 110, high: 130}]',
+    'steps[1].low',
+    'The window of step 2 begins at 110 Ω, inside the window of step 1',
+  ],
   ['a date of no form', profile('').replace('null', '{by: me, on: soon}'), 'checked.on', 'Found "soon". Write a date such as 2026-03-04.'],
   [
     'an id twice',

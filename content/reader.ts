@@ -18,6 +18,8 @@ import {
 } from '../core/library';
 import type { CallSheet } from '../core/call';
 import { parseCall } from '../core/call/schema';
+import type { Ladder } from '../core/ladder';
+import { parseLadder } from '../core/ladder/schema';
 import { parseCautions, parseCommon, parseFamily, parseFeatures, parseProfile } from '../core/library/schema';
 import { lint, mergeSteps, type Procedure, type SharedSteps, type Step } from '../core/procedure';
 import { parseProcedure, parseSharedSteps } from '../core/procedure/schema';
@@ -33,9 +35,10 @@ const parsers = {
   common: parseCommon as (data: unknown) => Result<unknown>,
   call: parseCall as (data: unknown) => Result<unknown>,
   steps: parseSharedSteps as (data: unknown) => Result<unknown>,
+  ladder: parseLadder as (data: unknown) => Result<unknown>,
 };
 export type DocumentKind = keyof typeof parsers;
-export type DocumentBody = Family | Profile | Procedure | CautionList | FeatureList | CommonParts | SharedSteps | CallSheet;
+export type DocumentBody = Family | Profile | Procedure | CautionList | FeatureList | CommonParts | SharedSteps | CallSheet | Ladder;
 
 export interface LibraryDocument {
   kind: DocumentKind;
@@ -64,6 +67,8 @@ export interface Library {
   features: Feature[];
   /** What is asked on the telephone, before there is a vehicle. */
   calls: Map<string, CallSheet>;
+  /** The steps of resistor keys. */
+  ladders: Map<string, Ladder>;
 }
 
 export interface ReadContent {
@@ -86,6 +91,7 @@ export function readContent(...folders: string[]): ReadContent {
     cautions: new Map(),
     features: [],
     calls: new Map(),
+    ladders: new Map(),
   };
   const errors: FileProblem[] = [];
   const documents: LibraryDocument[] = [];
@@ -244,6 +250,9 @@ function enter(library: Library, document: LibraryDocument): void {
     case 'call':
       library.calls.set(body.id, body);
       break;
+    case 'ladder':
+      library.ladders.set(body.id, body);
+      break;
     case 'common':
       break;
   }
@@ -270,10 +279,15 @@ function crossCheck(library: Library): FileProblem[] {
     if (body.kind !== 'profile' && body.kind !== 'procedure') continue;
     const family = library.families.get(body.family);
     if (!family) add([{ code: 'unknownName', path: 'family', message: `Family "${body.family}" does not exist. Use one of: ${families}.` }]);
-    else if (body.kind === 'profile') add(checkProfile(body, family, library.features));
+    else if (body.kind === 'profile') add([...checkProfile(body, family, library.features), ...checkLadder(body, library)]);
     else add(lint(body, valuesOf(resolveParams(family)), { family, cautions }).problems.filter((p) => p.severity === 'error'));
   }
   return problems;
+}
+
+function checkLadder({ ladder }: Profile, { ladders }: Library): Problem[] {
+  if (ladder === undefined || ladders.has(ladder)) return [];
+  return [{ code: 'unknownName', path: 'ladder', message: `Ladder "${ladder}" does not exist. Use one of: ${[...ladders.keys()].join(', ')}.` }];
 }
 
 /** SHA-256 over the parsed document. The order of fields counts, since the order of answers is their order on the screen. */

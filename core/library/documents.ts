@@ -237,6 +237,8 @@ export interface Profile {
   newKey?: NewKeySpec;
   /** What can be seen of this vehicle: answers to the questions of the feature list, those that are known. */
   seen?: Record<string, string>;
+  /** The ladder of its resistor keys. */
+  ladder?: string;
 }
 
 export interface Caution {

@@ -318,6 +318,7 @@ const profileSchema = Joi.object({
     .default({}),
   newKey,
   seen: Joi.object().pattern(id, id).max(60),
+  ladder: id,
 });
 
 const cautionsSchema = Joi.object({

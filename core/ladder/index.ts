@@ -1,0 +1,13 @@
+export { classify, type Classification, type LadderVerdict, keyPrior, type Margin, stepSpread } from './classify';
+export { formatDoubtful, formatOhms } from './format';
+export { type Ladder, type LadderStep, reach, type Steps, stepOf } from './ladder';
+export { mostSteps, parseLadderCsv, parsePriorCsv } from './ladderFile';
+export { type LadderProblem, lintLadder } from './lintLadder';
+export { accuracyWords, halfWidth, type Meter, type MeterRange, oneRange, parseAccuracy, rangeOf, unknownMeter } from './meter';
+export { mostReadings, parseReading, parseReadings, type Reading, typedResolution } from './parseReading';
+export { parseDrawerCsv, parseTolerance, type Resistor, type SeriesName, seriesNames, seriesValues } from './resistors';
+export { historyPrior, searchSteps, type StepSearch, type TryTimes, withReading } from './stepSearch';
+export { type Combination, type Shape, substitutes, voltsOf, type Wanted } from './substitute';
+export { type Component, type Conditions, type Drift, driftOf, measure, type Measured } from './uncertainty';
+export { ladderVerdict, type LadderSaid, oddUnits, type OtherUnit, otherUnit } from './verdict';
+export { compareWiring, type Wiring, type WiringVerdict } from './wiring';

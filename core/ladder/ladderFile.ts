@@ -1,0 +1,99 @@
+import { failed, ok, type Problem, type Result } from '../units';
+import type { LadderStep } from './ladder';
+import { lintLadder } from './lintLadder';
+import { parseReading } from './parseReading';
+
+/** A ladder has at most so many steps. */
+export const mostSteps = 200;
+
+/** Lines of a CSV with exactly this header; a comma parts, a semicolon too where the header has them. Numbered from 1, empty lines left out. */
+export function csvRows(text: string, header: readonly string[]): Result<{ line: number; cells: string[] }[]> {
+  const lines = text
+    .replace(/^\ufeff/, '')
+    .split(/\r\n|\r|\n/)
+    .map((content, i) => ({ content: content.trim(), line: i + 1 }))
+    .filter((l) => l.content !== '');
+  const [first, ...rest] = lines;
+  const expected = header.join(',');
+  const found = first?.content.toLowerCase().replace(/\s/g, '') ?? '';
+  const parting = found.includes(';') ? ';' : ',';
+  if (found.replaceAll(';', ',') !== expected)
+    return failed({
+      code: 'header',
+      path: 'line 1',
+      message: `Found ${JSON.stringify(first?.content.slice(0, 60) ?? 'nothing')}. Begin with the header ${expected}.`,
+    });
+  const problems: Problem[] = [];
+  const rows = rest.map(({ content, line }) => {
+    const cells = content.split(parting).map((c) => c.trim());
+    if (cells.length !== header.length)
+      problems.push({ code: 'cells', path: `line ${line}`, message: `Found ${cells.length} cells. Write ${header.length}: ${header.join(', ')}.` });
+    return { line, cells };
+  });
+  return problems.length > 0 ? failed(...problems.slice(0, 20)) : ok(rows);
+}
+
+/** A number of ohms in a cell: a finite value above zero. */
+export function ohmsCell(cell: string, path: string): Result<number> {
+  const read = parseReading(cell, path);
+  if (!read.ok) return read;
+  if (Number.isFinite(read.value) && read.value > 0) return read;
+  return failed({ code: 'number', path, message: `Found ${JSON.stringify(cell.slice(0, 40))}. Write ohms above zero, such as 1180 or 1.18k.` });
+}
+
+/** `step,nominal,low,high`, ohms; checked by the lint: what comes out can be compared with. */
+export function parseLadderCsv(text: string): Result<LadderStep[]> {
+  const rows = csvRows(text, ['step', 'nominal', 'low', 'high']);
+  if (!rows.ok) return rows;
+  if (rows.value.length === 0)
+    return failed({ code: 'empty', path: '', message: 'The file holds no step. Write one to a line: step,nominal,low,high.' });
+  if (rows.value.length > mostSteps)
+    return failed({ code: 'tooMany', path: '', message: `${rows.value.length} steps. A ladder has at most ${mostSteps}.` });
+  const problems: Problem[] = [];
+  const steps = rows.value.map(({ line, cells }): LadderStep => {
+    const path = `line ${line}`;
+    if (!/^\d{1,4}$/.test(cells[0]!))
+      problems.push({ code: 'number', path: `${path}, step`, message: `Found ${JSON.stringify(cells[0]!.slice(0, 40))}. Write the step's number.` });
+    const [nominal, low, high] = ['nominal', 'low', 'high'].map((name, i) => {
+      const read = ohmsCell(cells[i + 1]!, `${path}, ${name}`);
+      if (!read.ok) problems.push(...read.problems);
+      return read.ok ? read.value : 1;
+    }) as [number, number, number];
+    return { step: Number(cells[0]), nominal, low, high };
+  });
+  if (problems.length > 0) return failed(...problems.slice(0, 20));
+  const errors = lintLadder({ steps }).filter((p) => p.severity === 'error');
+  const lineOf = (path: string) => path.replace(/^steps\[(\d+)\]/, (_all, i: string) => `line ${rows.value[Number(i)]!.line}`).replace('.', ', ');
+  return errors.length > 0 ? failed(...errors.map(({ code, path, message }) => ({ code, path: lineOf(path), message }))) : ok(steps);
+}
+
+/** `step,p`: how often each step is found; steps that are left out are never found. @returns chances in the ladder's order, adding up to 1 */
+export function parsePriorCsv(text: string, steps: readonly LadderStep[]): Result<number[]> {
+  const rows = csvRows(text, ['step', 'p']);
+  if (!rows.ok) return rows;
+  const problems: Problem[] = [];
+  const chances = steps.map(() => 0);
+  for (const { line, cells } of rows.value) {
+    const at = steps.findIndex((s) => String(s.step) === cells[0]);
+    const p = Number(cells[1]);
+    if (at < 0)
+      problems.push({
+        code: 'unknownStep',
+        path: `line ${line}`,
+        message: `Found step ${JSON.stringify(cells[0]!.slice(0, 20))}. The ladder has ${steps
+          .map((s) => s.step)
+          .join(', ')
+          .slice(0, 200)}.`,
+      });
+    else if (cells[1] === '' || !(p >= 0 && p <= 1e9))
+      problems.push({
+        code: 'chance',
+        path: `line ${line}`,
+        message: `Found ${JSON.stringify(cells[1]!.slice(0, 20))}. Write a chance or a count, 0 or more.`,
+      });
+    else chances[at]! += p;
+  }
+  const sum = chances.reduce((a, b) => a + b, 0);
+  if (problems.length === 0 && sum === 0) problems.push({ code: 'none', path: '', message: 'No step has a chance above zero. Give at least one.' });
+  return problems.length > 0 ? failed(...problems.slice(0, 20)) : ok(chances.map((p) => p / sum));
+}

@@ -1,0 +1,90 @@
+import { failed, ok, type Problem, type Result } from '../units';
+
+/** One reading of an ohmmeter: ohms, or `Infinity` where the meter showed its overload mark. */
+export type Reading = number;
+
+/** More than this is no resistor key. */
+const mostOhms = 1e9;
+/** As many readings as anybody takes of one key. */
+export const mostReadings = 1000;
+
+const factors: Readonly<Record<string, number>> = { '': 1, k: 1e3, K: 1e3, M: 1e6, G: 1e9 };
+
+/**
+ * A reading as it is typed or pasted: `1180`, `1.18k`, `1,18 kΩ`, `1k18` (IEC 60062), or a meter's overload mark (`OL`, `1.`, `∞`). A comma is a
+ * decimal comma, also before three digits; a number has one separator at most. `m` is refused, since it may be meant as milli or as mega.
+ */
+export function parseReading(text: string, path = ''): Result<Reading> {
+  const wrong = (code: string, message: string) => failed({ code, path, message });
+  const said = text.trim();
+  if (said === '') return wrong('empty', 'Nothing is written here. Type ohms, such as 1180 or 1.18k.');
+  // Meters with four old-fashioned digits show a lone 1 at the left, copied down as "1.".
+  if (/^(0\.?L|O\.?L\.?|overload|over|open|inf|infinity|∞|1\s*\.)\s*([kKMG]?\s*(Ω|Ω|ohms?))?$/i.test(said)) return ok(Infinity);
+  const unit = said.replace(/\s*(Ω|Ω|ohms?)$/i, '');
+  const inside = /^([+-]?\d+)([kKMGR])(\d+)$/.exec(unit);
+  const plain = inside ? undefined : /^([+-]?)(\d+(?:[.,]\d+)?|[.,]\d+)(?:e([+-]?\d{1,2}))?\s*([a-zA-Z]?)$/.exec(unit);
+  if (!inside && !plain) {
+    if (/^[+-]?\d+([.,]\d+){2,}\s*[kKM]?$/.test(unit))
+      return wrong('separators', `Found ${quoted(said)}. Write one comma or point, such as 1180 or 1.18k.`);
+    return wrong('number', `Found ${quoted(said)}, which is no reading. Type ohms, such as 1180 or 1.18k, or OL for an overload.`);
+  }
+  const letter = inside ? inside[2]! : plain![4]!;
+  if (letter === 'm') return wrong('unit', `Found ${quoted(said)}. Write M for megohm, k for kilohm; nothing for ohm.`);
+  const factor = letter === 'R' ? 1 : factors[letter];
+  if (factor === undefined)
+    return wrong('unit', `Found ${quoted(said)} with the unit “${letter}”. Write k for kilohm, M for megohm, nothing for ohm.`);
+  const digits = inside ? `${inside[1]}.${inside[3]}` : `${plain![1]}${plain![2]!.replace(',', '.')}${plain![3] ? `e${plain![3]}` : ''}`;
+  // Twelve digits: more than any meter has, and the fold of a factor leaves no tail such as 1182.9999999999998.
+  const ohms = Number((Number(digits) * factor).toPrecision(12));
+  if (ohms < 0)
+    return wrong('negative', `Found ${quoted(said)}. No resistance is below zero. Hold the tips together, zero the meter, and read again.`);
+  if (ohms > mostOhms) return wrong('tooLarge', `Found ${quoted(said)}. More than 1 GΩ is no reading of a key. Type OL for an overload.`);
+  return ok(ohms);
+}
+const quoted = (text: string): string => JSON.stringify(text.slice(0, 40));
+
+/**
+ * Readings as a column or a line: one to a line, or parted by semicolons, tabs, blanks, or a comma with a blank after it. A first line that holds no
+ * digit is a header.
+ * @returns every reading, or each cell that is none, with its line
+ */
+export function parseReadings(text: string): Result<Reading[]> {
+  const readings: Reading[] = [];
+  const problems: Problem[] = [];
+  const lines = text.replace(/^\ufeff/, '').split(/\r\n|\r|\n/);
+  const header = lines.findIndex((l) => l.trim() !== '');
+  lines.forEach((line, i) => {
+    if (i === header && !/\d|∞|^\W*(O\.?L|over|open|inf)/i.test(line)) return;
+    for (const cell of cellsOf(line)) {
+      const read = parseReading(cell, lines.length > 1 ? `line ${i + 1}` : '');
+      if (read.ok) readings.push(read.value);
+      else problems.push(...read.problems);
+    }
+  });
+  if (problems.length > 0) return failed(...problems.slice(0, 20));
+  if (readings.length === 0) return failed({ code: 'empty', path: '', message: 'No reading is written here. Type ohms, such as 1180 or 1.18k.' });
+  if (readings.length > mostReadings)
+    return failed({
+      code: 'tooMany',
+      path: '',
+      message: `${readings.length} readings. Give at most ${mostReadings}; ten are plenty for a key that is steady.`,
+    });
+  return ok(readings);
+}
+
+function cellsOf(line: string): string[] {
+  return line
+    .split(/[;\t]|,(?=\s)/)
+    .map((cell) => cell.trim())
+    .filter(Boolean)
+    .flatMap((cell) => cell.replace(/\s+(?=(?:[kKMG]\s*)?(?:Ω|Ω|ohms?)\b|[kKMG](?:\s|$|Ω|Ω)|(?:Ω|Ω))/gi, '').split(/\s+/));
+}
+
+/** The finest step that stands in readings as they were typed, ohms: what the meter resolved. 1 where none has decimals. */
+export function typedResolution(texts: readonly string[]): number {
+  const steps = texts.flatMap((text) => {
+    const match = /^\s*\d+(?:[.,](\d+))?\s*([kKM]?)/.exec(text);
+    return match ? [factors[match[2] ?? '']! / 10 ** (match[1]?.length ?? 0)] : [];
+  });
+  return steps.length === 0 ? 1 : Math.min(...steps);
+}

@@ -1,0 +1,74 @@
+import { failed, ok, type Problem, type Result } from '../units';
+import { csvRows, ohmsCell } from './ladderFile';
+
+/** A kind of resistor that is at hand. */
+export interface Resistor {
+  ohms: number;
+  /** As a share: 0.01 is 1 %. */
+  tolerance: number;
+  /** How many there are; left out: as many as one likes. */
+  count?: number;
+  /** What it may turn into heat, watts; left out: nobody said. */
+  watts?: number;
+}
+
+/** Values of a decade after IEC 60063:2015; E96 follows 10^(i/96) to three digits, E12 and E24 are older and don't. */
+const e24 = [10, 11, 12, 13, 15, 16, 18, 20, 22, 24, 27, 30, 33, 36, 39, 43, 47, 51, 56, 62, 68, 75, 82, 91];
+const decades = {
+  E12: e24.filter((_value, i) => i % 2 === 0),
+  E24: e24,
+  E96: Array.from({ length: 96 }, (_none, i) => Math.round(100 * 10 ** (i / 96)) / 10),
+} as const satisfies Record<string, number[]>;
+export type SeriesName = keyof typeof decades;
+export const seriesNames = Object.keys(decades) as SeriesName[];
+
+/** Six decades of a series, from 1 Ω to below 1 MΩ; 1 % where nothing else is said. */
+export function seriesValues(name: SeriesName, tolerance = 0.01): Resistor[] {
+  return [0.1, 1, 10, 100, 1e3, 1e4].flatMap((scale) => decades[name].map((v) => ({ ohms: Number((v * scale).toPrecision(6)), tolerance })));
+}
+
+/** A tolerance as it is written: `1%`, `0,5 %`, `5`. A share: 0.01 is 1 %. */
+export function parseTolerance(text: string, path = ''): Result<number> {
+  const match = /^±?\s*(\d+(?:[.,]\d+)?)\s*%?$/.exec(text.trim());
+  const percent = match ? Number(match[1]!.replace(',', '.')) : NaN;
+  if (percent >= 0 && percent <= 50) return ok(percent / 100);
+  return failed({ code: 'tolerance', path, message: `Found ${JSON.stringify(text.slice(0, 40))}. Write percent from 0 to 50, such as 1%.` });
+}
+
+/** No drawer has more kinds of resistors. */
+const mostKinds = 2000;
+
+/** The drawer of a shop: `ohms,tolerance_percent,count,watts`. */
+export function parseDrawerCsv(text: string): Result<Resistor[]> {
+  const rows = csvRows(text, ['ohms', 'tolerance_percent', 'count', 'watts']);
+  if (!rows.ok) return rows;
+  if (rows.value.length === 0) return failed({ code: 'empty', path: '', message: 'The drawer is empty. Write one kind of resistor to a line.' });
+  if (rows.value.length > mostKinds)
+    return failed({ code: 'tooMany', path: '', message: `${rows.value.length} kinds of resistors. Give at most ${mostKinds}.` });
+  const problems: Problem[] = [];
+  const take = <T>(read: Result<T>, otherwise: T): T => {
+    if (read.ok) return read.value;
+    problems.push(...read.problems);
+    return otherwise;
+  };
+  const resistors = rows.value.map(({ line, cells }): Resistor => {
+    const at = `line ${line}`;
+    const count = Number(cells[2]);
+    if (!/^\d{1,6}$/.test(cells[2]!))
+      problems.push({ code: 'count', path: `${at}, count`, message: `Found ${JSON.stringify(cells[2]!.slice(0, 40))}. Write how many there are.` });
+    const watts = Number(cells[3]!.replace(',', '.'));
+    if (!(watts > 0 && watts <= 1000))
+      problems.push({
+        code: 'watts',
+        path: `${at}, watts`,
+        message: `Found ${JSON.stringify(cells[3]!.slice(0, 40))}. Write watts above zero, such as 0.25.`,
+      });
+    return {
+      ohms: take(ohmsCell(cells[0]!, `${at}, ohms`), 1),
+      tolerance: take(parseTolerance(cells[1]!, `${at}, tolerance_percent`), 0),
+      count,
+      watts,
+    };
+  });
+  return problems.length > 0 ? failed(...problems.slice(0, 20)) : ok(resistors.filter((r) => r.count! > 0));
+}

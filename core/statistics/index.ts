@@ -1,0 +1,1 @@
+export { betaQuantile, logGamma, studentCdf, studentQuantile } from './distributions';
