@@ -1,0 +1,36 @@
+/** Characters that are taken for each other by eye, in print, in handwriting or on a worn label. */
+const look = [
+  '8B',
+  '0D',
+  '0O',
+  '1I',
+  '1L',
+  '17',
+  '5S',
+  '2Z',
+  '6G',
+  '3B',
+  '38',
+  '69',
+  '6B',
+  '0Q',
+  'EF',
+  'CG',
+  '68',
+  '89',
+  '08',
+  '56',
+  '35',
+  '49',
+  '27',
+];
+/** Characters that are taken for each other by ear, spoken as letters and digits in English. */
+const sound = ['BD', 'BE', 'DE', 'CE', 'BC', 'CD', '3B', '3C', '3D', '3E', 'A8', 'AE', '59', '15', '19', 'F6'];
+
+const pairs = (list: readonly string[]) => new Set(list.flatMap(([a, b]) => [`${a}${b}`, `${b}${a}`]));
+const [byEye, byEar] = [pairs(look), pairs(sound)];
+
+/** Whether two characters are easily taken for each other, by eye before by ear; null: not easily. */
+export function confusable(a: string, b: string): 'look' | 'sound' | null {
+  return byEye.has(a + b) ? 'look' : byEar.has(a + b) ? 'sound' : null;
+}

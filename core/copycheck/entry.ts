@@ -1,0 +1,83 @@
+import type { Problem } from '../units';
+
+export const alphabets = { hex: '0123456789ABCDEF', decimal: '0123456789' } as const satisfies Record<string, string>;
+export type Alphabet = keyof typeof alphabets;
+
+/** What an entry must be. */
+export interface Form {
+  alphabet: Alphabet;
+  /** Characters; left out: nobody said. */
+  length?: number;
+}
+
+/** Longer entries are no code that a person copies. */
+export const longestEntry = 20_000;
+
+/** An entry with what it is made of. */
+export interface Entry {
+  /** The characters that count, in capitals; what is not of the alphabet stays in, so that places don't shift. */
+  text: string;
+  problems: Problem[];
+}
+
+/** Letters of other alphabets that look like ours, and what people type for a digit. */
+const lookAlikes: Readonly<Record<string, string>> = {
+  А: 'A',
+  В: 'B',
+  С: 'C',
+  Е: 'E',
+  О: '0',
+  З: '3',
+  Б: '6',
+  Α: 'A',
+  Β: 'B',
+  Ε: 'E',
+  Ο: '0',
+  O: '0',
+  I: '1',
+  L: '1',
+  S: '5',
+  Z: '2',
+  G: '6',
+  Q: '0',
+};
+
+/**
+ * Reads an entry: blanks, line ends, dashes, dots, colons and underscores that group it are left out, small letters count as capitals, and full-width
+ * digits as plain ones. Everything else that is not of the alphabet is a problem with its place (from 1, among the characters that count), and what it may
+ * have been meant as. An entry is never corrected in silence.
+ */
+export function readEntry(raw: string, { alphabet, length }: Form): Entry {
+  const problems: Problem[] = [];
+  const characters = [...raw.normalize('NFKC').replace(/^\ufeff/, '')]
+    .filter((c) => !/[\s\u200b-\u200d\u2060\-‐‑‒–—−_.:,]/.test(c))
+    .map((c) => c.toUpperCase());
+  const allowed: string = alphabets[alphabet];
+  const wrong = characters.flatMap((c, i) => (allowed.includes(c) ? [] : [{ c, at: i + 1 }]));
+  for (const { c, at } of wrong.slice(0, 20)) {
+    const meant = lookAlikes[c];
+    const kind = /^[A-Z]$/.test(c) ? `“${c}”` : /^\p{L}$/u.test(c) ? `“${c}”, a letter of another alphabet,` : `“${c}”`;
+    problems.push({
+      code: 'alphabet',
+      path: `character ${at}`,
+      message: `Found ${kind} where only ${alphabet === 'hex' ? '0 to 9 and A to F' : '0 to 9'} can stand.${meant && allowed.includes(meant) ? ` Was ${meant} meant?` : ' Look at the original.'}`,
+    });
+  }
+  if (wrong.length > 20)
+    problems.push({ code: 'alphabet', path: '', message: `${wrong.length - 20} more characters can't stand here. Is it the right alphabet?` });
+  if (characters.length === 0) problems.push({ code: 'empty', path: '', message: 'Nothing is written. Type the characters.' });
+  else if (characters.length > longestEntry)
+    problems.push({ code: 'tooLong', path: '', message: `${characters.length} characters. Compare at most ${longestEntry}.` });
+  else if (length !== undefined && characters.length !== length) {
+    const off = characters.length - length;
+    problems.push({
+      code: 'length',
+      path: '',
+      message: `${characters.length} characters, ${Math.abs(off)} too ${off > 0 ? 'many' : 'few'}. It must have ${length}.`,
+    });
+  }
+  return { text: characters.slice(0, longestEntry).join(''), problems };
+}
+
+/** In groups of four. @example groupsOfFour("3FA8C0") // ["3FA8", "C0"] */
+export const groupsOfFour = (text: string): string[] => text.match(/.{1,4}/gsu) ?? [];

@@ -1,0 +1,3 @@
+export { assessTrials, mostTrials, type TrialsAsked, type TrialsAssessed } from './assess';
+export { type Counted, differByChance } from './compare';
+export { type TrialGroup, type TrialsSaid, trialsVerdict } from './verdict';
