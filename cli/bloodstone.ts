@@ -3,14 +3,25 @@ import { fileURLToPath } from 'node:url';
 import { Command, CommanderError, Option } from 'commander';
 import { contentCheck } from './contentCheck';
 import { figuresAsMarkdown, figuresOfContent } from './contentFigures';
+import { copycheckCompare, type CopycheckOptions } from './copycheck';
 import { diagnoseNext, diagnoseSimulate, type NextOptions, type SimulateOptions } from './diagnose';
 import { CannotUse } from './fail';
 import { policyNames } from '../core/diagnosis';
 import { type LampMoment, lampMoments } from '../core/library';
 import { identifySeen } from './identify';
+import {
+  ladderClassify,
+  ladderSearch,
+  ladderSubstitute,
+  ladderWiring,
+  type MeterOptions,
+  type SearchOptions,
+  type SubstituteOptions,
+} from './ladder';
 import { lampRead } from './lamp';
 import { procedureLint, procedureReplay } from './procedure';
 import { profilesList } from './profiles';
+import { trialsAssess, type TrialsOptions } from './trials';
 import { vinCheck } from './vin';
 
 /** The folder of shipped content, beside this one. */
@@ -104,6 +115,91 @@ command(lamp, 'read <file>', 'read a recording of the lamp: CSV with seconds,lev
     print(options, await lampRead(file, folders(options), options.profile, options.moment), (r) => [
       r.verdict,
       ...r.patterns.slice(0, 4).map((p) => `${p.p.toFixed(3)}  ${p.id}`),
+    ]),
+  );
+
+const ladder = program.command('ladder').description('resistor keys and their ladders of steps');
+/** What the meter and its leads are like. */
+const withMeter = (c: Command): Command =>
+  c
+    .option('--lead <ohms>', 'the tips held together, subtracted; 0 where nothing is said')
+    .option('--accuracy <accuracy>', 'percent of the reading plus digits, as the data sheet has it', '1%+5')
+    .option('--resolution <ohms>', 'the last digit; as the readings are written where nothing is said')
+    .option('--temperature <celsius>', 'of the key; 20 where nothing is said');
+const ladderOption = ['--ladder <id or file>', 'a ladder of the library, or CSV: step,nominal,low,high'] as const;
+withMeter(
+  command(ladder, 'classify', 'which step a key holds')
+    .requiredOption(...ladderOption)
+    .requiredOption('--readings <ohms>', 'separated by commas, or @FILE with one to a line; OL: overload'),
+).action((options: Common & MeterOptions & { ladder: string; readings: string }) =>
+  print(options, ladderClassify(folders(options), options), (r) => [
+    r.text,
+    r.mean === null ? 'no number' : `${r.mean} ohm, standard uncertainty ${r.u}`,
+    ...r.steps.filter((s) => s.p >= 0.005).map((s) => `${s.p.toFixed(3)}  step ${s.step}`),
+    ...r.others.filter((o) => o.p >= 0.005).map((o) => `${o.p.toFixed(3)}  ${o.verdict}`),
+  ]),
+);
+withMeter(
+  command(ladder, 'wiring', 'the same key alone and through the column')
+    .requiredOption(...ladderOption)
+    .requiredOption('--key <ohms>', 'readings of the key alone')
+    .requiredOption('--column <ohms>', 'readings through the column, key inserted')
+    .option('--contacts <ohms>', 'what good contacts and wires add at most'),
+).action((options: Common & MeterOptions & { ladder: string; key: string; column: string; contacts?: string }) =>
+  print(options, ladderWiring(folders(options), options), (r) => [`${r.verdict}: ${r.text}`]),
+);
+command(ladder, 'substitute', 'resistors that stand in for a step')
+  .requiredOption('--target <ohms>', 'the value wanted')
+  .option('--window <low,high>', 'what counts as the step, ohms')
+  .requiredOption('--series <series>', 'E12, E24, E96, or CSV: ohms,tolerance_percent,count,watts')
+  .option('--parts <n>', 'at most so many', '3')
+  .option('--tolerance <percent>', 'of every part; 1 %, or what the drawer says, where nothing is said')
+  .option('--volts <volts>', 'the sense voltage: parts of a drawer that would get too hot are left out')
+  .option('--limit <n>', 'number of combinations', '10')
+  .action((options: Common & SubstituteOptions) =>
+    print(options, ladderSubstitute(options), (r) =>
+      r.combinations.map(
+        (c) =>
+          `${c.expression}  = ${c.nominal.toFixed(1)} (${c.worstLow.toFixed(1)} to ${c.worstHigh.toFixed(1)})${c.inside === false ? ', not inside' : ''}`,
+      ),
+    ),
+  );
+command(ladder, 'search', 'in which order to try the steps when nobody knows the right one')
+  .requiredOption(...ladderOption)
+  .requiredOption('--lockout <seconds>', 'wait after a wrong step')
+  .requiredOption('--try <seconds>', 'one try')
+  .option('--prior <file>', 'CSV: step,p')
+  .action((options: Common & SearchOptions) =>
+    print(options, ladderSearch(folders(options), options), (r) => [
+      r.order.join(', '),
+      `expected ${r.expectedSeconds.toFixed(0)} s, at worst ${r.worstSeconds.toFixed(0)} s`,
+    ]),
+  );
+
+const trials = program.command('trials').description('repeated yes/no looks');
+command(trials, 'assess', 'the rate with its exact limits, and how many more looks are needed')
+  .requiredOption('--hits <n>', 'looks that showed it')
+  .requiredOption('--trials <n>', 'all looks')
+  .option('--confidence <share>', 'of the limits', '0.95')
+  .option('--target <share>', 'the miss rate to rule out', '0.05')
+  .action((options: Common & TrialsOptions) =>
+    print(options, trialsAssess(options), (r) => [
+      `rate ${r.rate === null ? 'unknown' : r.rate.toFixed(4)}, between ${r.low.toFixed(4)} and ${r.high.toFixed(4)}; misses up to ${r.missUpper.toFixed(4)}`,
+      `${r.furtherCleanTrials} more without a miss reach the target`,
+    ]),
+  );
+
+const copycheck = program.command('copycheck').description('two independent entries of a secret or number');
+command(copycheck, 'compare <fileA> <fileB>', 'where two entries differ, and how')
+  .option('--reveal', 'print the characters, not only their places')
+  .option('--length <n>', 'how many characters it has')
+  .addOption(new Option('--alphabet <alphabet>', 'what it is made of').choices(['hex', 'decimal']).default('hex'))
+  .action((a: string, b: string, options: Common & CopycheckOptions) =>
+    print(options, copycheckCompare(a, b, options), (r) => [
+      r.equal ? 'equal' : 'not equal',
+      ...r.aProblems.map((p) => `first: ${p.path}${p.path ? ': ' : ''}${p.message}`),
+      ...r.bProblems.map((p) => `second: ${p.path}${p.path ? ': ' : ''}${p.message}`),
+      ...r.differences.map((d) => `${d.kind} at ${d.at}: ${d.a || 'nothing'}, ${d.b || 'nothing'}${d.confusable ? ` (${d.confusable} alike)` : ''}`),
     ]),
   );
 
