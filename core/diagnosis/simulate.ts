@@ -76,7 +76,7 @@ const mostReadings = 3;
 /** How often a test whose trials are independent is made at most. */
 const mostRepeats = 15;
 /** What the simulation looks ahead: less than the app, since it decides a hundred thousand times. */
-export const simulationBudget: Budget = { weighings: 300, depth: 1, breadth: [4, 3] };
+export const simulationBudget: Budget = { weighings: 600, depth: 1, breadth: [4, 3] };
 
 /**
  * Draws faults from the priors, lets a policy work on each until its final conclusion, and counts. A conclusion is the fault whose repair cured, or that
