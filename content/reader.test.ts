@@ -36,7 +36,12 @@ test.each<[string, string, string, string]>([
   ],
   ['a duplicate key', 'kind: family\nkind: family', 'line 2, column 1', 'Map keys must be unique. Correct the YAML there.'],
   ['a list', '- a', '', 'The file must hold one document of fields, beginning with kind. Write them.'],
-  ['an unknown kind', 'kind: recipe', 'kind', 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.'],
+  [
+    'an unknown kind',
+    'kind: recipe',
+    'kind',
+    'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.',
+  ],
   [
     'an unknown family',
     profile('').replace('transponder-dwell', 'gone'),

@@ -1,3 +1,4 @@
+export { assessKey, type KeyAssessed, type PelletAssessed, type ReadingGroup } from './assessKey';
 export { classify, type Classification, type LadderVerdict, keyPrior, type Margin, stepSpread } from './classify';
 export { formatDoubtful, formatOhms } from './format';
 export { type Ladder, type LadderStep, reach, type Steps, stepOf } from './ladder';
@@ -11,3 +12,4 @@ export { type Combination, type Shape, substitutes, voltsOf, type Wanted } from 
 export { type Component, type Conditions, type Drift, driftOf, measure, type Measured } from './uncertainty';
 export { ladderVerdict, type LadderSaid, oddUnits, type OtherUnit, otherUnit } from './verdict';
 export { compareWiring, type Wiring, type WiringVerdict } from './wiring';
+export { assessWiggle, longestWiggleS, type Wiggle, type WiggleBreak, type WiggleMark, type WiggleSample } from './wiggle';

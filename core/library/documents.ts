@@ -2,7 +2,7 @@ import type { LinkState } from '../chain';
 import type { Condition } from './condition';
 import type { Effect } from './gates';
 import type { Expression, ParamValue } from './expression';
-import type { Ability, Aspect, ChipMemory, FaultGroup, KeyKind, LampMoment, ModuleHold, TriageRole } from './vocabulary';
+import type { Ability, Aspect, ChipMemory, FaultGroup, InstrumentKind, KeyKind, LampMoment, ModuleHold, TriageRole } from './vocabulary';
 
 /** Who checked a document against a source, and when (ISO date); null: nobody has, and every screen says so. */
 export type Checked = { by: string; on: string } | null;
@@ -95,12 +95,24 @@ export interface TestDefinition {
   /** What its hazard or effect weighs, in money. */
   penalty?: number;
   needs?: TestNeeds;
+  /** The instrument of the bench that answers it. */
+  instrument?: TestInstrument;
   /** It looks at the same as another test, so the two never count twice for one key. */
   same?: string;
 }
 
 /** Chances of the outcomes; or several such rows, of which the first whose condition on the parameters holds counts. */
 export type ChanceRow = Record<string, number> | { when?: Condition; p: Record<string, number> }[];
+
+/** Which instrument answers a test, and what its verdicts are as outcomes; a verdict that is left out is no answer. */
+export interface TestInstrument {
+  kind: InstrumentKind;
+  as: Record<string, string>;
+  /** Trials only: what a hit is called. */
+  hit?: string;
+  /** Trials only: so many are needed before none or all of them hit says it. */
+  atLeast?: number;
+}
 
 export interface TestNeeds {
   /** `second`: a key that is not the first one. */

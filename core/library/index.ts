@@ -23,6 +23,7 @@ export {
   type Showing,
   type Statement,
   type TestDefinition,
+  type TestInstrument,
   type Verdict,
 } from './documents';
 export {
@@ -77,6 +78,8 @@ export {
   partKinds,
   symptoms,
   type TriageRole,
+  instrumentVerdicts,
+  type InstrumentKind,
   triageRoles,
 } from './vocabulary';
 export { withoutChances } from './withoutChances';

@@ -4,7 +4,7 @@ import type { Family, Feature, LampPattern, LampSegment } from './documents';
 import { lintFaults } from './lintFaults';
 import { type Expression, parseExpression } from './expression';
 import { placeholdersIn } from './text';
-import { changes, symptoms } from './vocabulary';
+import { changes, instrumentVerdicts, symptoms } from './vocabulary';
 
 /**
  * What a schema can't see in a family: names that point nowhere, and defaults outside the usual range.
@@ -91,6 +91,15 @@ export function lintFamily(
     else if (!(lamp.means.outcome in test.outcomes)) unknown(`lamps[${i}].means.outcome`, 'Outcome', lamp.means.outcome, Object.keys(test.outcomes));
   });
   family.tests.forEach((test, i) => {
+    if (test.instrument) {
+      const { kind, as } = test.instrument;
+      for (const [verdict, outcome] of Object.entries(as)) {
+        const path = `tests[${i}].instrument.as.${verdict}`;
+        if (!(instrumentVerdicts[kind] as readonly string[]).includes(verdict))
+          unknown(path, `Verdict of "${kind}"`, verdict, instrumentVerdicts[kind]);
+        if (!(outcome in test.outcomes)) unknown(path, `Outcome of "${test.id}"`, outcome, Object.keys(test.outcomes));
+      }
+    }
     test.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`tests[${i}].cautions[${k}]`, 'Caution', c, known.cautions));
     for (const [id, outcome] of Object.entries(test.outcomes)) {
       const path = `tests[${i}].outcomes.${id}`;

@@ -5,7 +5,19 @@ import { conditionSubjects } from './condition';
 import type { CautionList, CommonParts, Family, FeatureList, Profile } from './documents';
 import { effects } from './gates';
 import { parseExpression } from './expression';
-import { abilities, aspects, changes, chipMemories, faultGroups, keyKinds, lampMoments, moduleHolds, symptoms, triageRoles } from './vocabulary';
+import {
+  abilities,
+  aspects,
+  changes,
+  chipMemories,
+  faultGroups,
+  instrumentVerdicts,
+  keyKinds,
+  lampMoments,
+  moduleHolds,
+  symptoms,
+  triageRoles,
+} from './vocabulary';
 
 /** Building blocks that every form of content shares. */
 export const id = Joi.string()
@@ -153,6 +165,15 @@ const fault = Joi.object({
   prove: Joi.object({ say: text.required(), putBack: Joi.boolean() }).required(),
 });
 
+const instrument = Joi.object({
+  kind: Joi.string()
+    .valid(...Object.keys(instrumentVerdicts))
+    .required(),
+  as: Joi.object().pattern(id, id).min(1).required(),
+  hit: Joi.when('kind', { is: 'trials', then: shortText.required(), otherwise: Joi.forbidden() }),
+  atLeast: Joi.when('kind', { is: 'trials', then: Joi.number().integer().min(1).max(1000).required(), otherwise: Joi.forbidden() }),
+});
+
 const test = Joi.object({
   id: id.required(),
   title: shortText.required(),
@@ -173,6 +194,7 @@ const test = Joi.object({
   money,
   penalty: money,
   needs: Joi.object({ keys: Joi.string().valid('second'), after: Joi.array().items(id).min(1).max(9).unique() }).min(1),
+  instrument,
   same: id,
 });
 

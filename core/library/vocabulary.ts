@@ -170,3 +170,18 @@ export const faultGroups = {
   human: 'what people did',
 } as const satisfies Record<string, string>;
 export type FaultGroup = keyof typeof faultGroups;
+
+/** Instruments that answer a test, with the verdicts they come to. */
+export const instrumentVerdicts = {
+  /** A resistor key alone against a ladder. */
+  pellet: ['step', 'between', 'open', 'short', 'unstable'],
+  /** Its step against the one that the vehicle is known to have. */
+  vehicleStep: ['equal', 'other'],
+  /** The key alone against the key through the column. */
+  wiring: ['equal', 'series', 'parallel', 'open', 'short', 'jumping', 'unclear'],
+  /** Read without a pause while the column is moved. */
+  wiggle: ['same', 'changes'],
+  /** A yes/no look, repeated. */
+  trials: ['always', 'sometimes', 'never'],
+} as const satisfies Record<string, readonly string[]>;
+export type InstrumentKind = keyof typeof instrumentVerdicts;

@@ -1,0 +1,90 @@
+import { formatOhms } from './format';
+import type { Meter } from './meter';
+import { expectedScatter } from './uncertainty';
+
+/** One reading of a capture: seconds from its beginning, ohms; `Infinity` for an overload. */
+export interface WiggleSample {
+  atS: number;
+  ohms: number;
+}
+/** Something that was done while reading, such as “tilt up”. */
+export interface WiggleMark {
+  atS: number;
+  say: string;
+}
+
+export interface WiggleBreak {
+  fromS: number;
+  toS: number;
+  /** open: at least one overload; jump: the value left its place. */
+  kind: 'open' | 'jump';
+  /** Furthest from the resting value, ohms; `Infinity` where it was open. */
+  ohms: number;
+  samples: number;
+  /** The latest mark before it. */
+  mark: string | null;
+}
+
+export interface Wiggle {
+  /** same: nothing moved; changes: it breaks or jumps; null: too little was read to say. */
+  verdict: 'same' | 'changes' | null;
+  /** Where the reading rests: the median of the numbers, ohms; NaN without one. */
+  rest: number;
+  breaks: WiggleBreak[];
+  lengthS: number;
+  text: string;
+}
+
+/** Longest capture, seconds. */
+export const longestWiggleS = 60;
+/** Less than this proves nothing: seconds and readings. */
+const [leastS, leastSamples] = [5, 20];
+/** A reading further from rest than this many spreads of a sound contact has left its place. */
+const leaves = 6;
+
+/**
+ * Finds where a reading breaks while the column is moved. The resting value is the median, so that breaks don't pull it; neighbouring readings that are off make
+ * one break, a single one between two that are on counts as well when it was open.
+ * @param samples in order of time
+ * @param marks in order of time
+ */
+export function assessWiggle(samples: readonly WiggleSample[], marks: readonly WiggleMark[], meter: Meter): Wiggle {
+  const numbers = samples
+    .map((s) => s.ohms)
+    .filter(Number.isFinite)
+    .sort((a, b) => a - b);
+  const rest = numbers.length === 0 ? NaN : numbers[Math.floor((numbers.length - 1) / 2)]!;
+  const lengthS = samples.at(-1)?.atS ?? 0;
+  const limit = numbers.length === 0 ? 0 : leaves * expectedScatter(rest, meter);
+  const breaks: WiggleBreak[] = [];
+  let lastOff = -Infinity;
+  samples.forEach(({ atS, ohms }, i) => {
+    const open = !Number.isFinite(ohms);
+    if (!open && Math.abs(ohms - rest) <= limit) return;
+    const before = breaks.at(-1);
+    if (before && i - lastOff <= 2) {
+      before.toS = atS;
+      before.samples += 1;
+      if (open) [before.kind, before.ohms] = ['open', Infinity];
+      else if (before.kind === 'jump' && Math.abs(ohms - rest) > Math.abs(before.ohms - rest)) before.ohms = ohms;
+    } else
+      breaks.push({ fromS: atS, toS: atS, kind: open ? 'open' : 'jump', ohms, samples: 1, mark: marks.findLast((m) => m.atS <= atS)?.say ?? null });
+    lastOff = i;
+  });
+  // One number that is off by itself may be a slip of the tip; an open one in a contact that is held is none.
+  const told = breaks.filter((b) => b.kind === 'open' || b.samples > 1);
+  const long = lengthS >= leastS && samples.length >= leastSamples;
+  const verdict = told.length > 0 ? 'changes' : long ? 'same' : null;
+  return { verdict, rest, breaks: told, lengthS, text: words(verdict, told, rest, lengthS, samples.length) };
+}
+
+function words(verdict: Wiggle['verdict'], breaks: readonly WiggleBreak[], rest: number, lengthS: number, n: number): string {
+  if (verdict === null)
+    return `Only ${n} readings in ${lengthS.toFixed(0)} s. Read for ${leastS} s and more while the column moves through its whole travel.`;
+  if (verdict === 'same') return `It rests at ${formatOhms(rest)} for ${lengthS.toFixed(0)} s, whatever was moved. The wires held.`;
+  const open = breaks.filter((b) => b.kind === 'open').length;
+  const places = [...new Set(breaks.flatMap((b) => b.mark ?? []))];
+  const what = breaks.length === 1 ? 'One break' : `${breaks.length} breaks`;
+  const first = breaks[0]!;
+  return `${what}${open > 0 ? `, ${open} of them open` : ''}, the first after ${first.fromS.toFixed(1)} s${places.length > 0 ? `, at “${places.join('”, “')}”` : ''}. A fine wire or a contact breaks where it bends.`;
+}
