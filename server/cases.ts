@@ -28,6 +28,7 @@ import {
 } from './db/schema';
 import { refused } from './expected';
 import { type LookLine, looksOf } from './looks';
+import { type MeasurementLine, measurementsOf } from './measurements/lines';
 import { refreshSearch } from './search';
 
 export interface CaseKey {
@@ -92,6 +93,8 @@ export interface LedgerEntry extends LedgerLine {
   runId: number | null;
   /** The look that was read for it. */
   lookId: string | null;
+  /** The measurement that it is taken from. */
+  measurementId: string | null;
 }
 /** Something done about a fault. */
 export interface Deed extends LedgerLine {
@@ -150,6 +153,8 @@ export interface CaseRecord {
   deeds: Deed[];
   /** Lamps that were watched, with their raw taps. */
   looks: LookLine[];
+  /** What instruments of the bench measured, with all readings. */
+  measurements: MeasurementLine[];
   runs: { id: number; procedure: DocumentPin; status: 'running' | 'finished' | 'stopped'; startedAt: number; endedAt: number | null }[];
   /** What people judged or were told of the abilities of keys; what tests showed stands in the ledger. */
   judgements: AbilityEntry[];
@@ -216,6 +221,7 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
   const photos = await db.select(photoColumns).from(photo).where(inArray(photo.caseId, ids)).orderBy(asc(photo.at), asc(photo.id));
   const identified = await db.select().from(identification).where(inArray(identification.caseId, ids)).orderBy(asc(identification.id));
   const looks = await looksOf(db, ids, (id) => rows.find((r) => r.case_file.id === id)!.case_file.familyId);
+  const measured = await measurementsOf(db, ids, name);
   const states = await db.select().from(stateChange).where(inArray(stateChange.caseId, ids)).orderBy(asc(stateChange.id));
   return rows.map(({ case_file: c, bay: stands, customer: owner }) => {
     const mine = <T extends { caseId: number }>(list: T[]) => list.filter((r) => r.caseId === c.id);
@@ -293,11 +299,12 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
       })),
       evidence: mine(entries)
         .filter((e) => e.kind === 'test')
-        .map((e) => ({ ...line(e), test: e.test, outcome: e.outcome, runId: e.runId, lookId: e.lookId })),
+        .map((e) => ({ ...line(e), test: e.test, outcome: e.outcome, runId: e.runId, lookId: e.lookId, measurementId: e.measurementId })),
       deeds: mine(entries).flatMap((e) =>
         e.kind === 'test' ? [] : [{ ...line(e), kind: e.kind, fault: e.test, result: e.outcome as Deed['result'] }],
       ),
       looks: looks.get(c.id) ?? [],
+      measurements: measured.get(c.id) ?? [],
       runs: mine(runs).map((r) => ({
         id: r.id,
         procedure: { id: r.procedureId, version: r.procedureVersion, hash: r.procedureHash },

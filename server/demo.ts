@@ -10,6 +10,8 @@ import { valuesOf } from '../core/library';
 import { saveCall } from './calls';
 import { parseCall, type RunCommand } from './forms';
 import { recordDeed, recordEvidence } from './ledger';
+import { parseMeasurement } from './measurements/form';
+import { recordMeasurement } from './measurements/record';
 import { commandRun, foldRun, loadRun, programOf, startRun } from './runs';
 import type { Services } from './services';
 
@@ -28,6 +30,7 @@ export async function seedDemo(services: Services): Promise<void> {
   await seed.triage(start);
   await seed.waitsForAuthority(start);
   await seed.intakeJustStarted(start);
+  await seed.pelletKey(start);
   await seed.call(start);
 }
 
@@ -289,6 +292,43 @@ class Seeder {
       ],
     });
     await this.saw(id, start - 15 * minute, 'lamp', 'steady', 'A');
+  }
+
+  /** A resistor key on the bench: read in both orientations, not yet against the column. */
+  async pelletKey(start: number) {
+    const from = start - 34 * minute;
+    const id = await this.open(from, {
+      vehicle: 'Veskar Ledger saloon, silver',
+      year: '2003',
+      plate: '9-46-OTA',
+      customer: 'Corvin Aldous',
+      phone: '555-0152',
+      words: 'Some mornings it flashes and does nothing. Waited, tried again, went.',
+      symptoms: ['noCrank', 'intermittent'],
+      system: 'profile:veskar-ledger',
+      keys: [
+        { tag: 'A', role: 'user', kind: 'pellet', note: 'worn blade', here: 'on' },
+        { tag: 'B', role: 'user', kind: 'pellet', note: '', here: 'on' },
+      ],
+      authority: [{ kind: 'registration', note: 'papers and identity seen' }],
+    });
+    await this.saw(id, from + 5 * minute, 'battery', 'healthy');
+    await this.saw(id, from + 8 * minute, 'lamp', 'refused', 'A');
+    const form = parseMeasurement({
+      kind: 'pellet',
+      case: id,
+      key: 'A',
+      ladder: 'veskar-twelve',
+      raw: {
+        leadOhms: 0.4,
+        temperatureC: null,
+        groups: [
+          { side: 1, turned: false, readings: [1391, 1388, 1384, 1379, 1386, 1383] },
+          { side: 1, turned: true, readings: [1389, 1386, 1385, 1387, 1384] },
+        ],
+      },
+    });
+    await recordMeasurement(this.services, await this.act(from + 22 * minute), form);
   }
 
   /** A call of this morning, kept until the van is free. */

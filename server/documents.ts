@@ -1,5 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import { type DocumentBody, type DocumentKind, type Library, parseBody, readContent } from '../content/reader';
+import type { Ladder } from '../core/ladder';
 import type { DocumentPin, Family, Profile } from '../core/library';
 import type { Procedure } from '../core/procedure';
 import type { Db, Reader } from './db/open';
@@ -35,6 +36,7 @@ export interface Documents {
   family(pin: DocumentPin, on?: Reader): Promise<Family>;
   profile(pin: DocumentPin, on?: Reader): Promise<Profile>;
   procedure(pin: DocumentPin, on?: Reader): Promise<Procedure>;
+  ladder(pin: DocumentPin, on?: Reader): Promise<Ladder>;
 }
 
 /** Pinned versions from the database. They never change, so what was read once is kept. */
@@ -60,5 +62,6 @@ export function openDocuments(db: Db): Documents {
     family: (pin, on) => get<Family>('family', pin, on),
     profile: (pin, on) => get<Profile>('profile', pin, on),
     procedure: (pin, on) => get<Procedure>('procedure', pin, on),
+    ladder: (pin, on) => get<Ladder>('ladder', pin, on),
   };
 }

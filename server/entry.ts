@@ -14,9 +14,11 @@ import { FolderLocked } from './db/lock';
 import { ensureTemplate } from './db/open';
 import { seedDemo } from './demo';
 import { isDemoData } from './demoPeople';
+import { startSimulatedMeter } from './devices/simulatedMeter';
 import { BrokenContent } from './documents';
 import { log } from './log';
 import { notify } from './live';
+import { enterSimulatedMeter } from './meters';
 import { headers, limitedBody, nonce, sameOrigin } from './security';
 import { here } from './requestContext';
 import { openServices, type Services, type Settings } from './services';
@@ -79,10 +81,12 @@ export async function start(settings: Start): Promise<Running> {
     );
     process.exit(1);
   }
+  const simulated = settings.demo || settings.simulatedMeter ? await startSimulatedMeter() : null;
+  if (simulated) await enterSimulatedMeter(services.database.db, simulated.port);
   const { port } = server.address() as { port: number };
   const url = settings.address ?? `http://${settings.host}:${port}`;
   let stopping: Promise<void> | undefined;
-  const stop = () => (stopping ??= shutDown(server, services));
+  const stop = () => (stopping ??= Promise.all([shutDown(server, services), simulated?.close()]).then(() => undefined));
   for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void stop().then(() => process.exit(0)));
   return { url, stop };
 }

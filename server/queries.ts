@@ -36,6 +36,17 @@ export function parseLampQuery(params: URLSearchParams): { caseId: number | unde
   };
 }
 
+/** Which key is on the bench, against which ladder, on which sheet. */
+export function parseBenchQuery(params: URLSearchParams): { caseId: number | undefined; key: string; ladder: string; sheet: string } {
+  const ladder = params.get('ladder') ?? '';
+  return {
+    caseId: number(params, 'case'),
+    key: word(params, 'key').toUpperCase(),
+    ladder: /^[a-z][A-Za-z0-9-]{0,59}$/.test(ladder) ? ladder : '',
+    sheet: word(params, 'sheet'),
+  };
+}
+
 const lists = { open: ['open'], parked: ['parked'], closed: ['closed'] } as const satisfies Record<string, readonly CaseState[]>;
 export type Shown = keyof typeof lists;
 export interface ListQuery extends CaseQuery {

@@ -39,6 +39,8 @@ export interface Settings {
   /** The demo world: loaded into a folder that is emptied first when `fresh`. */
   demo?: boolean;
   fresh?: boolean;
+  /** Starts the simulated meter beside the server; the demo always does. */
+  simulatedMeter?: boolean;
 }
 
 export async function openServices(settings: Settings): Promise<Services> {

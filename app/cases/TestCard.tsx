@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
 import type { NextTest } from '../../core/diagnosis';
-import { closedBecause, type TestDefinition } from '../../core/library';
+import { closedBecause, type InstrumentKind, type TestDefinition } from '../../core/library';
 import { formatChance } from '../../core/units';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
@@ -13,6 +13,20 @@ import type { CaseView } from './page';
 import { Took, useTook } from './Took';
 import type { Shown } from './useDiagnosis';
 import { useRecord } from './useRecord';
+
+const instrumentWords: Readonly<Record<InstrumentKind, string>> = {
+  pellet: 'Measure it on the bench',
+  vehicleStep: 'Compare it on the bench',
+  wiring: 'Compare the two on the bench',
+  wiggle: 'Read it on the bench while the column is moved',
+  trials: 'Count the looks on the bench',
+};
+/** Where the instrument of a test stands, set up for this case and key. */
+function instrumentAt(caseId: number, kind: InstrumentKind, key: string): string {
+  if (kind === 'trials') return `/bench/trials?case=${caseId}`;
+  const sheet = kind === 'wiring' ? 'column' : kind === 'wiggle' ? 'wiggle' : 'key';
+  return `/bench/ladder?${new URLSearchParams({ case: String(caseId), ...(key ? { key } : {}), sheet })}`;
+}
 
 /** One test, large: what to do, with which key, what stands before it, and what was seen as the answers, each with where it would lead. */
 export function TestCard({
@@ -82,6 +96,11 @@ export function TestCard({
         </p>
       )}
       <Cautions state={cautions} />
+      {test.instrument && !supposing && page.record.state === 'open' && (
+        <p>
+          <Link to={instrumentAt(page.record.id, test.instrument.kind, key)}>{instrumentWords[test.instrument.kind]}</Link>
+        </p>
+      )}
       <div className={styles.outcomes}>
         {outcomes.map(([id, outcome], i) => {
           const lamp = page.lamps.find((l) => l.id === outcome.lamp);

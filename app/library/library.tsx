@@ -116,6 +116,9 @@ export default function Library({ loaderData: { query, found, mayEdit, own, fami
               </div>
             )}
           </section>
+          <p className={styles.tools}>
+            <Link to="/library/ladders">Ladders of resistor keys</Link>
+          </p>
           <ul className={styles.index} aria-label="Families">
             {families.map((f) => (
               <li key={f.id}>

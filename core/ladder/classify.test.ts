@@ -92,7 +92,7 @@ describe('verdicts', () => {
 describe('words', () => {
   const say = (...readings: number[]) => ladderVerdict(read(...readings), twelve);
   test('a step, near the edge, drifting', () => {
-    expect(say(1399, 1401, 1400)).toEqual({ head: 'Step 6.', text: 'Sure (0.999). 79.6 Ω above the lower edge: over 10 times the doubt.' });
+    expect(say(1399, 1401, 1400)).toEqual({ head: 'Step 6.', text: 'Sure (0.999). 80 Ω above the lower edge: over 10 times the doubt.' });
     expect(say(1341, 1341, 1342).head).toBe('Step 6, but low in its window.');
     expect(say(1461, 1461, 1460).head).toBe('Step 6, but high in its window.');
     expect(say(1391, 1389, 1387, 1385, 1383, 1381).text).toContain('The readings drift down by 10 Ω in 6: warm fingers, or a contact that settles.');
@@ -106,7 +106,7 @@ describe('words', () => {
       head: 'Open.',
       text: 'Sure (0.987). Clean the pellet, press the tips on its contacts, and read the other orientation. If it stays open, the pellet is broken.',
     });
-    expect(say(1400, 1500, 1300, 1450).text).toContain('The readings spread by 85.39 Ω, far more than the meter explains.');
+    expect(say(1400, 1500, 1300, 1450).text).toContain('The readings spread by 85 Ω, far more than the meter explains.');
   });
   test('kilohm typed as ohm is pointed out', () => {
     expect(say(1.4, 1.401, 1.399).text).toContain('1.4 kΩ would be step 6: was it read in another unit?');

@@ -52,8 +52,8 @@ export function ladderVerdict(c: Classification, ladder: Steps): LadderSaid {
       const low = m!.ohms < third ? `, but ${m!.edge === 'low' ? 'low' : 'high'} in its window` : '';
       const edge =
         m!.ohms >= 0
-          ? `${formatOhms(m!.ohms)} ${m!.edge === 'low' ? 'above the lower' : 'below the upper'} edge: ${times(m!.sigmas)} the doubt.`
-          : `${formatOhms(-m!.ohms)} outside the ${m!.edge === 'low' ? 'lower' : 'upper'} edge, which is within the doubt.`;
+          ? `${about(m!.ohms)} ${m!.edge === 'low' ? 'above the lower' : 'below the upper'} edge: ${times(m!.sigmas)} the doubt.`
+          : `${about(m!.ohms)} outside the ${m!.edge === 'low' ? 'lower' : 'upper'} edge, which is within the doubt.`;
       return say(`Step ${step.step}${low}.`, edge, c.p < 0.95 ? 'Take more readings, with another meter where there is one.' : '');
     }
     case 'between': {
@@ -66,7 +66,7 @@ export function ladderVerdict(c: Classification, ladder: Steps): LadderSaid {
             : below + 1 === above
               ? `Between steps ${below} and ${above}.`
               : 'Beside its step.';
-      const off = m ? `${formatOhms(Math.abs(m.ohms))} ${m.ohms < 0 ? 'outside of' : 'inside'} the window of step ${m.step}.` : '';
+      const off = m ? `${about(m.ohms)} ${m.ohms < 0 ? 'outside of' : 'inside'} the window of step ${m.step}.` : '';
       return say(where, off, 'No guard takes it for a step. Clean the pellet and read again; if it stays, the pellet is worn or foreign.');
     }
     case 'open':
@@ -79,16 +79,18 @@ export function ladderVerdict(c: Classification, ladder: Steps): LadderSaid {
     case 'unstable':
       return say(
         'It jumps.',
-        c.n > 1 ? `The readings spread by ${formatOhms(c.sd)}, far more than the meter explains.` : '',
+        c.n > 1 ? `The readings spread by ${about(c.sd)}, far more than the meter explains.` : '',
         'Clean the pellet, press the tips on firmly, and read again. If it goes on, the pellet is loose.',
       );
   }
 }
 
+/** A distance in two digits: more would pretend too much. */
+const about = (ohms: number): string => formatOhms(Number(Math.abs(ohms).toPrecision(2)));
 const times = (sigmas: number): string => (sigmas >= 10 ? 'over 10 times' : `${sigmas.toFixed(sigmas < 3 ? 1 : 0)} times`);
 const driftWords = ({ drift, n, verdict }: Classification): string =>
   drift && verdict !== 'unstable'
-    ? `The readings drift ${drift.ohms < 0 ? 'down' : 'up'} by ${formatOhms(Math.abs(drift.ohms))} in ${n}: warm fingers, or a contact that settles.`
+    ? `The readings drift ${drift.ohms < 0 ? 'down' : 'up'} by ${about(drift.ohms)} in ${n}: warm fingers, or a contact that settles.`
     : '';
 const oneReading = ({ n, overloads, verdict }: Classification): string =>
   n + overloads === 1 && verdict !== 'open' ? 'One reading says nothing about a loose contact: take five.' : '';

@@ -86,5 +86,5 @@ function words(verdict: Wiggle['verdict'], breaks: readonly WiggleBreak[], rest:
   const places = [...new Set(breaks.flatMap((b) => b.mark ?? []))];
   const what = breaks.length === 1 ? 'One break' : `${breaks.length} breaks`;
   const first = breaks[0]!;
-  return `${what}${open > 0 ? `, ${open} of them open` : ''}, the first after ${first.fromS.toFixed(1)} s${places.length > 0 ? `, at “${places.join('”, “')}”` : ''}. A fine wire or a contact breaks where it bends.`;
+  return `${what}${open === 0 ? '' : breaks.length === 1 ? ', open' : open === breaks.length ? ', all of them open' : `, ${open} of them open`}, the first after ${first.fromS.toFixed(1)} s${places.length > 0 ? `, at “${places.join('”, “')}”` : ''}. A fine wire or a contact breaks where it bends.`;
 }

@@ -17,6 +17,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { DocumentBody, DocumentKind } from '../../content/reader';
 import type { ToldCaller } from '../../core/call';
+import type { MeterRange, Resistor } from '../../core/ladder';
 import type { LampReading } from '../../core/lamp';
 import type { AbilityResult, DocumentPin, LampMoment, ResolvedParam } from '../../core/library';
 import type { RunEvent } from '../../core/procedure';
@@ -537,6 +538,74 @@ export const lampReading = pgTable(
   (t) => [index('lamp_reading_look').on(t.lookId)],
 );
 
+/** What an instrument of the bench measured in a case: all that was read, as it came, and what it was taken for. */
+export const measurement = pgTable(
+  'measurement',
+  {
+    id: text().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    keyTag: text('key_tag'),
+    kind: text().$type<MeasurementKind>().notNull(),
+    /** By its form in server/measurements/form.ts. */
+    raw: json().$type<unknown>().notNull(),
+    verdict: text().notNull(),
+    /** Where the values come from a simulated device. */
+    simulated: boolean().notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('measurement_case').on(t.caseId)],
+);
+export const measurementKinds = ['pellet', 'wiring', 'wiggle', 'trials'] as const;
+export type MeasurementKind = (typeof measurementKinds)[number];
+
+/** A step of a ladder that was tried with a resistor, while nobody knows the right one. */
+export const stepTry = pgTable(
+  'step_try',
+  {
+    id: text().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    ladder: json().$type<DocumentPin>().notNull(),
+    step: integer().notNull(),
+    /** What was put in place of the contacts, in ohms. */
+    resistor: text().notNull(),
+    /** Null takes the try back that `replaces` names. */
+    result: text().$type<'refused' | 'accepted'>(),
+    replaces: text(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('step_try_case').on(t.caseId)],
+);
+
+/** Ohmmeters of the shop. */
+export const meter = pgTable('meter', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  ranges: json().$type<MeterRange[]>().notNull(),
+  /** Where it answers SCPI over TCP, as host:port; empty: its values are typed. */
+  address: text().notNull(),
+  /** No device: a stand-in that ships with the app. */
+  simulated: boolean().notNull().default(false),
+  retired: boolean().notNull().default(false),
+});
+
+/** The shop's drawer of resistors: one row, the whole list. */
+export const drawer = pgTable('drawer', {
+  id: text().$type<'drawer'>().primaryKey(),
+  resistors: json().$type<Resistor[]>().notNull(),
+  /** Across a key at the guard's input, volts; what parts are checked against. */
+  senseVolts: doublePrecision('sense_volts').notNull(),
+});
+
 /** Where a look comes from: tapped along with, a file of an instrument, a film that was watched, or judged without taps. */
 export type LookOrigin = 'tapped' | 'file' | 'film' | 'eye';
 
@@ -561,6 +630,8 @@ export const evidence = pgTable(
     eventId: text('event_id'),
     /** The look that was read, if a lamp was. */
     lookId: text('look_id').references(() => lampLook.id),
+    /** The measurement that it is taken from, if an instrument made one. */
+    measurementId: text('measurement_id').references(() => measurement.id),
     /** How long it took, counted from the opening of the test or put right by hand; null: nobody counted. */
     minutes: doublePrecision(),
     /** The version of the family whose words were on the buttons. */
@@ -630,4 +701,6 @@ export const appendOnly = [
   'state_change',
   'lamp_look',
   'lamp_reading',
+  'measurement',
+  'step_try',
 ] as const;

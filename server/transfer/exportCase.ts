@@ -17,12 +17,14 @@ import {
   identification,
   lampLook,
   lampReading,
+  measurement,
   person,
   photo,
   run,
   runEvent,
   stateChange,
 } from '../db/schema';
+import type { Kept } from '../measurements/form';
 import { formName, formVersion } from './form';
 import { pack } from './zip';
 
@@ -50,6 +52,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
               ),
             )
             .orderBy(asc(runEvent.seq));
+    const measured = await tx.select().from(measurement).where(of(measurement)).orderBy(asc(measurement.at), asc(measurement.id));
     const pins: [DocumentKind, DocumentPin][] = [
       ['family', record.family],
       ...(record.profile ? [['profile', record.profile] as [DocumentKind, DocumentPin]] : []),
@@ -57,6 +60,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         ['family', i.family],
         ...(i.profile ? [['profile', i.profile] as [DocumentKind, DocumentPin]] : []),
       ]),
+      ...measured.flatMap(({ raw }): [DocumentKind, DocumentPin][] => ((raw as Kept).ladder ? [['ladder', (raw as Kept).ladder!]] : [])),
       ...runs.map((r): [DocumentKind, DocumentPin] => ['procedure', pinOf(r.procedureId, r.procedureVersion, r.procedureHash)]),
     ];
     const contacts = new Map(
@@ -164,6 +168,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         key: keyTag,
         readings: readings.filter((r) => r.lookId === l.id).map(({ id: _id, lookId: _look, ...r }) => r),
       })),
+      measurements: measured.map(({ caseId: _case, keyTag, ...m }) => ({ ...m, key: keyTag })),
       evidence: (await tx.select().from(evidence).where(of(evidence)).orderBy(asc(evidence.seq))).map((e) => ({
         id: e.id,
         seq: e.seq,
@@ -176,6 +181,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         run: e.runId,
         event: e.eventId,
         look: e.lookId,
+        measurement: e.measurementId,
         minutes: e.minutes,
         familyHash: e.familyHash,
         by: e.by,

@@ -4,6 +4,7 @@ import { interruptions, maxReason } from '../../core/procedure';
 import { conclusions, deedKinds } from '../db/schema';
 import { lookFields } from '../forms';
 import { tag } from '../intake';
+import { keptMeasurement } from '../measurements/form';
 import { line, optionalLine, text } from '../parseForm';
 
 /** Version of the form of an exported case. A change that older shops could not read raises it. */
@@ -52,7 +53,7 @@ export const caseForm = Joi.object({
   people: rows({ id: person.required(), name: line(80).required() }, 100),
   documents: rows(
     {
-      kind: Joi.string().valid('family', 'profile', 'procedure').required(),
+      kind: Joi.string().valid('family', 'profile', 'procedure', 'ladder').required(),
       id: line(60).required(),
       version: Joi.number().integer().min(1).required(),
       hash: Joi.string().hex().length(64).required(),
@@ -212,6 +213,20 @@ export const caseForm = Joi.object({
   )
     .optional()
     .default([]),
+  // Nor of before there were instruments.
+  measurements: rows(
+    {
+      id: id.required(),
+      key: tag.allow(null).required(),
+      ...keptMeasurement,
+      verdict: text(4000).required(),
+      simulated: Joi.boolean().required(),
+      ...by,
+    },
+    2000,
+  )
+    .optional()
+    .default([]),
   evidence: rows(
     {
       id: id.required(),
@@ -227,6 +242,7 @@ export const caseForm = Joi.object({
       run: Joi.number().integer().allow(null).required(),
       event: id.allow(null).required(),
       look: id.allow(null).default(null),
+      measurement: id.allow(null).default(null),
       minutes: Joi.number().min(0).max(1440).allow(null).default(null),
       familyHash: Joi.string().hex().length(64).required(),
       by: person.required(),

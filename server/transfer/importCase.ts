@@ -23,6 +23,7 @@ import {
   lampLook,
   lampReading,
   type LineKind,
+  measurement,
   part,
   person,
   photo,
@@ -32,6 +33,7 @@ import {
 } from '../db/schema';
 import { Refused, refused } from '../expected';
 import { notify } from '../live';
+import type { Kept } from '../measurements/form';
 import { freeKeyCode } from '../openCase';
 import { encodePhoto, type Encoded } from '../photos';
 import { caseForm } from './form';
@@ -70,6 +72,7 @@ interface CaseFileForm {
     key: string | null;
     readings: Omit<typeof lampReading.$inferSelect, 'id' | 'lookId'>[];
   })[];
+  measurements: (Omit<typeof measurement.$inferSelect, 'caseId' | 'keyTag' | 'raw'> & { key: string | null; raw: Kept })[];
   evidence: {
     id: string;
     seq: number;
@@ -83,6 +86,7 @@ interface CaseFileForm {
     run: number | null;
     event: string | null;
     look: string | null;
+    measurement: string | null;
     familyHash: string;
     by: string;
     occurredAt: number;
@@ -151,10 +155,10 @@ function names(form: CaseFileForm): Problem[] {
   const person = (path: string, name: string | null) => name !== null && !people.has(name) && unknown(path, 'Person', name);
   person('case.openedBy', form.case.openedBy);
   person('case.closedBy', form.case.closedBy);
-  for (const list of ['authority', 'custody', 'counters', 'states', 'abilities', 'identifications', 'evidence', 'photos'] as const)
+  for (const list of ['authority', 'custody', 'counters', 'states', 'abilities', 'identifications', 'measurements', 'evidence', 'photos'] as const)
     form[list].forEach((row, i) => person(`${list}[${i}].by`, row.by));
   form.custody.forEach((row, i) => !tags.has(row.tag) && unknown(`custody[${i}].tag`, 'Tag', row.tag));
-  for (const list of ['abilities', 'evidence', 'photos'] as const)
+  for (const list of ['abilities', 'measurements', 'evidence', 'photos'] as const)
     form[list].forEach((row, i) => row.key !== null && !keys.has(row.key) && unknown(`${list}[${i}].key`, 'Key', row.key));
   const runs = new Set(form.runs.map((r) => r.id));
   const lines = new Set<string>();
@@ -162,6 +166,8 @@ function names(form: CaseFileForm): Problem[] {
     if (row.run !== null && !runs.has(row.run)) unknown(`evidence[${i}].run`, 'Run', String(row.run));
     if (row.replaces !== null && !lines.has(row.replaces)) unknown(`evidence[${i}].replaces`, 'An earlier line', row.replaces);
     if (row.look !== null && !form.looks.some((l) => l.id === row.look)) unknown(`evidence[${i}].look`, 'A look at the lamp', row.look);
+    if (row.measurement !== null && !form.measurements.some((m) => m.id === row.measurement))
+      unknown(`evidence[${i}].measurement`, 'A measurement', row.measurement);
     if (row.kind !== 'test' && row.outcome !== null && !['works', 'fails', 'done'].includes(row.outcome))
       problems.push({ code: 'unknownName', path: `evidence[${i}].outcome`, message: 'A repair works, fails or is done. Export the case again.' });
     lines.add(row.id);
@@ -185,6 +191,10 @@ function names(form: CaseFileForm): Problem[] {
   twice(
     'looks',
     form.looks.map((l) => l.id),
+  );
+  twice(
+    'measurements',
+    form.measurements.map((m) => m.id),
   );
   twice(
     'runs',
@@ -214,6 +224,9 @@ function documents(form: CaseFileForm): Problem[] {
       [`identifications[${i}].family`, 'family', x.family],
       ...(x.profile ? [[`identifications[${i}].profile`, 'profile', x.profile] as [string, DocumentKind, Pin]] : []),
     ]),
+    ...form.measurements.flatMap((m, i): [string, DocumentKind, Pin][] =>
+      m.raw.ladder ? [[`measurements[${i}].raw.ladder`, 'ladder', m.raw.ladder]] : [],
+    ),
     ...form.runs.map((r, i): [string, DocumentKind, Pin] => [`runs[${i}].procedure`, 'procedure', r.procedure]),
   ];
   for (const [path, kind, { id, version, hash }] of pinned)
@@ -257,9 +270,12 @@ async function enter(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, E
   const eventIds = form.runs.flatMap((r) => r.events.map((e) => e.id));
   const evidenceIds = form.evidence.map((e) => e.id);
   const lookIds = form.looks.map((l) => l.id);
+  const measurementIds = form.measurements.map((m) => m.id);
   if (
     (eventIds.length > 0 && (await tx.select({ id: runEvent.id }).from(runEvent).where(inArray(runEvent.id, eventIds)).limit(1)).length > 0) ||
     (lookIds.length > 0 && (await tx.select({ id: lampLook.id }).from(lampLook).where(inArray(lampLook.id, lookIds)).limit(1)).length > 0) ||
+    (measurementIds.length > 0 &&
+      (await tx.select({ id: measurement.id }).from(measurement).where(inArray(measurement.id, measurementIds)).limit(1)).length > 0) ||
     (evidenceIds.length > 0 && (await tx.select({ id: evidence.id }).from(evidence).where(inArray(evidence.id, evidenceIds)).limit(1)).length > 0)
   )
     throw refused(409, 'hereAlready', 'Lines of this case are in this shop already under another case.', 'file');
@@ -338,15 +354,17 @@ async function enter(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, E
     await tx.insert(lampLook).values({ ...look, keyTag: key });
     if (readings.length > 0) await tx.insert(lampReading).values(readings.map((r) => ({ ...r, lookId: look.id })));
   }
+  if (form.measurements.length > 0) await tx.insert(measurement).values(by(form.measurements).map(({ key, ...m }) => ({ ...m, keyTag: key })));
   if (form.evidence.length > 0)
     await tx.insert(evidence).values(
-      form.evidence.map(({ key, run: runId, event, look, ...e }) => ({
+      form.evidence.map(({ key, run: runId, event, look, measurement: measured, ...e }) => ({
         ...e,
         caseId,
         keyTag: key,
         runId: runId === null ? null : runs.get(runId)!,
         eventId: event,
         lookId: look,
+        measurementId: measured,
         by: who(e.by),
       })),
     );

@@ -1,0 +1,15 @@
+import { listCases } from '../../server/caseList';
+import { loadCase } from '../../server/cases';
+import type { Reader } from '../../server/db/open';
+
+/** The open cases that an instrument can be used for, and the one that was chosen, if it is one of them. */
+export async function benchCase(db: Reader, caseId: number | undefined) {
+  const record = caseId === undefined ? undefined : await loadCase(db, caseId);
+  const chosen = record?.kind === 'vehicle' && record.state === 'open' ? record : undefined;
+  const { rows } = await listCases(db, { states: ['open'], kind: 'vehicle', text: '', sort: 'newest' });
+  return {
+    record: chosen,
+    cases: rows.map((r) => ({ id: r.id, number: r.number, vehicle: r.vehicle })),
+    keys: chosen ? chosen.keys.filter((k) => k.present).map((k) => k.tag) : [],
+  };
+}

@@ -1,0 +1,297 @@
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import { useRef, useState } from 'react';
+import {
+  type Alphabet,
+  compareEntries,
+  copyVerdict,
+  differenceWords,
+  type Form,
+  groupsOfFour,
+  readEntry,
+  shortDigest,
+  spokenGroup,
+} from '../../core/copycheck';
+import { Field } from '../intake/parts';
+import { Choice } from '../ui/Choice';
+import { useKeys } from '../ui/keys';
+import bench from './bench.module.css';
+import styles from './copyCheck.module.css';
+
+export const meta = () => [{ title: 'Copy check · Bloodstone' }];
+export const handle = { place: () => ({ title: 'Copy check', detail: 'two entries of one original' }) };
+
+const alphabetWords: Readonly<Record<Alphabet, string>> = { hex: '0 to 9 and A to F', decimal: '0 to 9' };
+/** No original of this kind is longer; more is another file. */
+const mostBytes = 80_000;
+
+/**
+ * Two independent entries of one original, compared. What is typed stays in this page: it goes neither to the server nor into the browser's storage, and is gone when
+ * the page is left.
+ */
+export default function CopyCheck() {
+  const [alphabet, setAlphabet] = useState<Alphabet>('hex');
+  const [lengthText, setLengthText] = useState('');
+  const [first, setFirst] = useState('');
+  const [second, setSecond] = useState('');
+  const [stage, setStage] = useState<'first' | 'second' | 'compared'>('first');
+  const [fromFile, setFromFile] = useState('');
+  const [reveal, setReveal] = useState(false);
+  const [problem, setProblem] = useState('');
+  const file = useRef<HTMLInputElement>(null);
+  const length = /^\d{1,5}$/.test(lengthText) && Number(lengthText) > 0 ? Number(lengthText) : undefined;
+  const form: Form = { alphabet, ...(length === undefined ? {} : { length }) };
+  const now = stage === 'first' ? first : second;
+  const entry = readEntry(now, form);
+  const found = stage === 'compared' ? compareEntries(first, second, form) : null;
+  const anew = () => {
+    setFirst('');
+    setSecond('');
+    setFromFile('');
+    setReveal(false);
+    setProblem('');
+    setStage('first');
+  };
+  const take = async (chosen: File) => {
+    if (chosen.size > mostBytes) return setProblem(`${chosen.name} is too large for one entry. Choose the right file.`);
+    const text = await chosen.text();
+    if (readEntry(text, form).text === '') return setProblem(`${chosen.name} holds no character that counts. Choose the right file.`);
+    setProblem('');
+    setFirst(text);
+    setFromFile(chosen.name);
+    setStage('second');
+  };
+  const go = () => {
+    if (stage === 'compared' || entry.text === '') return;
+    setStage(stage === 'first' ? 'second' : 'compared');
+    setReveal(false);
+  };
+  useKeys(
+    stage === 'compared'
+      ? [{ keys: 'r', shown: 'r', say: reveal ? 'mask the characters' : 'show the characters', act: () => setReveal(!reveal) }]
+      : [],
+  );
+  const said = found && copyVerdict(found);
+  return (
+    <div className={bench.sheet}>
+      <h1 className="hidden">Copy check</h1>
+      <section className={bench.input} aria-label="What is copied">
+        <Field name="alphabet" label="Made of" value={alphabet} put={(a) => setAlphabet(a as Alphabet)} errors={{}} select>
+          {Object.entries(alphabetWords).map(([id, say]) => (
+            <MenuItem key={id} value={id}>
+              {say}
+            </MenuItem>
+          ))}
+        </Field>
+        <Field
+          name="length"
+          label="Characters, if known"
+          value={lengthText}
+          put={setLengthText}
+          errors={lengthText !== '' && length === undefined ? { length: 'A whole number, such as 24.' } : {}}
+          max={5}
+          slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+        />
+        <p className="quiet">
+          For a secret, the digits of a label, an identification number. Copied once is not checked: it is typed twice from the original, the first
+          entry hidden while the second is made. One person may do both.
+        </p>
+        <p className="quiet">Nothing of it is stored or sent. It is gone when you leave this page.</p>
+      </section>
+      <section aria-label="Entries">
+        {stage !== 'compared' ? (
+          <div className={styles.entry}>
+            <h2>{stage === 'first' ? 'First entry' : 'Second entry, from the original again'}</h2>
+            {stage === 'second' && (
+              <p className="quiet">
+                {fromFile ? `The first is the file ${fromFile}.` : 'The first is hidden.'} It has {readEntry(first, form).text.length} characters.
+              </p>
+            )}
+            <textarea
+              key={stage}
+              className={styles.field}
+              data-masked={!reveal || undefined}
+              aria-label={stage === 'first' ? 'First entry' : 'Second entry'}
+              value={now}
+              rows={3}
+              maxLength={20_000}
+              autoComplete="off"
+              autoCorrect="off"
+              autoCapitalize="characters"
+              spellCheck={false}
+              autoFocus
+              onChange={(event) => (stage === 'first' ? setFirst : setSecond)(event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key !== 'Enter') return;
+                event.preventDefault();
+                go();
+              }}
+            />
+            <p className={styles.groups} aria-hidden="true">
+              {groupsOfFour(entry.text)
+                .slice(-8)
+                .map((g, i) => (
+                  <span key={i} className="mono">
+                    {reveal ? g : '•'.repeat(g.length)}
+                  </span>
+                ))}
+            </p>
+            <p role="status">
+              {entry.text.length}
+              {length === undefined ? '' : ` of ${length}`} {entry.text.length === 1 && length === undefined ? 'character' : 'characters'}
+            </p>
+            {entry.text !== '' &&
+              entry.problems
+                .filter((p) => p.code !== 'length' || entry.text.length > (length ?? Infinity))
+                .slice(0, 3)
+                .map((p) => (
+                  <p key={p.path + p.code} className={bench.problem}>
+                    {[p.path, p.message].filter(Boolean).join(': ')}
+                  </p>
+                ))}
+            {problem && (
+              <p role="alert" className={bench.problem}>
+                {problem}
+              </p>
+            )}
+            <div className={bench.row}>
+              <Button variant="contained" size="large" disabled={entry.text === ''} onClick={go}>
+                {stage === 'first' ? 'Hide it, type the second' : 'Compare'}
+              </Button>
+              <Choice type="checkbox" name="reveal" checked={reveal} onChange={(event) => setReveal(event.target.checked)}>
+                Show while typing
+              </Choice>
+              {stage === 'first' ? (
+                <Button variant="text" color="inherit" onClick={() => file.current?.click()}>
+                  Take a file as the first
+                </Button>
+              ) : (
+                <Button variant="text" color="inherit" onClick={anew}>
+                  Begin anew
+                </Button>
+              )}
+            </div>
+            <input
+              ref={file}
+              type="file"
+              className="hidden"
+              tabIndex={-1}
+              aria-label="File as the first entry"
+              onChange={(event) => {
+                const chosen = event.currentTarget.files?.[0];
+                if (chosen) void take(chosen);
+                event.currentTarget.value = '';
+              }}
+            />
+          </div>
+        ) : (
+          <Compared first={readEntry(first, form).text} reveal={reveal} equal={found!.equal} differences={found!.differences} />
+        )}
+      </section>
+      <section className={bench.verdict} aria-label="What it says" aria-live="polite">
+        {said ? (
+          <>
+            <h2>{said.head}</h2>
+            <p className={bench.said}>{said.text}</p>
+            <ul className={styles.list}>
+              {found!.differences.slice(0, 20).map((d, i) => (
+                <li key={i}>{differenceWords(d, reveal)}</li>
+              ))}
+              {found!.differences.length > 20 && <li>{found!.differences.length - 20} more.</li>}
+              {(['aProblems', 'bProblems'] as const).flatMap((side) =>
+                found![side].slice(0, 5).map((p) => (
+                  <li key={side + p.path + p.code}>
+                    {side === 'aProblems' ? 'First' : 'Second'}:{' '}
+                    {[p.path, reveal || p.code !== 'alphabet' ? p.message : 'a character that can’t stand here.'].filter(Boolean).join(': ')}
+                  </li>
+                )),
+              )}
+            </ul>
+            {found!.equal && (
+              <p>
+                Digest <span className={`mono ${styles.digest}`}>{shortDigest(readEntry(first, form).text)}</span>
+                <br />
+                <small className="quiet">
+                  Two people, or two devices, may compare it in place of the value. A short value can be found from it by trying: do not write it
+                  down.
+                </small>
+              </p>
+            )}
+            <div className={bench.foot}>
+              <Choice type="checkbox" name="reveal" checked={reveal} onChange={(event) => setReveal(event.target.checked)}>
+                Show the characters
+              </Choice>
+              <Button
+                variant={found!.equal ? 'outlined' : 'contained'}
+                onClick={() => {
+                  setSecond('');
+                  setStage('second');
+                }}
+              >
+                Type the second again
+              </Button>
+              <Button variant="outlined" color="inherit" onClick={anew}>
+                Begin anew
+              </Button>
+            </div>
+          </>
+        ) : (
+          <>
+            <h2>Not compared yet</h2>
+            <p className="quiet">
+              Missing and extra characters, swapped neighbours, and those that look or sound alike (8 and B, 0 and D) are told apart.
+            </p>
+          </>
+        )}
+      </section>
+    </div>
+  );
+}
+
+/** The value in groups of four, with the places that differ marked; read aloud one group after the other. */
+function Compared({ first, reveal, equal, differences }: { first: string; reveal: boolean; equal: boolean; differences: readonly { at: number }[] }) {
+  const groups = groupsOfFour(first);
+  const [at, setAt] = useState(0);
+  const wrong = new Set(differences.map((d) => Math.ceil(d.at / 4) - 1));
+  const say = (i: number) => {
+    setAt(i);
+    speechSynthesis.cancel();
+    const words = new SpeechSynthesisUtterance(spokenGroup(groups[i] ?? ''));
+    words.lang = 'en';
+    words.rate = 0.8;
+    speechSynthesis.speak(words);
+  };
+  return (
+    <div className={styles.entry}>
+      <h2>{equal ? 'What both entries say' : 'The first entry, where they differ'}</h2>
+      <ol className={styles.large} aria-label="Groups of four">
+        {groups.slice(0, 400).map((g, i) => (
+          <li key={i} className="mono" data-wrong={wrong.has(i) || undefined} data-now={(reveal && i === at) || undefined}>
+            {reveal ? g : '•'.repeat(g.length)}
+          </li>
+        ))}
+      </ol>
+      {reveal ? (
+        <div className={styles.aloud} role="group" aria-label="Read back aloud">
+          <p>
+            Group {at + 1} of {groups.length}: <b>{spokenGroup(groups[at] ?? '')}</b>
+          </p>
+          <div className={bench.row}>
+            <Button variant="outlined" onClick={() => say(at)}>
+              Say it
+            </Button>
+            <Button variant="outlined" disabled={at + 1 >= groups.length} onClick={() => say(at + 1)}>
+              Say the following group
+            </Button>
+            <Button variant="text" color="inherit" disabled={at === 0} onClick={() => say(at - 1)}>
+              The one before
+            </Button>
+          </div>
+          <small className="quiet">Whoever stands near hears it. Read the original along while it is said.</small>
+        </div>
+      ) : (
+        <p className="quiet">Masked: it is a theft credential. Show the characters to read them back aloud.</p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,340 @@
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { accuracyWords, type Conditions, type Meter, rangeOf, unknownMeter } from '../../core/ladder';
+import { listLadders } from '../../server/ladders';
+import { parseMeasurement } from '../../server/measurements/form';
+import { contactOhmsOf, recordMeasurement, testsOf } from '../../server/measurements/record';
+import { listMeters } from '../../server/meters';
+import { parseBenchQuery } from '../../server/queries';
+import { here } from '../../server/requestContext';
+import { Field } from '../intake/parts';
+import { acting } from '../respond.server';
+import { Cautions, type CautionState, useCautions } from '../ui/Cautions';
+import { Choice } from '../ui/Choice';
+import { newCommandId } from '../ui/commandId';
+import { ProblemSummary } from '../ui/problems';
+import { useAct } from '../ui/useAct';
+import { useKept } from '../ui/useKept';
+import type { Route } from './+types/ladder';
+import { benchCase } from './benchCase.server';
+import bench from './bench.module.css';
+import { CasePick } from './CasePick';
+import { ColumnPicture, ColumnVerdict, columnFound } from './ladder/AgainstColumn';
+import { KeyPicture, KeyVerdict, keyFound, PlacePick } from './ladder/KeyAlone';
+import styles from './ladder/ladder.module.css';
+import { Readings } from './ladder/Readings';
+import { emptySheet, groupsOf, type Place, readKeptSheet, type Sent, sent, type Sheet, typedNumber, typedSteps } from './ladder/sheet';
+import { SimulatedContact } from './ladder/SimulatedContact';
+import { type Captured, wiggleFound, WiggleInput, WigglePicture, WiggleVerdict } from './ladder/Wiggle';
+import { useMeter } from './ladder/useMeter';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Resistor key · Bloodstone' }];
+export const handle = {
+  place: ({ chosen, key }: Route.ComponentProps['loaderData']) => ({
+    title: 'Resistor key',
+    detail: chosen ? [`case ${chosen.number}`, chosen.vehicle, key && `tag ${key}`].filter(Boolean).join(' · ') : 'measured on the bench',
+  }),
+};
+
+const sheets = { key: 'The key alone', column: 'Key against column', wiggle: 'Wiggle' } as const;
+type SheetName = keyof typeof sheets;
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { services } = context.get(here);
+  const { library, documents, database } = services;
+  const { db } = database;
+  const query = parseBenchQuery(new URL(request.url).searchParams);
+  const { record, cases, keys } = await benchCase(db, query.caseId);
+  const family = record ? await documents.family(record.family) : undefined;
+  const profile = record?.profile ? await documents.profile(record.profile) : undefined;
+  const ladders = (await listLadders(db, library)).map(({ ladder, origin }) => ({ ...ladder, origin }));
+  const wanted = query.ladder || profile?.ladder;
+  const column = family ? testsOf(family, 'wiring').flatMap((t) => t.cautions) : ['airbag', 'supplyOff'];
+  return {
+    cases,
+    keys,
+    chosen: record ? { id: record.id, number: record.number, vehicle: record.vehicle } : null,
+    /** Whether its system has keys of this kind at all. */
+    fits: family === undefined || testsOf(family, 'pellet').length > 0,
+    family: family?.title ?? '',
+    contactOhms: record ? await contactOhmsOf(db, documents, record) : undefined,
+    ladders,
+    ladder: ladders.find((l) => l.id === wanted)?.id ?? ladders[0]?.id ?? '',
+    known: profile?.ladder !== undefined && wanted === profile.ladder,
+    meters: await listMeters(db),
+    sheet: (Object.hasOwn(sheets, query.sheet) ? query.sheet : 'key') as SheetName,
+    key: keys.includes(query.key) ? query.key : (keys[0] ?? ''),
+    cautions: Object.fromEntries(column.flatMap((id) => (library.cautions.has(id) ? [[id, library.cautions.get(id)!]] : []))),
+  };
+}
+
+export async function action(args: Route.ActionArgs) {
+  return acting('/bench/ladder', args, {
+    measure: async ({ form, services, act }) => {
+      const { say, answered } = await recordMeasurement(services, act(), parseMeasurement(form));
+      return {
+        said:
+          answered.length > 0 ? `In the ledger of the case: ${answered.join(', ')}.` : 'The readings are kept in the case. They are no evidence yet.',
+        say,
+      };
+    },
+  });
+}
+
+/** A resistor key: alone, against the column, and while the column is moved. */
+export default function LadderBench({ loaderData: d }: Route.ComponentProps) {
+  const navigate = useNavigate();
+  const search = (to: Record<string, string>) => {
+    const all = { ...(d.chosen ? { case: String(d.chosen.id) } : {}), ...(d.key ? { key: d.key } : {}), ladder: d.ladder, sheet: d.sheet, ...to };
+    void navigate(`?${new URLSearchParams(Object.entries(all).filter(([, v]) => v !== ''))}`, { replace: true, preventScrollReset: true });
+  };
+  return <Worksheet key={`${d.chosen?.id ?? 'bench'} ${d.key} ${d.ladder}`} d={d} search={search} />;
+}
+
+function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; search: (to: Record<string, string>) => void }) {
+  const [sheet, setSheet] = useKept<Sheet>(`ladder.${d.chosen?.id ?? 'bench'}.${d.key}`, emptySheet, readKeptSheet);
+  const [place, setPlace] = useState<Place>('1in');
+  const [meterId, setMeterId] = useKept<string>('ladder.meter', '', (kept) => (typeof kept === 'string' ? kept : undefined));
+  const [captured, setCaptured] = useState<Captured>({ samples: [], marks: [] });
+  const cautions = useCautions(Object.keys(d.cautions), d.cautions);
+  const ladder = d.ladders.find((l) => l.id === d.ladder);
+  const listed = d.meters.find((m) => m.id === meterId);
+  const meter: Meter = listed ?? unknownMeter;
+  const device = useMeter(listed);
+  const act = useAct<typeof action>('ladder');
+  const [sentState, setSentState] = useState('');
+  if (!ladder)
+    return (
+      <div className={bench.index}>
+        <h1>There is no ladder yet.</h1>
+        <p>
+          A ladder is the list of steps that a guard tells apart. <Link to="/library/ladders">Add the one of your vehicle</Link>, with its source.
+        </p>
+      </div>
+    );
+  const lead = typedNumber(sheet.lead, 0, 1000);
+  const temperature = typedNumber(sheet.temperature, -60, 150);
+  const conditions: Conditions = { meter, leadOhms: lead ?? null, temperatureC: temperature ?? null };
+  const found = keyFound(sheet, ladder, conditions);
+  const wiring = columnFound(sheet, ladder, d.contactOhms, conditions);
+  const wiggle = wiggleFound(captured, meter);
+  const readings = d.sheet === 'column' ? sheet.column : sheet.groups[place];
+  const put = (to: Sent[], simulated = sheet.simulated) =>
+    setSheet(d.sheet === 'column' ? { ...sheet, column: to, simulated } : { ...sheet, groups: { ...sheet.groups, [place]: to }, simulated });
+  const readMeter = async () => {
+    const ohms = await device.read();
+    if (ohms !== undefined) put([...readings, ohms], sheet.simulated || (listed?.simulated ?? false));
+  };
+  const readLead = async () => {
+    const ohms = await device.read();
+    if (ohms !== undefined && ohms !== null) setSheet({ ...sheet, lead: String(ohms) });
+  };
+  const steps = typedSteps(sheet.vehicleStep);
+  const state = JSON.stringify([d.sheet, sheet, meterId, captured.samples.length, captured.marks]);
+  const base = { intent: 'measure', case: d.chosen?.id, ...(d.key ? { key: d.key } : {}), ...(meterId && listed ? { meter: meterId } : {}) };
+  const circumstances = { leadOhms: conditions.leadOhms, temperatureC: conditions.temperatureC };
+  const own = groupsOf(sheet).filter((g) => g.side <= ladder.pellets);
+  const bodies = {
+    key: {
+      kind: 'pellet',
+      ladder: ladder.id,
+      raw: {
+        ...circumstances,
+        groups: own.map((g) => ({ ...g, readings: g.readings.map(sent) })),
+        vehicleSteps: steps,
+        stepSource: steps.length > 0 ? sheet.stepSource : '',
+      },
+    },
+    column: { kind: 'wiring', ladder: ladder.id, raw: { ...circumstances, key: own.flatMap((g) => g.readings.map(sent)), column: sheet.column } },
+    wiggle: { kind: 'wiggle', raw: captured },
+  };
+  const ready = { key: found !== null, column: wiring !== null && cautions.clear, wiggle: wiggle !== null && cautions.clear }[d.sheet];
+  const done = sentState === state && act.data !== undefined && !('problems' in act.data) && !act.busy;
+  const add = () => {
+    if (!ready || !d.chosen || done) return;
+    setSentState(state);
+    act.sendJson({ ...base, ...bodies[d.sheet] }, newCommandId());
+  };
+  const atColumn = d.sheet !== 'key';
+  return (
+    <div className={`${bench.sheet} ${styles.sheet}`}>
+      <h1 className="hidden">Resistor key</h1>
+      <div className={styles.top}>
+        <div className={styles.tabs} role="tablist" aria-label="Sheets">
+          {(Object.keys(sheets) as SheetName[]).map((name) => (
+            <button key={name} type="button" role="tab" aria-selected={d.sheet === name} onClick={() => search({ sheet: name })}>
+              {sheets[name]}
+            </button>
+          ))}
+        </div>
+        {d.sheet === 'key' && <PlacePick ladder={ladder} place={place} sheet={sheet} onPlace={setPlace} />}
+      </div>
+      <section className={bench.input} aria-label="Readings">
+        {d.sheet !== 'wiggle' && (
+          <>
+            <div className={styles.setup}>
+              <Field
+                name="lead"
+                label="Leads, tips together"
+                value={sheet.lead}
+                put={(value) => setSheet({ ...sheet, lead: value })}
+                errors={lead === undefined ? { lead: 'Ohms from 0 to 1000, such as 0.4.' } : {}}
+                help={lead === null ? 'Not measured: up to 1 Ω may be theirs.' : 'Subtracted.'}
+                max={12}
+                size="small"
+                slotProps={{ htmlInput: { inputMode: 'decimal' }, inputLabel: { shrink: true } }}
+              />
+              {listed && listed.address !== '' && (
+                <Button size="small" variant="text" onClick={() => void readLead()} sx={{ justifySelf: 'start' }}>
+                  Read the leads
+                </Button>
+              )}
+            </div>
+            {atColumn && <SeenTo state={cautions} />}
+            <h2 className="label">{atColumn ? 'Through the column, key in, plug parted' : 'Readings'}</h2>
+            {(!atColumn || cautions.clear) && (
+              <Readings
+                key={atColumn ? 'column' : place}
+                name={atColumn ? 'Readings through the column' : 'Readings'}
+                readings={readings}
+                put={put}
+                meter={listed?.address ? listed : undefined}
+                busy={device.busy}
+                problem={device.problem}
+                onRead={() => void readMeter()}
+              />
+            )}
+          </>
+        )}
+        {d.sheet === 'wiggle' && (
+          <>
+            <SeenTo state={cautions} />
+            <WiggleInput meter={listed?.address ? listed : undefined} captured={captured} put={setCaptured} allowed={cautions.clear} />
+          </>
+        )}
+        <details className={styles.with} open={d.chosen === null || undefined}>
+          <summary>
+            <span>With what</span>
+            <small>{[listed?.name ?? 'meter not described', ladder.title, d.chosen ? `case ${d.chosen.number}` : 'no case'].join(', ')}</small>
+          </summary>
+          <Field
+            name="meter"
+            label="Meter"
+            value={listed ? meterId : ''}
+            put={setMeterId}
+            errors={{}}
+            select
+            size="small"
+            slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+          >
+            <MenuItem value="">Not described</MenuItem>
+            {d.meters.map((m) => (
+              <MenuItem key={m.id} value={m.id}>
+                {m.name}
+              </MenuItem>
+            ))}
+          </Field>
+          <small className="quiet">
+            {accuracyWords(rangeOf(meter, found?.pellets[0]?.joint.mean || 1000))}
+            {listed ? '' : ', assumed.'} <Link to="/shop/meters">Meters of the shop</Link>
+          </small>
+          {listed?.simulated && <SimulatedContact device={device} />}
+          <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => search({ case: id, key: '', ladder: '' })} />
+          {d.keys.length > 1 && (
+            <fieldset className={bench.row}>
+              <legend>Key</legend>
+              {d.keys.map((tag) => (
+                <Choice key={tag} type="radio" name="key" value={tag} checked={d.key === tag} onChange={() => search({ key: tag })}>
+                  tag {tag}
+                </Choice>
+              ))}
+            </fieldset>
+          )}
+          <Field name="ladder" label="Ladder" value={d.ladder} put={(id) => search({ ladder: id })} errors={{}} select size="small">
+            {d.ladders.map((l) => (
+              <MenuItem key={l.id} value={l.id}>
+                {l.title}
+              </MenuItem>
+            ))}
+          </Field>
+          <small className="quiet">
+            {d.known ? 'The ladder of this vehicle’s profile. ' : ''}
+            {ladder.checked ? '' : 'Its numbers were checked by nobody. '}
+            <Link to={`/library/ladders/${ladder.id}`}>See it</Link>
+          </small>
+        </details>
+      </section>
+      <section aria-label="Picture">
+        {d.sheet === 'key' && <KeyPicture sheet={sheet} ladder={ladder} place={place} found={found} />}
+        {d.sheet === 'column' && <ColumnPicture sheet={sheet} found={wiring} allowed={d.contactOhms ?? ladder.contactOhms} />}
+        {d.sheet === 'wiggle' && <WigglePicture captured={captured} found={wiggle} />}
+      </section>
+      <section className={bench.verdict} aria-label="What it says" aria-live="polite">
+        {d.sheet === 'key' && <KeyVerdict found={found} place={place} />}
+        {d.sheet === 'column' && <ColumnVerdict sheet={sheet} found={wiring} />}
+        {d.sheet === 'wiggle' && <WiggleVerdict found={wiggle} />}
+        {(d.sheet === 'wiggle' ? listed?.simulated && wiggle : sheet.simulated) && (
+          <p className="quiet">Values of the simulated meter: no vehicle was measured.</p>
+        )}
+        {d.sheet === 'key' && found && (
+          <div className={styles.setup}>
+            <Field
+              name="vehicleStep"
+              label={ladder.pellets === 2 ? 'Steps of the vehicle, if known' : 'Step of the vehicle, if known'}
+              value={sheet.vehicleStep}
+              put={(value) => setSheet({ ...sheet, vehicleStep: value })}
+              errors={
+                sheet.vehicleStep !== '' && steps.length !== ladder.pellets
+                  ? { vehicleStep: ladder.pellets === 2 ? 'Two numbers, such as 4 5.' : 'One number, such as 6.' }
+                  : {}
+              }
+              max={12}
+              size="small"
+            />
+            {steps.length > 0 && (
+              <Field
+                name="stepSource"
+                label="Known from"
+                value={sheet.stepSource}
+                put={(value) => setSheet({ ...sheet, stepSource: value })}
+                errors={{}}
+                help="A label, papers, or a key that works."
+                max={160}
+                size="small"
+              />
+            )}
+          </div>
+        )}
+        <ProblemSummary errors={act.errors} />
+        <div className={bench.foot}>
+          {!d.fits && <p className="quiet">“{d.family}” has no resistor keys: readings are kept in the case and answer no test there.</p>}
+          {done && d.chosen && (
+            <p role="status">
+              {act.said} <Link to={`/cases/${d.chosen.id}`}>Go to case {d.chosen.number}</Link>
+            </p>
+          )}
+          {d.chosen ? (
+            <Button variant="contained" size="large" loading={act.busy} disabled={!ready || done} onClick={add}>
+              Add to case {d.chosen.number}
+            </Button>
+          ) : (
+            <p className="quiet">Choose a case at the left to add it there.</p>
+          )}
+        </div>
+      </section>
+    </div>
+  );
+}
+
+/** The cautions, large until they are seen to; then out of the way, and still there. */
+function SeenTo({ state }: { state: CautionState }) {
+  if (!state.clear) return <Cautions state={state} />;
+  return (
+    <details className={styles.seen}>
+      <summary>Cautions, seen to</summary>
+      <Cautions state={state} />
+    </details>
+  );
+}

@@ -1,0 +1,113 @@
+import { compareWiring, type Conditions, formatDoubtful, formatOhms, type Ladder, type Wiring } from '../../../core/ladder';
+import styles from './ladder.module.css';
+import { groupsOf, received, type Sheet } from './sheet';
+
+/** The key alone against the key through the column; null until both were read. */
+export function columnFound(sheet: Sheet, ladder: Ladder, contactOhms: number | undefined, conditions: Conditions): Wiring | null {
+  const own = groupsOf(sheet).flatMap((g) => g.readings);
+  if (own.length === 0 || sheet.column.length === 0) return null;
+  return compareWiring(own, sheet.column.map(received), contactOhms === undefined ? ladder : { ...ladder, contactOhms }, conditions);
+}
+
+/** Two values side by side, and between them what contacts and wires add: drawn as the way of the current. */
+export function ColumnPicture({ sheet, found, allowed }: { sheet: Sheet; found: Wiring | null; allowed: number | undefined }) {
+  const own = groupsOf(sheet).flatMap((g) => g.readings);
+  const value = (m: { n: number; mean: number; u: number } | undefined, n: number) =>
+    m && m.n > 0 ? formatDoubtful(m.mean, m.u) : n > 0 ? 'read on' : 'not read yet';
+  const middle = found?.series
+    ? `${formatOhms(found.series.ohms)} in line`
+    : found?.parallel
+      ? `${formatOhms(found.parallel.ohms)} across`
+      : found
+        ? verdictWords[found.verdict]
+        : '';
+  return (
+    <div className={styles.column}>
+      <svg viewBox="0 0 560 150" role="img" aria-label={`Key, contacts and column. ${found ? found.text : 'Not compared yet.'}`}>
+        <g fill="none" stroke="var(--ink)" strokeWidth="2">
+          <rect x="30" y="45" width="60" height="26" rx="3" fill="var(--surface)" />
+          <path d="M60 45V25H250M60 71V111H250" />
+          <path d="M310 25H500V58M310 111H500V78" />
+          <rect x="480" y="58" width="40" height="20" rx="3" fill="var(--surface)" />
+          {found?.verdict === 'open' || found?.verdict === 'jumping' ? (
+            <path d="M250 25l26 -12M310 25H284" />
+          ) : found?.series ? (
+            <>
+              <path d="M250 25H262M298 25H310" />
+              <rect x="262" y="16" width="36" height="18" rx="2" fill="var(--surface)" stroke="var(--red)" />
+            </>
+          ) : (
+            <path d="M250 25H310" />
+          )}
+          <path d="M250 111H310" />
+          {(found?.parallel || found?.verdict === 'short') && (
+            <>
+              <path d="M280 25V52M280 86V111" stroke="var(--red)" strokeDasharray="4 3" />
+              <rect x="270" y="52" width="20" height="34" rx="2" fill="var(--surface)" stroke="var(--red)" />
+            </>
+          )}
+        </g>
+        <g fill="var(--ink)" fontFamily="Barlow Condensed" fontSize="17" fontWeight="600" textAnchor="middle">
+          <text x="60" y="138">
+            key
+          </text>
+          <text x="280" y="138">
+            contacts and wires
+          </text>
+          <text x="500" y="138">
+            connector
+          </text>
+        </g>
+      </svg>
+      <dl>
+        <div>
+          <dt>The key alone</dt>
+          <dd className="mono">{value(found?.key, own.length)}</dd>
+        </div>
+        <div>
+          <dt>Between</dt>
+          <dd className="mono">{middle || '—'}</dd>
+        </div>
+        <div>
+          <dt>Through the column</dt>
+          <dd className="mono">{value(found?.column, sheet.column.length)}</dd>
+        </div>
+      </dl>
+      {allowed !== undefined && <p className="quiet">Good contacts and wires add at most {formatOhms(allowed)} on this vehicle.</p>}
+    </div>
+  );
+}
+const verdictWords = { equal: 'equal', series: '', parallel: '', open: 'open', short: 'shorted', jumping: 'jumping', unclear: 'not clear' } as const;
+
+export function ColumnVerdict({ sheet, found }: { sheet: Sheet; found: Wiring | null }) {
+  const own = groupsOf(sheet).length > 0;
+  if (!found)
+    return (
+      <>
+        <h2>{own ? 'Now through the column' : 'First the key alone'}</h2>
+        <p className="quiet">
+          {own
+            ? 'Part the plug of the module, put the key in, and read at the plug on the column’s side. Five readings, nothing moved.'
+            : 'Read the key alone on the first sheet. The comparison uses the same meter and the same leads.'}
+        </p>
+      </>
+    );
+  return (
+    <>
+      <h2>{headWords[found.verdict]}</h2>
+      <p className={styles.said}>{found.text}</p>
+      {found.verdict === 'equal' && (
+        <p className="quiet">Equal at rest says little of a wire that breaks where it bends: move the column on the next sheet.</p>
+      )}
+    </>
+  );
+}
+const headWords = {
+  equal: 'Equal.',
+  series: 'Resistance in line.',
+  parallel: 'A path across.',
+  open: 'Open.',
+  short: 'Shorted.',
+  jumping: 'It jumps.',
+  unclear: 'Not clear yet.',
+} as const;

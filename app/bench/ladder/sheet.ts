@@ -1,0 +1,65 @@
+import type { ReadingGroup } from '../../../core/ladder';
+
+/** A reading as it goes through JSON: null is an overload. */
+export type Sent = number | null;
+export const received = (r: Sent): number => r ?? Infinity;
+export const sent = (ohms: number): Sent => (Number.isFinite(ohms) ? ohms : null);
+
+/** Side and orientation of a pellet: as it goes in, or turned over. */
+export const places = ['1in', '1turned', '2in', '2turned'] as const;
+export type Place = (typeof places)[number];
+export const sideOf = (place: Place): 1 | 2 => (place.startsWith('1') ? 1 : 2);
+export const isTurned = (place: Place): boolean => place.endsWith('turned');
+
+/** What stands on the worksheet of a resistor key, as it was typed; kept in this tab until it is in a case. */
+export interface Sheet {
+  lead: string;
+  temperature: string;
+  groups: Record<Place, Sent[]>;
+  column: Sent[];
+  /** The step that the vehicle is known to have, as typed, and where that is known from. */
+  vehicleStep: string;
+  stepSource: string;
+  /** The simulated meter gave some of it. */
+  simulated: boolean;
+}
+
+export const emptySheet: Sheet = {
+  lead: '',
+  temperature: '',
+  groups: { '1in': [], '1turned': [], '2in': [], '2turned': [] },
+  column: [],
+  vehicleStep: '',
+  stepSource: '',
+  simulated: false,
+};
+
+const isReadings = (list: unknown): list is Sent[] =>
+  Array.isArray(list) && list.length <= 1000 && list.every((r) => r === null || (typeof r === 'number' && r >= 0));
+
+/** A sheet that this tab kept, if it still makes sense. */
+export function readKeptSheet(kept: unknown): Sheet | undefined {
+  const s = kept as Sheet;
+  if (typeof s !== 'object' || typeof s.groups !== 'object' || s.groups === null) return undefined;
+  const texts = [s.lead, s.temperature, s.vehicleStep, s.stepSource];
+  if (!texts.every((t) => typeof t === 'string' && t.length <= 200) || !isReadings(s.column)) return undefined;
+  return places.every((p) => isReadings(s.groups[p])) && typeof s.simulated === 'boolean' ? s : undefined;
+}
+
+/** The readings of the key alone, by side and orientation. */
+export const groupsOf = (sheet: Sheet): ReadingGroup[] =>
+  places.filter((p) => sheet.groups[p].length > 0).map((p) => ({ side: sideOf(p), turned: isTurned(p), readings: sheet.groups[p].map(received) }));
+
+/** A number that was typed, in its range; null: nothing is typed; undefined: it can't be used. */
+export function typedNumber(text: string, min: number, max: number): number | null | undefined {
+  if (text.trim() === '') return null;
+  const value = Number(text.trim().replace(',', '.'));
+  return Number.isFinite(value) && value >= min && value <= max ? value : undefined;
+}
+
+/** `6`, or `4 5` where a key has two pellets. */
+export const typedSteps = (text: string): number[] =>
+  text
+    .split(/[\s,;+/]+/)
+    .filter((t) => /^\d{1,4}$/.test(t))
+    .map(Number);

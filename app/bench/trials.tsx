@@ -1,0 +1,289 @@
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { groupLooks, trialsVerdict } from '../../core/trials';
+import { formatChance } from '../../core/units';
+import { parseMeasurement } from '../../server/measurements/form';
+import { recordMeasurement, testsOf } from '../../server/measurements/record';
+import { parseBenchQuery } from '../../server/queries';
+import { here } from '../../server/requestContext';
+import { Field } from '../intake/parts';
+import { acting } from '../respond.server';
+import { Choice } from '../ui/Choice';
+import { newCommandId } from '../ui/commandId';
+import { useKeys } from '../ui/keys';
+import { ProblemSummary } from '../ui/problems';
+import { useAct } from '../ui/useAct';
+import { useKept } from '../ui/useKept';
+import type { Route } from './+types/trials';
+import { benchCase } from './benchCase.server';
+import bench from './bench.module.css';
+import { CasePick } from './CasePick';
+import styles from './trials.module.css';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Repeated looks · Bloodstone' }];
+export const handle = {
+  place: ({ chosen }: Route.ComponentProps['loaderData']) => ({
+    title: 'Repeated looks',
+    detail: chosen ? `case ${chosen.number} · ${chosen.vehicle}` : 'counted on the bench',
+  }),
+};
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { services } = context.get(here);
+  const query = parseBenchQuery(new URL(request.url).searchParams);
+  const { record, cases, keys } = await benchCase(services.database.db, query.caseId);
+  const family = record ? await services.documents.family(record.family) : undefined;
+  return {
+    cases,
+    keys,
+    chosen: record ? { id: record.id, number: record.number, vehicle: record.vehicle } : null,
+    tests: (family ? testsOf(family, 'trials') : []).map((t) => ({
+      id: t.id,
+      title: t.title,
+      do: t.do,
+      hit: t.instrument!.hit!,
+      atLeast: t.instrument!.atLeast!,
+    })),
+  };
+}
+
+export async function action(args: Route.ActionArgs) {
+  return acting('/bench/trials', args, {
+    measure: async ({ form, services, act }) => {
+      const { answered } = await recordMeasurement(services, act(), parseMeasurement(form));
+      return {
+        said: answered.length > 0 ? `In the ledger of the case: ${answered.join(', ')}.` : 'The looks are kept in the case. They answer no test yet.',
+      };
+    },
+  });
+}
+
+interface Look {
+  atS: number;
+  hit: boolean;
+  key: string | null;
+  note: string;
+}
+interface Counted {
+  what: string;
+  hit: string;
+  looks: Look[];
+}
+const empty: Counted = { what: 'Field of the coil at ignition on', hit: 'emits', looks: [] };
+
+function readKept(kept: unknown): Counted | undefined {
+  const c = kept as Counted;
+  if (typeof c !== 'object' || typeof c.what !== 'string' || typeof c.hit !== 'string' || !Array.isArray(c.looks) || c.looks.length > 5000)
+    return undefined;
+  const isLook = (l: unknown): l is Look =>
+    typeof l === 'object' &&
+    l !== null &&
+    typeof (l as Look).hit === 'boolean' &&
+    typeof (l as Look).atS === 'number' &&
+    typeof (l as Look).note === 'string';
+  return c.looks.every(isLook) ? c : undefined;
+}
+
+const targets = { '0.1': 'one in ten', '0.05': 'one in twenty', '0.01': 'one in a hundred' } as const;
+
+/** A look with two answers, made again and again: how often, and what so many still allow. */
+export default function TrialsBench({ loaderData: d }: Route.ComponentProps) {
+  return <Counter key={d.chosen?.id ?? 'bench'} d={d} />;
+}
+
+function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
+  const [counted, setCounted] = useKept<Counted>(`trials.${d.chosen?.id ?? 'bench'}`, empty, readKept);
+  const [key, setKey] = useState<string | null>(d.keys[0] ?? null);
+  const [chip, setChip] = useState('');
+  const [target, setTarget] = useState<keyof typeof targets>('0.05');
+  const [began, setBegan] = useState(0);
+  const [sentState, setSentState] = useState('');
+  const navigate = useNavigate();
+  const act = useAct<typeof action>('trials');
+  const test = d.tests[0];
+  const hit = test?.hit ?? counted.hit;
+  const groups = groupLooks(counted.looks);
+  const said = trialsVerdict(groups, hit, { target: Number(target) });
+  const look = (isHit: boolean) => {
+    const now = performance.now() / 1000;
+    if (counted.looks.length === 0) setBegan(now);
+    // After a reload the seconds go on from the last look.
+    const last = counted.looks.at(-1)?.atS ?? 0;
+    const atS = Math.max(last, Math.round((began > 0 ? now - began : last + 1) * 10) / 10);
+    setCounted({ ...counted, looks: [...counted.looks, { atS: counted.looks.length === 0 ? 0 : atS, hit: isHit, key, note: chip.trim() }] });
+  };
+  const back = () => setCounted({ ...counted, looks: counted.looks.slice(0, -1) });
+  useKeys([
+    { keys: '1', shown: '1', say: hit, act: () => look(true) },
+    { keys: '2', shown: '2', say: 'does not', act: () => look(false) },
+    ...(counted.looks.length > 0 ? [{ keys: 'u', shown: 'u', say: 'take back the last look', act: back }] : []),
+  ]);
+  const state = JSON.stringify(counted);
+  const done = sentState === state && !act.busy && act.data !== undefined && !('problems' in act.data);
+  const add = () => {
+    setSentState(state);
+    const what = test?.title ?? counted.what;
+    act.sendJson(
+      { intent: 'measure', kind: 'trials', case: d.chosen!.id, raw: { what: what || 'Repeated looks', hit, looks: counted.looks } },
+      newCommandId(),
+    );
+  };
+  const chips = [...new Set(counted.looks.map((l) => l.note).filter(Boolean))];
+  return (
+    <div className={bench.sheet}>
+      <h1 className="hidden">Repeated looks</h1>
+      <section className={bench.input} aria-label="What is looked at">
+        <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => void navigate(id === '' ? '?' : `?case=${id}`, { replace: true })} />
+        {test ? (
+          <p>
+            <span className="label">{test.title}</span>
+            <br />
+            {test.do}
+          </p>
+        ) : (
+          <>
+            <Field
+              name="what"
+              label="What is looked at"
+              value={counted.what}
+              put={(what) => setCounted({ ...counted, what })}
+              errors={{}}
+              max={120}
+            />
+            <Field
+              name="hit"
+              label="In one word, when it is so"
+              value={counted.hit}
+              put={(word) => setCounted({ ...counted, hit: word })}
+              errors={{}}
+              max={40}
+              help="Such as emits, starts, clicks."
+            />
+            {d.chosen && <p className="quiet">Its system has no test for this: the looks are kept in the case, and answer none.</p>}
+          </>
+        )}
+        {d.keys.length > 0 && (
+          <fieldset className={bench.row}>
+            <legend>Which key is in</legend>
+            {d.keys.map((tag) => (
+              <Choice key={tag} type="radio" name="key" value={tag} checked={key === tag} onChange={() => setKey(tag)}>
+                tag {tag}
+              </Choice>
+            ))}
+            <Choice type="radio" name="key" value="" checked={key === null} onChange={() => setKey(null)}>
+              a key without a tag, or none
+            </Choice>
+          </fieldset>
+        )}
+        <Field name="chip" label="Chip kind, if the detector names one" value={chip} put={setChip} errors={{}} max={80} size="small" />
+        <Field
+          name="target"
+          label="Rule out misses of more than"
+          value={target}
+          put={(v) => setTarget(v as keyof typeof targets)}
+          errors={{}}
+          select
+          size="small"
+        >
+          {Object.entries(targets).map(([value, say]) => (
+            <MenuItem key={value} value={value}>
+              {say}
+            </MenuItem>
+          ))}
+        </Field>
+      </section>
+      <section aria-label="Looks">
+        <div className={styles.answers}>
+          <button type="button" onClick={() => look(true)}>
+            <span className="keycap" aria-hidden="true">
+              1
+            </span>
+            <b>It {hit || 'is so'}</b>
+          </button>
+          <button type="button" onClick={() => look(false)}>
+            <span className="keycap" aria-hidden="true">
+              2
+            </span>
+            <b>It does not</b>
+          </button>
+        </div>
+        <p className={styles.count} role="status" aria-label="Count">
+          <span className="mono">
+            {said.hits} of {said.trials}
+          </span>
+        </p>
+        {groups.map((g) => (
+          <div key={g.name} className={styles.group}>
+            <h2 className="label">
+              {g.name}: {g.hits} of {g.trials}
+            </h2>
+            <ol className={styles.tally} aria-label={`Looks with ${g.name}`}>
+              {counted.looks
+                .filter((l) => (l.key === null ? 'no tag' : `tag ${l.key}`) === g.name)
+                .slice(-120)
+                .map((l, i) => (
+                  <li key={i} data-hit={l.hit || undefined}>
+                    <span className="hidden">{l.hit ? hit : 'does not'}</span>
+                  </li>
+                ))}
+            </ol>
+          </div>
+        ))}
+        {counted.looks.length > 0 && (
+          <div className={bench.row}>
+            <Button variant="outlined" color="inherit" onClick={back}>
+              Take back the last
+            </Button>
+            <Button variant="text" color="inherit" onClick={() => setCounted({ ...counted, looks: [] })}>
+              Begin anew
+            </Button>
+          </div>
+        )}
+      </section>
+      <section className={bench.verdict} aria-label="What it says" aria-live="polite">
+        <h2>{said.head}</h2>
+        <p className={bench.said}>{said.text}</p>
+        {said.trials > 0 && (
+          <dl className={styles.figures}>
+            <div>
+              <dt>Rate</dt>
+              <dd className="mono">{formatChance(said.rate!)}</dd>
+            </div>
+            <div>
+              <dt>True rate, 95 %</dt>
+              <dd className="mono">
+                {formatChance(said.low)} to {formatChance(said.high)}
+              </dd>
+            </div>
+            <div>
+              <dt>Misses at most, 95 %</dt>
+              <dd className="mono">{formatChance(said.missUpper)}</dd>
+            </div>
+          </dl>
+        )}
+        {chips.length > 0 && <p>Named by the detector: {chips.join(', ')}.</p>}
+        {test && said.trials > 0 && said.state !== 'sometimes' && said.trials < test.atLeast && (
+          <p className="quiet">{test.atLeast - said.trials} more looks before it answers the test of the case.</p>
+        )}
+        <p className="quiet">A coil that emits is not yet one that receives.</p>
+        <ProblemSummary errors={act.errors} />
+        <div className={bench.foot}>
+          {done && d.chosen && (
+            <p role="status">
+              {act.said} <Link to={`/cases/${d.chosen.id}`}>Go to case {d.chosen.number}</Link>
+            </p>
+          )}
+          {d.chosen ? (
+            <Button variant="contained" size="large" loading={act.busy} disabled={said.trials === 0 || done} onClick={add}>
+              Add to case {d.chosen.number}
+            </Button>
+          ) : (
+            <p className="quiet">Choose a case at the left to add it there.</p>
+          )}
+        </div>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,141 @@
+import Joi from 'joi';
+import { longestWiggleS, type Meter, mostReadings } from '../../core/ladder';
+import type { DocumentPin } from '../../core/library';
+import type { MeasurementKind } from '../db/schema';
+import { tag } from '../intake';
+import { line, optionalLine, parseForm } from '../parseForm';
+
+/** Ohms as they go through JSON: null is an overload. */
+export type SentReading = number | null;
+
+/** Under what resistances were read. */
+export interface Circumstances {
+  leadOhms: number | null;
+  temperatureC: number | null;
+}
+
+export interface PelletRaw extends Circumstances {
+  groups: { side: 1 | 2; turned: boolean; readings: SentReading[] }[];
+  /** The step that the vehicle is known to have, by side, and where that is known from; none where nobody knows. */
+  vehicleSteps: number[];
+  stepSource: string;
+}
+export interface WiringRaw extends Circumstances {
+  key: SentReading[];
+  column: SentReading[];
+}
+export interface WiggleRaw {
+  samples: [number, SentReading][];
+  marks: [number, string][];
+}
+export interface TrialsRaw {
+  /** What was looked at, and what a hit is called. */
+  what: string;
+  hit: string;
+  /** Seconds from the first look; the key, or null where none was in. */
+  looks: { atS: number; hit: boolean; key: string | null; note: string }[];
+}
+
+export type Raw = { pellet: PelletRaw; wiring: WiringRaw; wiggle: WiggleRaw; trials: TrialsRaw };
+/** What is kept: all that was read, with the ladder's version and the meter as it was described then. */
+export type Kept<K extends MeasurementKind = MeasurementKind> = Raw[K] & { ladder?: DocumentPin; meter?: Meter };
+
+const ohms = Joi.number().min(0).max(1e9).allow(null);
+const readings = Joi.array().items(ohms).max(mostReadings);
+const circumstances = {
+  leadOhms: Joi.number().min(0).max(1000).allow(null).required(),
+  temperatureC: Joi.number().min(-60).max(150).allow(null).required(),
+};
+const wiggleS = Joi.number()
+  .min(0)
+  .max(longestWiggleS + 5)
+  .required();
+const rawForms = {
+  pellet: {
+    ...circumstances,
+    groups: Joi.array()
+      .items(Joi.object({ side: Joi.number().valid(1, 2).required(), turned: Joi.boolean().required(), readings: readings.min(1).required() }))
+      .min(1)
+      .max(4)
+      .unique((a: PelletRaw['groups'][0], b: PelletRaw['groups'][0]) => a.side === b.side && a.turned === b.turned)
+      .required(),
+    vehicleSteps: Joi.array().items(Joi.number().integer().min(0).max(9999)).max(2).default([]),
+    stepSource: optionalLine(160),
+  },
+  wiring: { ...circumstances, key: readings.min(1).required(), column: readings.min(1).required() },
+  wiggle: {
+    samples: Joi.array().items(Joi.array().ordered(wiggleS, ohms.required()).length(2)).min(1).max(2000).required(),
+    marks: Joi.array()
+      .items(Joi.array().ordered(wiggleS, line(60).required()).length(2))
+      .max(100)
+      .default([]),
+  },
+  trials: {
+    what: line(120).required(),
+    hit: line(40).required(),
+    looks: Joi.array()
+      .items(
+        Joi.object({
+          atS: Joi.number().min(0).max(1e7).required(),
+          hit: Joi.boolean().required(),
+          key: tag.allow(null).default(null),
+          note: optionalLine(80),
+        }),
+      )
+      .min(1)
+      .max(5000)
+      .required(),
+  },
+} as const satisfies Record<MeasurementKind, Joi.PartialSchemaMap>;
+
+/** A measurement as the bench sends it. */
+export type NewMeasurement = {
+  [K in MeasurementKind]: { kind: K; case: number; key?: string; ladder?: string; meter?: string; raw: Raw[K] };
+}[MeasurementKind];
+
+const isResistance = Joi.valid('pellet', 'wiring', 'wiggle');
+const envelope = {
+  kind: Joi.string()
+    .valid(...Object.keys(rawForms))
+    .required(),
+  case: Joi.number().integer().min(1).max(999_999_999).required(),
+  key: tag.empty(''),
+  ladder: Joi.string()
+    .pattern(/^[a-z][A-Za-z0-9-]{0,59}$/, 'the name of a ladder')
+    .when('kind', { is: Joi.valid('pellet', 'wiring'), then: Joi.required() }),
+  /** The shop's meter; empty: not described. */
+  meter: optionalLine(60).when('kind', { is: isResistance, otherwise: Joi.forbidden() }),
+};
+
+/** One form for each kind of `raw`, chosen by the kind that stands beside it. */
+const rawOf = (more: (kind: MeasurementKind) => Joi.PartialSchemaMap): Joi.Schema =>
+  Object.entries<Joi.PartialSchemaMap>(rawForms).reduce<Joi.Schema>(
+    (schema, [kind, fields]) =>
+      Joi.when('kind', { is: kind, then: Joi.object({ ...fields, ...more(kind as MeasurementKind) }).required(), otherwise: schema }),
+    Joi.any(),
+  );
+
+export const parseMeasurement = (data: unknown) => parseForm<NewMeasurement>(Joi.object({ ...envelope, raw: rawOf(() => ({})) }), data);
+
+const range = Joi.object({
+  upToOhms: Joi.number().positive().max(1e9).required(),
+  percent: Joi.number().min(0).max(20).required(),
+  digits: Joi.number().min(0).max(1000).required(),
+  resolutionOhms: Joi.number().positive().max(1e6).required(),
+});
+export const meterRanges = Joi.array().items(range).min(1).max(12).required();
+
+const pin = Joi.object({
+  id: line(60).required(),
+  version: Joi.number().integer().min(1).required(),
+  hash: Joi.string().hex().length(64).required(),
+});
+
+/** What stands in the database or in the file of another shop. */
+export const keptMeasurement = {
+  kind: envelope.kind,
+  raw: rawOf((kind) => ({
+    ladder: kind === 'pellet' || kind === 'wiring' ? pin.required() : pin.forbidden(),
+    meter: Joi.object({ name: line(60).required(), ranges: meterRanges }),
+  })),
+};
