@@ -191,6 +191,21 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
                   Read the leads
                 </Button>
               )}
+              {ladder.ppmPerKelvin !== undefined && (
+                <Field
+                  name="temperature"
+                  label="Temperature of the key, °C"
+                  value={sheet.temperature}
+                  put={(value) => setSheet({ ...sheet, temperature: value })}
+                  errors={temperature === undefined ? { temperature: 'Degrees from -60 to 150, such as 21.' } : {}}
+                  help={
+                    temperature === null ? 'If known: it is reckoned back to 20 °C.' : `Reckoned back with ${ladder.ppmPerKelvin} ppm for a kelvin.`
+                  }
+                  max={6}
+                  size="small"
+                  slotProps={{ htmlInput: { inputMode: 'decimal' }, inputLabel: { shrink: true } }}
+                />
+              )}
             </div>
             {atColumn && <SeenTo state={cautions} />}
             <h2 className="label">{atColumn ? 'Through the column, key in, plug parted' : 'Readings'}</h2>

@@ -63,6 +63,8 @@ test('a column says the line of every cell that is no reading', () => {
       { path: 'line 4', code: 'negative' },
     ],
   });
+  // A single word is a slip, not the header of nothing.
+  expect(parseReadings('twelve')).toMatchObject({ ok: false, problems: [{ code: 'number' }] });
   expect(parseReadings(' \n')).toMatchObject({ ok: false, problems: [{ code: 'empty' }] });
 });
 

@@ -44,15 +44,16 @@ export function parseReading(text: string, path = ''): Result<Reading> {
 const quoted = (text: string): string => JSON.stringify(text.slice(0, 40));
 
 /**
- * Readings as a column or a line: one to a line, or parted by semicolons, tabs, blanks, or a comma with a blank after it. A first line that holds no
- * digit is a header.
+ * Readings as a column or a line: one to a line, or parted by semicolons, tabs, blanks, or a comma with a blank after it. A first line of several that
+ * holds no digit is a header.
  * @returns every reading, or each cell that is none, with its line
  */
 export function parseReadings(text: string): Result<Reading[]> {
   const readings: Reading[] = [];
   const problems: Problem[] = [];
   const lines = text.replace(/^\ufeff/, '').split(/\r\n|\r|\n/);
-  const header = lines.findIndex((l) => l.trim() !== '');
+  const written = lines.flatMap((l, i) => (l.trim() === '' ? [] : [i]));
+  const header = written.length > 1 ? written[0] : undefined;
   lines.forEach((line, i) => {
     if (i === header && !/\d|∞|^\W*(O\.?L|over|open|inf)/i.test(line)) return;
     for (const cell of cellsOf(line)) {

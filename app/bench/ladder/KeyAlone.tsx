@@ -53,7 +53,7 @@ export function KeyPicture({ sheet, ladder, place, found }: { sheet: Sheet; ladd
         )}
         <details>
           <summary>As a table</summary>
-          <div className={styles.table}>
+          <div className={styles.table} tabIndex={0} role="region" aria-label="Steps and their chances">
             <table>
               <thead>
                 <tr>

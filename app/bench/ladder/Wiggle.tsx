@@ -121,7 +121,7 @@ export function WigglePicture({ captured, found }: { captured: Captured; found: 
         <WiggleChart samples={captured.samples} marks={captured.marks} rest={found?.rest ?? NaN} />
       </Plot>
       {found && found.breaks.length > 0 && (
-        <div className={styles.table}>
+        <div className={styles.table} tabIndex={0} role="region" aria-label="Breaks found">
           <table>
             <caption className="label">Breaks</caption>
             <thead>

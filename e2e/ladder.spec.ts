@@ -1,0 +1,311 @@
+import type { Page } from '@playwright/test';
+import { choose, expect, openCase, seeNoViolations, test } from './bench';
+
+const verdict = 'section[aria-label="What it says"]';
+
+/** Types readings one after the other, each ended by Enter, as at a bench with a meter. */
+async function type(page: Page, field: string, ...readings: string[]) {
+  const box = page.getByLabel(`${field}: next reading`);
+  await box.click();
+  for (const reading of readings) {
+    await page.keyboard.type(reading);
+    await page.keyboard.press('Enter');
+  }
+}
+async function pelletCase(page: Page, vehicle: string): Promise<string> {
+  return openCase(page, { vehicle, system: /Veskar Ledger/, keys: [{ tag: 'A' }, { tag: 'B' }] });
+}
+
+test('by keyboard alone: readings, wrong input, both orientations, reload in the middle, into the case', async ({ page }) => {
+  const path = await pelletCase(page, 'Veskar Ledger, by keyboard');
+  const id = path.split('/').at(-1)!;
+  await page.goto(`/bench/ladder?case=${id}&key=A`);
+  await page.waitForLoadState('networkidle');
+  await expect(page.locator(verdict)).toContainText('Nothing read yet');
+  await expect(page.getByText('Not measured: up to 1 Ω may be theirs.')).toBeVisible();
+  await seeNoViolations(page);
+
+  await page.getByLabel('Leads, tips together').focus();
+  await page.keyboard.type('0,4');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('21');
+  await page.keyboard.press('Tab');
+  await expect(page.getByLabel('Readings: next reading')).toBeFocused();
+  await page.keyboard.type('twelve');
+  await page.keyboard.press('Enter');
+  // What was typed stays in the field, to be corrected there.
+  await expect(page.getByRole('alert').filter({ hasText: 'Found "twelve", which is no reading.' })).toBeVisible();
+  await expect(page.getByLabel('Readings: next reading')).toHaveValue('twelve');
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('-3');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: 'No resistance is below zero.' })).toBeVisible();
+  await page.keyboard.press('Control+A');
+  for (const reading of ['1.391k', '1388', '1,384 k', '1k386']) {
+    await page.keyboard.type(reading);
+    await page.keyboard.press('Enter');
+  }
+  await expect(page.getByRole('list', { name: 'Readings', exact: true }).getByRole('listitem')).toHaveCount(4);
+  await expect(page.locator(verdict)).toContainText('Step 6.');
+  await expect(page.locator(verdict)).toContainText('Read the other orientation too.');
+  // A kilohm typed as ohm stands out in the list, and is taken back with one key.
+  await page.keyboard.type('1.387');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('A power of ten away from the others: typed in another unit?')).toBeVisible();
+  await page.getByRole('tab', { name: 'The key alone' }).focus();
+  await page.keyboard.press('u');
+  await expect(page.getByRole('list', { name: 'Readings', exact: true }).getByRole('listitem')).toHaveCount(4);
+
+  await page.getByRole('radio', { name: /^as it goes in/ }).focus();
+  await page.keyboard.press('ArrowRight');
+  await type(page, 'Readings', '1389', '1387');
+  await page.reload();
+  await page.waitForLoadState('networkidle');
+  await expect(page.getByRole('radio', { name: 'as it goes in · 4' })).toBeChecked();
+  await expect(page.getByRole('radio', { name: 'turned over · 2' })).toBeVisible();
+  await expect(page.getByLabel('Leads, tips together')).toHaveValue('0,4');
+  await expect(page.locator(verdict)).toContainText('Step 6.');
+  await expect(page.locator(verdict)).not.toContainText('other orientation');
+  await page.getByText('As a table').click();
+  await expect(page.getByRole('row', { name: /^6 1\.4 kΩ 1\.32 kΩ to 1\.48 kΩ 0\.999 4$|^6 1\.4 kΩ 1\.32 kΩ to 1\.48 kΩ 1\.000 4$/ })).toBeVisible();
+  await page.getByText('Where the doubt comes from').click();
+  await expect(page.getByRole('row', { name: /^Leads and warmth leads measured and subtracted B/ })).toBeVisible();
+  await seeNoViolations(page);
+
+  await page.getByLabel('Step of the vehicle, if known').fill('7');
+  await page.getByLabel('Known from').fill('label in the glove box');
+  await page.getByRole('button', { name: /^Add to case/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText("In the ledger of the case: Pellet measured, Step of this key against the vehicle's.")).toBeVisible();
+  await page.getByRole('link', { name: /^Go to case/ }).click();
+  await page.waitForURL(path);
+  const ledger = page.getByRole('complementary', { name: 'What we know' });
+  await expect(ledger.getByText('Pellet measured, tag A')).toBeVisible();
+  await expect(ledger.getByText(/The vehicle has 7 \(label in the glove box\): another\./).first()).toBeVisible();
+});
+
+test('pasted, from a file, overloads, one reading: each is said as what it is', async ({ page }) => {
+  await page.goto('/bench/ladder?ladder=veskar-twelve');
+  await page.waitForLoadState('networkidle');
+  await type(page, 'Readings', '1600');
+  await expect(page.locator(verdict)).toContainText('Between steps 6 and 7.');
+  await expect(page.locator(verdict)).toContainText('One reading says nothing about a loose contact: take five.');
+  await page.getByRole('button', { name: 'Clear' }).click();
+  await page
+    .getByLabel('Readings: file of readings')
+    .setInputFiles({ name: 'r.csv', mimeType: 'text/csv', buffer: Buffer.from('ohms\n1401\n1.4k\nOL\nabc') });
+  await expect(page.getByRole('alert').filter({ hasText: 'line 5: Found "abc"' })).toBeVisible();
+  await page
+    .getByLabel('Readings: file of readings')
+    .setInputFiles({ name: 'r.csv', mimeType: 'text/csv', buffer: Buffer.from('ohms\nOL\nOL\nOL\nOL') });
+  await expect(page.locator(verdict)).toContainText('Open.');
+  await page.getByRole('button', { name: 'Clear' }).click();
+  await page.getByLabel('Readings: file of readings').setInputFiles({
+    name: 'many.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(Array.from({ length: 1000 }, (_none, i) => 1400 + (i % 3)).join('\n')),
+  });
+  await expect(page.locator(verdict)).toContainText('1000 readings');
+  await expect(page.getByText('960 earlier readings are not listed.')).toBeVisible();
+  await type(page, 'Readings', '1400');
+  await expect(page.getByText('That would be more than 1000 readings. Clear some first.')).toBeVisible();
+  await expect(page.getByText('Choose a case at the left to add it there.')).toBeVisible();
+});
+
+test('with the simulated meter: leads, key, column behind its cautions, a worn contact while it is moved', async ({ page }) => {
+  const path = await pelletCase(page, 'Veskar Ledger, at the meter');
+  const id = path.split('/').at(-1)!;
+  await page.goto(`/bench/ladder?case=${id}&key=A`);
+  await page.waitForLoadState('networkidle');
+  await page.getByText('With what').click();
+  await choose(page, 'Meter', 'Simulated meter');
+  const connect = async (ohms: string, worn: string) => {
+    await page.getByLabel('Resistor').fill(ohms);
+    await page.getByLabel('Contact, from sound to broken').fill(worn);
+    await page.getByRole('button', { name: 'Connect' }).click();
+    await expect(page.getByText('Connected.')).toBeVisible();
+  };
+  const readings = page.getByRole('list', { name: /^Readings/ }).getByRole('listitem');
+  const read = async (n: number) => {
+    for (let i = 1; i <= n; i += 1) {
+      await page.getByRole('button', { name: 'Read the meter' }).click();
+      await expect(readings).toHaveCount(i);
+    }
+  };
+  await connect('0', '0');
+  await page.getByRole('button', { name: 'Read the leads' }).click();
+  await expect(page.getByLabel('Leads, tips together')).toHaveValue(/^0\.\d+$/);
+  await connect('1402', '0');
+  await read(4);
+  await expect(page.locator(verdict)).toContainText('Step 6.');
+  await expect(page.locator(verdict)).toContainText('Values of the simulated meter: no vehicle was measured.');
+
+  await page.getByRole('tab', { name: 'Key against column' }).click();
+  await expect(page.getByText('Airbag at the column')).toBeVisible();
+  await expect(page.getByLabel('Readings through the column: next reading')).toHaveCount(0);
+  await page.getByLabel('Seen to, all of it').check();
+  await connect('1445', '0');
+  await read(4);
+  await expect(page.locator(verdict)).toContainText('Resistance in line.');
+  await expect(page.locator(verdict)).toContainText('good contacts add at most 7 Ω');
+  await seeNoViolations(page);
+  await page.getByRole('button', { name: /^Add to case/ }).click();
+  await expect(page.getByText('In the ledger of the case: The same key through the column.')).toBeVisible();
+
+  await page.getByRole('tab', { name: 'Wiggle' }).click();
+  await connect('1402', '40');
+  await page.getByRole('button', { name: /^Read for up to 60 s/ }).click();
+  await expect(page.getByRole('timer', { name: 'Read for' })).toContainText(/[1-9] s · \d+ readings/);
+  await page.getByRole('button', { name: 'tilt up' }).click();
+  await expect(page.locator(verdict)).toContainText('It breaks.');
+  await expect(page.getByRole('table', { name: 'Breaks' }).getByRole('cell', { name: 'tilt up' }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'End the capture' }).click();
+  await seeNoViolations(page);
+  await page.getByRole('button', { name: /^Add to case/ }).click();
+  await expect(page.getByText('In the ledger of the case: Column moved while reading.')).toBeVisible();
+  await page.getByRole('link', { name: /^Go to case/ }).click();
+  await page.waitForURL(path);
+  const ledger = page.getByRole('complementary', { name: 'What we know' });
+  await expect(ledger.getByText(/^Simulated meter\. \d+(\.\d+)? Ω ± .* more through the column/)).toBeVisible();
+  await expect(ledger.getByText(/^Simulated meter\. .*breaks?, /)).toBeVisible();
+});
+
+test('on a phone: measured with a finger, nothing cut', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/bench/ladder?ladder=dunmore-pair');
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('radio', { name: 'side 2, as it goes in' }).check();
+  await type(page, 'Readings', '1190', '1191');
+  await expect(page.locator(verdict)).toContainText('Side 1 is not measured yet.');
+  await page.getByRole('radio', { name: 'side 1, as it goes in' }).check();
+  await type(page, 'Readings', '770', '769');
+  await expect(page.locator(verdict)).toContainText('Steps 4 and 5.');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await seeNoViolations(page);
+});
+
+test('a meter of the shop, and one that nobody answers for', async ({ page }) => {
+  await page.goto('/shop/meters');
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('button', { name: 'Describe a meter' }).click();
+  await page.getByLabel('Name').fill('Hand meter');
+  await page.getByLabel('Address, if it speaks SCPI over TCP').fill('nowhere');
+  await page.getByLabel('Range up to, Ω').fill('6000');
+  await page.getByLabel('% of reading').fill('0,5');
+  await page.getByLabel('Digits').fill('2');
+  await page.getByLabel('One digit, Ω').fill('1');
+  await page.getByRole('button', { name: 'Save the meter' }).click();
+  await expect(page.getByText(/host and port, such as 192\.168\.0\.40:5025/).first()).toBeVisible();
+  await expect(page.getByLabel('Name')).toHaveValue('Hand meter');
+  await page.getByLabel('Address, if it speaks SCPI over TCP').fill('127.0.0.1:1');
+  await page.getByRole('button', { name: 'Save the meter' }).click();
+  await expect(page.getByText('The meter is saved.')).toBeVisible();
+  await seeNoViolations(page);
+  await page.goto('/bench/ladder?ladder=tarn-ten');
+  await page.waitForLoadState('networkidle');
+  await choose(page, 'Meter', 'Hand meter');
+  await expect(page.getByText('± (0.5 % + 2 digits), steps of 1 Ω')).toBeVisible();
+  await page.getByRole('button', { name: 'Read the meter' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Nobody answers at 127.0.0.1:1. Is the meter on, and in this network?' })).toBeVisible();
+  await page.goto('/shop/meters');
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('button', { name: 'Take Hand meter out of use' }).click();
+  await expect(page.getByText('The meter is out of use.')).toBeVisible();
+});
+
+test('a ladder of the shop: made from CSV, wrong lines said, measured with, saved as YAML', async ({ page }) => {
+  await page.goto('/library');
+  await page.getByRole('link', { name: 'Ladders of resistor keys' }).click();
+  await page.getByRole('link', { name: 'Add a ladder' }).click();
+  await page.waitForURL('/library/ladders/new');
+  await page.waitForLoadState('networkidle');
+  await page.getByLabel('Name').fill('Harbour van ladder');
+  await page.getByLabel('Where the numbers come from').fill('folder 7, page 2 (invented)');
+  await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,120,105,130');
+  await expect(page.getByText('line 3, low: The window of step 2 begins at 105 Ω')).toBeVisible();
+  await page.getByRole('button', { name: 'Save the ladder' }).click();
+  await expect(page.getByText(/line 3, low: The window of step 2 begins/).first()).toBeVisible();
+  await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140,160');
+  await expect(page.getByText('2 steps, all of them told apart.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save the ladder' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Harbour van ladder' })).toBeVisible();
+  await expect(page.getByText('Checked by nobody against a source.')).toBeVisible();
+  await seeNoViolations(page);
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save as YAML' }).click()]);
+  expect(download.suggestedFilename()).toMatch(/^shop-harbour-van-ladder-.*\.yaml$/);
+  await page.getByRole('link', { name: 'Measure a key with it' }).click();
+  await page.waitForURL(/\/bench\/ladder\?ladder=shop-harbour/);
+  await page.waitForLoadState('networkidle');
+  await type(page, 'Readings', '151', '150');
+  await expect(page.locator(verdict)).toContainText('Step 2.');
+});
+
+test('repeated looks: counted by key, kept over a reload, enough for the test of the case', async ({ page }) => {
+  const path = await openCase(page, { vehicle: 'Orrin Spool, counted', system: /Orrin Spool/, keys: [{ tag: 'A' }, { tag: 'B' }] });
+  await page.goto(`/bench/trials?case=${path.split('/').at(-1)}`);
+  await page.waitForLoadState('networkidle');
+  await seeNoViolations(page);
+  for (let i = 0; i < 6; i += 1) await page.keyboard.press('1');
+  await page.keyboard.press('2');
+  await page.keyboard.press('u');
+  await expect(page.getByRole('status', { name: 'Count' })).toHaveText('6 of 6');
+  await page.reload();
+  await page.waitForLoadState('networkidle');
+  await expect(page.getByRole('status', { name: 'Count' })).toHaveText('6 of 6');
+  await page.getByRole('radio', { name: 'tag B' }).check();
+  await page.getByLabel('Chip kind, if the detector names one').fill('kind 4');
+  for (let i = 0; i < 4; i += 1) await page.getByRole('button', { name: 'It emits' }).click();
+  await expect(page.locator(verdict)).toContainText('Emits, 10 of 10.');
+  await expect(page.locator(verdict)).toContainText(
+    'A miss rate of up to 26 % is still possible (95 %). 49 more without a miss would rule out more than 5 %.',
+  );
+  await expect(page.locator(verdict)).toContainText('Between the keys there is no more difference than chance makes.');
+  await expect(page.locator(verdict)).toContainText('Named by the detector: kind 4.');
+  await expect(page.getByRole('list', { name: 'Looks with tag B' }).getByRole('listitem')).toHaveCount(4);
+  await seeNoViolations(page);
+  await page.getByRole('button', { name: /^Add to case/ }).click();
+  await expect(page.getByText('In the ledger of the case: Does the ring emit.')).toBeVisible();
+});
+
+test('copy check: hidden, compared, masked until it is shown, nothing kept', async ({ page }) => {
+  const sent: string[] = [];
+  page.on('request', (request) => sent.push(`${request.url()} ${request.postData() ?? ''}`));
+  await page.goto('/bench/copy-check');
+  await page.waitForLoadState('networkidle');
+  const first = page.getByRole('textbox', { name: 'First entry' });
+  await first.fill('3FA8 C01D');
+  await expect(page.getByText('8 characters')).toBeVisible();
+  await seeNoViolations(page);
+  await page.keyboard.press('Enter');
+  await expect(first).toHaveCount(0);
+  await expect(page.getByText('The first is hidden. It has 8 characters.')).toBeVisible();
+  expect(await page.content()).not.toContain('3FA8');
+  await page.getByRole('textbox', { name: 'Second entry' }).fill('3FAB-C1D');
+  await page.keyboard.press('Enter');
+  await expect(page.locator(verdict)).toContainText('2 differences.');
+  await expect(page.locator(verdict)).toContainText('In group 1, character 4: two different characters. They look alike.');
+  await expect(page.locator(verdict)).toContainText('In group 2, character 2: a character is missing in the second.');
+  expect(await page.content()).not.toContain('C01D');
+  await page.getByLabel('Show the characters').check();
+  await expect(page.locator(verdict)).toContainText('8 in the first, B in the second. They look alike.');
+  await expect(page.getByText('three, Foxtrot, Alfa, eight')).toBeVisible();
+  await seeNoViolations(page);
+
+  await page.getByRole('button', { name: 'Type the second again' }).click();
+  await page.getByRole('textbox', { name: 'Second entry' }).fill('3fa8c01d');
+  await page.getByRole('button', { name: 'Compare' }).click();
+  await expect(page.locator(verdict)).toContainText('Equal.');
+  await expect(page.locator(verdict)).toContainText(/Digest [0-9A-F]{4} [0-9A-F]{4}/);
+  await page.getByRole('button', { name: 'Begin anew' }).click();
+  await page.getByLabel('File as the first entry').setInputFiles({ name: 'secret.txt', mimeType: 'text/plain', buffer: Buffer.from('12 34 56') });
+  await expect(page.getByText('The first is the file secret.txt. It has 6 characters.')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Second entry' }).fill('12З456');
+  await expect(
+    page.getByText('character 3: Found “З”, a letter of another alphabet, where only 0 to 9 and A to F can stand. Was 3 meant?'),
+  ).toBeVisible();
+
+  expect(sent.filter((s) => /3FA8|C01D|C1D|123456/i.test(s))).toEqual([]);
+  expect(await page.evaluate(() => JSON.stringify({ ...localStorage, ...sessionStorage }))).not.toMatch(/3FA8|C01D/i);
+  await page.reload();
+  await expect(page.getByRole('textbox', { name: 'First entry' })).toHaveValue('');
+});
