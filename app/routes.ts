@@ -22,6 +22,8 @@ export default [
     route('bench', 'bench/bench.tsx'),
     route('bench/lamp', 'bench/lamp.tsx'),
     route('bench/ladder', 'bench/ladder.tsx'),
+    route('bench/substitute', 'bench/substitute.tsx'),
+    route('bench/steps', 'bench/steps.tsx'),
     route('bench/trials', 'bench/trials.tsx'),
     route('bench/copy-check', 'bench/copyCheck.tsx'),
     route('library', 'library/library.tsx'),

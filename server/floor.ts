@@ -8,10 +8,14 @@ import { readForDiagnosis, stepsOf } from './diagnosis';
 import { listBays } from './shop';
 import { foldRun, type OpenRun, openRuns, programOf } from './runs';
 import type { Services } from './services';
+import { runningLockouts } from './stepSearch';
 
 /** A running run as the clock strip shows it: moments, so that the page counts by itself. */
 export interface StripClock {
-  runId: number;
+  /** Run, or what else waits. */
+  id: string;
+  /** Address of its page. */
+  to: string;
   caseId: number;
   bay: string;
   where: string;
@@ -23,8 +27,27 @@ export interface StripClock {
 
 export async function stripClocks(services: Services): Promise<StripClock[]> {
   const now = services.clock.now();
-  const clocks = (await openRuns(services.database.db, services.documents)).map((r) => stripClock(r, now));
+  const clocks = [
+    ...(await openRuns(services.database.db, services.documents)).map((r) => stripClock(r, now)),
+    ...(await runningLockouts(services)).map(lockoutClock),
+  ];
   return clocks.sort((a, b) => urgency[a.attention] - urgency[b.attention] || (a.wait?.until ?? now) - (b.wait?.until ?? now));
+}
+
+/** A lock-out waits by itself; when it is over the next step may be tried, and nothing is spoilt by trying later. */
+function lockoutClock({ caseId, vehicle, bay, startedAt, until, ladder }: Awaited<ReturnType<typeof runningLockouts>>[number]): StripClock {
+  const place = bay ?? `Case ${caseNumber(caseId)}`;
+  return {
+    id: `steps ${caseId}`,
+    to: `/bench/steps?case=${caseId}&ladder=${ladder}`,
+    caseId,
+    bay: place,
+    where: `${place} ${vehicle}`,
+    instruction: 'then the next step',
+    round: 'lock-out',
+    attention: 'none',
+    wait: { startedAt, until, amberAt: null, redAt: null, kind: 'least' },
+  };
 }
 
 /** Who needs a person first. */
@@ -33,7 +56,8 @@ const urgency: Record<Attention, number> = { red: 0, amber: 1, due: 2, none: 3 }
 function stripClock(open: OpenRun, now: number): StripClock {
   const shown = showRun(open, now);
   return {
-    runId: open.id,
+    id: `run ${open.id}`,
+    to: `/cases/${open.caseId}/runs/${open.id}`,
     caseId: open.caseId,
     bay: open.bay ?? `Case ${caseNumber(open.caseId)}`,
     where: `${open.bay ?? `Case ${caseNumber(open.caseId)}`} ${open.vehicle}`,

@@ -40,10 +40,7 @@ const address = Joi.string()
   .default('');
 
 export const parseMeter = (data: unknown): MeterForm => {
-  const form = parseForm<MeterForm>(
-    Joi.object({ id: line(60).empty(''), name: line(60).min(1).required(), address, ranges: meterRanges }),
-    data,
-  );
+  const form = parseForm<MeterForm>(Joi.object({ id: line(60).empty(''), name: line(60).min(1).required(), address, ranges: meterRanges }), data);
   form.ranges.forEach((r, i) => {
     if (i > 0 && r.upToOhms <= form.ranges[i - 1]!.upToOhms)
       throw refused(400, 'order', 'The ranges must rise. Write the smallest first.', `ranges[${i}].upToOhms`);

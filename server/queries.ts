@@ -47,6 +47,12 @@ export function parseBenchQuery(params: URLSearchParams): { caseId: number | und
   };
 }
 
+/** A number of seconds up to a day; what is none is left out. */
+export const parseSeconds = (params: URLSearchParams, name: string): number | undefined => {
+  const seconds = number(params, name);
+  return seconds !== undefined && seconds <= 86_400 ? seconds : undefined;
+};
+
 const lists = { open: ['open'], parked: ['parked'], closed: ['closed'] } as const satisfies Record<string, readonly CaseState[]>;
 export type Shown = keyof typeof lists;
 export interface ListQuery extends CaseQuery {

@@ -263,7 +263,7 @@ describe('a run', () => {
   test('stands in the strip and on the Floor with its moments', async () => {
     const id = await open({ ...withAuthority, bay: await bench.bay('Bay 2') });
     const runId = await start(id);
-    expect((await stripClocks(services)).find((c) => c.runId === runId)).toMatchObject({
+    expect((await stripClocks(services)).find((c) => c.id === `run ${runId}`)).toMatchObject({
       caseId: id,
       instruction: 'Measure the battery, rested.',
       attention: 'due',

@@ -106,6 +106,8 @@ export const pages = {
   '/bench': { see: 'look' },
   '/bench/lamp': { see: 'look', acts: { add: 'recordEvidence' } },
   '/bench/ladder': { see: 'look', acts: { measure: 'recordEvidence' } },
+  '/bench/substitute': { see: 'look' },
+  '/bench/steps': { see: 'look', acts: { try: 'recordEvidence', takeBack: 'recordEvidence' } },
   '/bench/trials': { see: 'look', acts: { measure: 'recordEvidence' } },
   '/bench/copy-check': { see: 'look' },
   '/bench/meter': { see: 'look', acts: { read: 'recordEvidence', set: 'recordEvidence' }, alone: true },
@@ -122,7 +124,7 @@ export const pages = {
   '/library/profiles/:profileId/export': { see: 'look' },
   '/practice': { see: 'look' },
   '/shop': { see: 'look', acts: { saveShop: 'editShop', addBay: 'editShop', renameBay: 'editShop', retireBay: 'editShop' } },
-  '/shop/meters': { see: 'look', acts: { saveMeter: 'editShop', retireMeter: 'editShop' } },
+  '/shop/meters': { see: 'look', acts: { saveMeter: 'editShop', retireMeter: 'editShop', saveDrawer: 'editShop' } },
   '/shop/me': { see: 'ownAccount', acts: { passphrase: 'ownAccount', pin: 'ownAccount', endSession: 'ownAccount' } },
   '/shop/people': {
     see: 'managePeople',

@@ -15,6 +15,11 @@ const instruments = [
     name: 'Resistor key',
     say: 'Readings of a pellet against its ladder of steps, the same key through the column, and the column while it is moved.',
   },
+  {
+    to: '/bench/substitute',
+    name: 'Substitute',
+    say: 'Resistors that stand in for a step, from the drawer or a series; and what to do when nobody knows the step.',
+  },
   { to: '/bench/trials', name: 'Repeated looks', say: 'Does the coil emit each time? Count yes and no, and see what so many looks still allow.' },
   { to: '/bench/copy-check', name: 'Copy check', say: 'A secret, label digits or a number, typed twice: where the two differ, and how.' },
 ];

@@ -20,10 +20,11 @@ const instrumentWords: Readonly<Record<InstrumentKind, string>> = {
   wiring: 'Compare the two on the bench',
   wiggle: 'Read it on the bench while the column is moved',
   trials: 'Count the looks on the bench',
+  substitute: 'Find the resistor on the bench',
 };
 /** Where the instrument of a test stands, set up for this case and key. */
 function instrumentAt(caseId: number, kind: InstrumentKind, key: string): string {
-  if (kind === 'trials') return `/bench/trials?case=${caseId}`;
+  if (kind === 'trials' || kind === 'substitute') return `/bench/${kind}?case=${caseId}`;
   const sheet = kind === 'wiring' ? 'column' : kind === 'wiggle' ? 'wiggle' : 'key';
   return `/bench/ladder?${new URLSearchParams({ case: String(caseId), ...(key ? { key } : {}), sheet })}`;
 }

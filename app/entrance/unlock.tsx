@@ -27,7 +27,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     clock: services.clock.read(),
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     // A wait must not be missed because the device is locked; whose vehicle it is stays hidden.
-    waits: (await stripClocks(services)).flatMap((c) => (c.wait ? [{ runId: c.runId, bay: c.bay, until: c.wait.until }] : [])),
+    waits: (await stripClocks(services)).flatMap((c) => (c.wait ? [{ id: c.id, bay: c.bay, until: c.wait.until }] : [])),
   };
 }
 

@@ -1,7 +1,7 @@
 import ContrastOutlined from '@mui/icons-material/ContrastOutlined';
 import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useRef } from 'react';
-import { Link, useMatch, useNavigate } from 'react-router';
+import { Link, useLocation, useNavigate } from 'react-router';
 import { formatDuration, formatLeft } from '../../core/units';
 import type { StripClock } from '../../server/floor';
 import { useConnected, useLookAgain, useNow, useTimes } from '../ui/clock';
@@ -22,8 +22,9 @@ export function Strip({ clocks, person, demo, wallSince }: Props) {
   const { title, detail } = usePlace();
   const navigate = useNavigate();
   const connected = useConnected();
-  const here = useMatch('/cases/:caseId/runs/:runId')?.params.runId;
-  const others = clocks.filter((c) => String(c.runId) !== here);
+  const { pathname, search } = useLocation();
+  // The page that one looks at shows its own wait.
+  const others = clocks.filter((c) => c.to !== pathname && c.to !== pathname + search);
   useKeys([{ keys: '/', shown: '/', say: 'find', act: () => void navigate('/find') }]);
   return (
     <header className={styles.strip}>
@@ -40,7 +41,7 @@ export function Strip({ clocks, person, demo, wallSince }: Props) {
       {demo && <span className={styles.demo}>Demo data</span>}
       <ul className={styles.clocks} aria-label="Running waits">
         {others.map((c) => (
-          <li key={c.runId}>
+          <li key={c.id}>
             <StripClockLink clock={c} />
           </li>
         ))}
@@ -89,7 +90,7 @@ function StripClockLink({ clock }: { clock: StripClock }) {
           : clock.attention;
   const share = wait ? Math.min(1, Math.max(0, (wait.until - now) / Math.max(1, wait.until - wait.startedAt))) : 0;
   return (
-    <Link to={`/cases/${clock.caseId}/runs/${clock.runId}`} className={styles.clock} data-attention={attention}>
+    <Link to={clock.to} className={styles.clock} data-attention={attention}>
       <span className={styles.line}>
         <span className={`mono ${styles.time}`}>
           {wait ? (over ? `+${formatDuration((now - wait.until) / 1000)}` : formatLeft(wait.until - now)) : 'now'}

@@ -7,7 +7,7 @@ export function ShopNav() {
   const shell = useRouteLoaderData<typeof loader>('shell/shell');
   const rooms = [
     { to: '/shop', name: 'Shop', open: true },
-    { to: '/shop/meters', name: 'Meters', open: true },
+    { to: '/shop/meters', name: 'Meters and drawer', open: true },
     { to: '/shop/me', name: 'My account', open: true },
     { to: '/shop/people', name: 'People', open: shell?.rooms.people },
     { to: '/shop/devices', name: 'Devices', open: shell?.rooms.devices },

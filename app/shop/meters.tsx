@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { accuracyWords } from '../../core/ladder';
+import { drawerCsv, parseDrawer, readDrawer, saveDrawer } from '../../server/drawer';
 import { listMeters, parseMeter, parseMeterId, retireMeter, saveMeter, type ShopMeter } from '../../server/meters';
 import { here } from '../../server/requestContext';
 import { may } from '../../server/rights';
@@ -13,12 +14,17 @@ import type { Route } from './+types/meters';
 import { ShopNav } from './ShopNav';
 import styles from './shop.module.css';
 
-export const meta: Route.MetaFunction = () => [{ title: 'Meters · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Shop', detail: 'meters' }) };
+export const meta: Route.MetaFunction = () => [{ title: 'Meters and drawer · Bloodstone' }];
+export const handle = { place: () => ({ title: 'Shop', detail: 'meters and drawer' }) };
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
-  return { meters: await listMeters(services.database.db), mayEdit: may(session!.person, 'editShop') };
+  const drawer = await readDrawer(services.database.db);
+  return {
+    meters: await listMeters(services.database.db),
+    drawer: { csv: drawerCsv(drawer.resistors), senseVolts: drawer.senseVolts, kinds: drawer.resistors.length },
+    mayEdit: may(session!.person, 'editShop'),
+  };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -27,6 +33,10 @@ export async function action(args: Route.ActionArgs) {
     saveMeter: async ({ form, act }) => {
       await saveMeter(db, act(), parseMeter(form));
       return { said: 'The meter is saved.' };
+    },
+    saveDrawer: async ({ form, act }) => {
+      await saveDrawer(db, act(), parseDrawer(form));
+      return { said: 'The drawer is saved.' };
     },
     retireMeter: async ({ form, act }) => {
       await retireMeter(db, act(), parseMeterId(form));
@@ -45,12 +55,12 @@ const emptyRow: Row = { upToOhms: '', percent: '', digits: '', resolutionOhms: '
 const columns = { upToOhms: 'Range up to, Ω', percent: '% of reading', digits: 'Digits', resolutionOhms: 'One digit, Ω' } as const;
 
 /** Ohmmeters of the shop as their data sheets describe them: the doubt of every resistance comes from here. */
-export default function Meters({ loaderData: { meters, mayEdit } }: Route.ComponentProps) {
+export default function Meters({ loaderData: { meters, drawer, mayEdit } }: Route.ComponentProps) {
   const act = useAct<typeof action>('meters');
   const [edited, setEdited] = useState<ShopMeter | 'new' | null>(null);
   return (
     <div className={styles.page}>
-      <h1 className="hidden">Meters</h1>
+      <h1 className="hidden">Meters and drawer</h1>
       <ShopNav />
       <ProblemSummary errors={act.errors} />
       <p role="status" className="quiet">
@@ -103,6 +113,7 @@ export default function Meters({ loaderData: { meters, mayEdit } }: Route.Compon
       {edited !== null && (
         <MeterEdit key={edited === 'new' ? 'new' : edited.id} meter={edited === 'new' ? null : edited} act={act} onLeave={() => setEdited(null)} />
       )}
+      <DrawerEdit key={drawer.csv} drawer={drawer} mayEdit={mayEdit} act={act} />
     </div>
   );
 }
@@ -179,6 +190,58 @@ function MeterEdit({ meter, act, onLeave }: { meter: ShopMeter | null; act: Retu
           Close
         </Button>
       </div>
+    </section>
+  );
+}
+
+/** Resistors that the shop has, as a list that is easily kept in any table. */
+function DrawerEdit({
+  drawer,
+  mayEdit,
+  act,
+}: {
+  drawer: { csv: string; senseVolts: number; kinds: number };
+  mayEdit: boolean;
+  act: ReturnType<typeof useAct<typeof action>>;
+}) {
+  const [csv, setCsv] = useState(drawer.csv);
+  const [volts, setVolts] = useState(String(drawer.senseVolts));
+  const error = (path: string, help: string) => ({ error: path in act.errors, helperText: act.errors[path] ?? help });
+  const send = () => {
+    const empty = csv.trim() === '' || csv.trim() === 'ohms,tolerance_percent,count,watts';
+    act.sendJson({ intent: 'saveDrawer', resistors: empty ? '' : csv, senseVolts: volts.trim().replace(',', '.') }, newCommandId());
+  };
+  return (
+    <section className={styles.section} aria-labelledby="drawer">
+      <h2 id="drawer">Drawer of resistors</h2>
+      <p className="quiet">
+        {drawer.kinds === 0 ? 'Empty. ' : `${drawer.kinds} kinds. `}Substitutes for a step are built from it: how many there are, and what they bear,
+        is kept to.
+      </p>
+      <TextField
+        label="Resistors, as CSV"
+        value={csv}
+        onChange={(e) => setCsv(e.target.value)}
+        multiline
+        minRows={5}
+        maxRows={16}
+        disabled={!mayEdit}
+        {...error('resistors', 'ohms,tolerance_percent,count,watts; a line for each kind.')}
+        slotProps={{ htmlInput: { maxLength: 60_000, spellCheck: false, style: { fontFamily: 'JetBrains Mono, monospace' } } }}
+      />
+      <TextField
+        label="Sense voltage of the guard, V"
+        value={volts}
+        onChange={(e) => setVolts(e.target.value)}
+        disabled={!mayEdit}
+        {...error('senseVolts', 'What may lie across a key; parts that would get too hot are left out.')}
+        sx={{ maxWidth: 320 }}
+      />
+      {mayEdit && (
+        <Button variant="contained" onClick={send} loading={act.busy} sx={{ justifySelf: 'start' }}>
+          Save the drawer
+        </Button>
+      )}
     </section>
   );
 }

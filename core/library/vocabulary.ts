@@ -181,6 +181,8 @@ export const instrumentVerdicts = {
   wiring: ['equal', 'series', 'parallel', 'open', 'short', 'jumping', 'unclear'],
   /** Read without a pause while the column is moved. */
   wiggle: ['same', 'changes'],
+  /** A resistor in place of the contacts. */
+  substitute: ['accepted', 'refused'],
   /** A yes/no look, repeated. */
   trials: ['always', 'sometimes', 'never'],
 } as const satisfies Record<string, readonly string[]>;

@@ -551,6 +551,8 @@ export const measurement = pgTable(
     /** By its form in server/measurements/form.ts. */
     raw: json().$type<unknown>().notNull(),
     verdict: text().notNull(),
+    /** Steps of a key's pellets, by side; null for other kinds. */
+    steps: json().$type<(number | null)[]>(),
     /** Where the values come from a simulated device. */
     simulated: boolean().notNull(),
     by: text()

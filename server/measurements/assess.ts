@@ -14,6 +14,8 @@ export interface Assessed {
   say: string;
   /** What each instrument's test would be answered; empty: nothing that counts. */
   verdicts: { instrument: InstrumentKind; verdict: string }[];
+  /** Steps of a key's pellets that are sure, by side. */
+  steps?: (number | null)[];
 }
 
 const received = (r: SentReading): number => r ?? Infinity;
@@ -61,6 +63,7 @@ function assessPellet(raw: PelletRaw, ladder: Ladder, meter: Meter): Assessed {
     : '';
   return {
     say: `${found.head} ${found.text}${matches}`,
+    steps: found.p >= stepFrom ? found.steps : found.steps.map(() => null),
     verdicts: [
       ...(found.p >= evidenceFrom ? [{ instrument: 'pellet' as const, verdict: found.verdict }] : []),
       ...(comparable ? [{ instrument: 'vehicleStep' as const, verdict: equal ? 'equal' : 'other' }] : []),

@@ -70,6 +70,7 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
       kind: form.kind,
       raw: kept,
       verdict: read.say,
+      steps: read.steps ?? null,
       simulated,
       by: act.actor.id,
       at: act.now,

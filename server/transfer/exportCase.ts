@@ -23,6 +23,7 @@ import {
   run,
   runEvent,
   stateChange,
+  stepTry,
 } from '../db/schema';
 import type { Kept } from '../measurements/form';
 import { formName, formVersion } from './form';
@@ -53,6 +54,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
             )
             .orderBy(asc(runEvent.seq));
     const measured = await tx.select().from(measurement).where(of(measurement)).orderBy(asc(measurement.at), asc(measurement.id));
+    const tries = await tx.select().from(stepTry).where(of(stepTry)).orderBy(asc(stepTry.at), asc(stepTry.id));
     const pins: [DocumentKind, DocumentPin][] = [
       ['family', record.family],
       ...(record.profile ? [['profile', record.profile] as [DocumentKind, DocumentPin]] : []),
@@ -61,6 +63,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         ...(i.profile ? [['profile', i.profile] as [DocumentKind, DocumentPin]] : []),
       ]),
       ...measured.flatMap(({ raw }): [DocumentKind, DocumentPin][] => ((raw as Kept).ladder ? [['ladder', (raw as Kept).ladder!]] : [])),
+      ...tries.map((t): [DocumentKind, DocumentPin] => ['ladder', t.ladder]),
       ...runs.map((r): [DocumentKind, DocumentPin] => ['procedure', pinOf(r.procedureId, r.procedureVersion, r.procedureHash)]),
     ];
     const contacts = new Map(
@@ -169,6 +172,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         readings: readings.filter((r) => r.lookId === l.id).map(({ id: _id, lookId: _look, ...r }) => r),
       })),
       measurements: measured.map(({ caseId: _case, keyTag, ...m }) => ({ ...m, key: keyTag })),
+      stepTries: tries.map(({ caseId: _case, ...t }) => t),
       evidence: (await tx.select().from(evidence).where(of(evidence)).orderBy(asc(evidence.seq))).map((e) => ({
         id: e.id,
         seq: e.seq,

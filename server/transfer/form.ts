@@ -220,10 +220,25 @@ export const caseForm = Joi.object({
       key: tag.allow(null).required(),
       ...keptMeasurement,
       verdict: text(4000).required(),
+      steps: Joi.array().items(Joi.number().integer().allow(null)).max(2).allow(null).default(null),
       simulated: Joi.boolean().required(),
       ...by,
     },
     2000,
+  )
+    .optional()
+    .default([]),
+  stepTries: rows(
+    {
+      id: id.required(),
+      ladder: pin.required(),
+      step: Joi.number().integer().min(0).max(9999).required(),
+      resistor: line(120).required(),
+      result: Joi.string().valid('refused', 'accepted').allow(null).required(),
+      replaces: id.allow(null).required(),
+      ...by,
+    },
+    1000,
   )
     .optional()
     .default([]),

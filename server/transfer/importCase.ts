@@ -30,6 +30,7 @@ import {
   run,
   runEvent,
   stateChange,
+  stepTry,
 } from '../db/schema';
 import { Refused, refused } from '../expected';
 import { notify } from '../live';
@@ -73,6 +74,7 @@ interface CaseFileForm {
     readings: Omit<typeof lampReading.$inferSelect, 'id' | 'lookId'>[];
   })[];
   measurements: (Omit<typeof measurement.$inferSelect, 'caseId' | 'keyTag' | 'raw'> & { key: string | null; raw: Kept })[];
+  stepTries: Omit<typeof stepTry.$inferSelect, 'caseId'>[];
   evidence: {
     id: string;
     seq: number;
@@ -155,7 +157,18 @@ function names(form: CaseFileForm): Problem[] {
   const person = (path: string, name: string | null) => name !== null && !people.has(name) && unknown(path, 'Person', name);
   person('case.openedBy', form.case.openedBy);
   person('case.closedBy', form.case.closedBy);
-  for (const list of ['authority', 'custody', 'counters', 'states', 'abilities', 'identifications', 'measurements', 'evidence', 'photos'] as const)
+  for (const list of [
+    'authority',
+    'custody',
+    'counters',
+    'states',
+    'abilities',
+    'identifications',
+    'measurements',
+    'stepTries',
+    'evidence',
+    'photos',
+  ] as const)
     form[list].forEach((row, i) => person(`${list}[${i}].by`, row.by));
   form.custody.forEach((row, i) => !tags.has(row.tag) && unknown(`custody[${i}].tag`, 'Tag', row.tag));
   for (const list of ['abilities', 'measurements', 'evidence', 'photos'] as const)
@@ -197,6 +210,10 @@ function names(form: CaseFileForm): Problem[] {
     form.measurements.map((m) => m.id),
   );
   twice(
+    'stepTries',
+    form.stepTries.map((t) => t.id),
+  );
+  twice(
     'runs',
     form.runs.map((r) => r.id),
   );
@@ -227,6 +244,7 @@ function documents(form: CaseFileForm): Problem[] {
     ...form.measurements.flatMap((m, i): [string, DocumentKind, Pin][] =>
       m.raw.ladder ? [[`measurements[${i}].raw.ladder`, 'ladder', m.raw.ladder]] : [],
     ),
+    ...form.stepTries.map((t, i): [string, DocumentKind, Pin] => [`stepTries[${i}].ladder`, 'ladder', t.ladder]),
     ...form.runs.map((r, i): [string, DocumentKind, Pin] => [`runs[${i}].procedure`, 'procedure', r.procedure]),
   ];
   for (const [path, kind, { id, version, hash }] of pinned)
@@ -276,6 +294,19 @@ async function enter(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, E
     (lookIds.length > 0 && (await tx.select({ id: lampLook.id }).from(lampLook).where(inArray(lampLook.id, lookIds)).limit(1)).length > 0) ||
     (measurementIds.length > 0 &&
       (await tx.select({ id: measurement.id }).from(measurement).where(inArray(measurement.id, measurementIds)).limit(1)).length > 0) ||
+    (form.stepTries.length > 0 &&
+      (
+        await tx
+          .select({ id: stepTry.id })
+          .from(stepTry)
+          .where(
+            inArray(
+              stepTry.id,
+              form.stepTries.map((t) => t.id),
+            ),
+          )
+          .limit(1)
+      ).length > 0) ||
     (evidenceIds.length > 0 && (await tx.select({ id: evidence.id }).from(evidence).where(inArray(evidence.id, evidenceIds)).limit(1)).length > 0)
   )
     throw refused(409, 'hereAlready', 'Lines of this case are in this shop already under another case.', 'file');
@@ -355,6 +386,7 @@ async function enter(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, E
     if (readings.length > 0) await tx.insert(lampReading).values(readings.map((r) => ({ ...r, lookId: look.id })));
   }
   if (form.measurements.length > 0) await tx.insert(measurement).values(by(form.measurements).map(({ key, ...m }) => ({ ...m, keyTag: key })));
+  if (form.stepTries.length > 0) await tx.insert(stepTry).values(by(form.stepTries));
   if (form.evidence.length > 0)
     await tx.insert(evidence).values(
       form.evidence.map(({ key, run: runId, event, look, measurement: measured, ...e }) => ({

@@ -163,14 +163,14 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
     [
       'a document that was changed',
       (b: { documents: { body: { title: string } }[] }) => void (b.documents[0]!.body.title = 'Better'),
-      ['documents[0]: family "transponder-dwell" version 6 was changed since it was exported. Export the case again.'],
+      ['documents[0]: family "transponder-dwell" version 7 was changed since it was exported. Export the case again.'],
     ],
     [
       'a document that is missing',
       (b: { documents: unknown[] }) => void b.documents.shift(),
       [
-        'case.family: family "transponder-dwell" version 6 is not in the file. Export the case again.',
-        'identifications[0].family: family "transponder-dwell" version 6 is not in the file. Export the case again.',
+        'case.family: family "transponder-dwell" version 7 is not in the file. Export the case again.',
+        'identifications[0].family: family "transponder-dwell" version 7 is not in the file. Export the case again.',
       ],
     ],
     [

@@ -11,6 +11,7 @@ CREATE TABLE "measurement" (
 	"kind" text NOT NULL,
 	"raw" json NOT NULL,
 	"verdict" text NOT NULL,
+	"steps" json,
 	"simulated" boolean NOT NULL,
 	"by" text NOT NULL,
 	"at" bigint NOT NULL

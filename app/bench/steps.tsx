@@ -1,0 +1,267 @@
+import Button from '@mui/material/Button';
+import { useEffect, useEffectEvent, useState } from 'react';
+import { Link, redirect, useNavigate } from 'react-router';
+import { formatOhms, seriesValues } from '../../core/ladder';
+import { formatChance, formatDuration, formatLeft } from '../../core/units';
+import { loadCase } from '../../server/cases';
+import { readDrawer } from '../../server/drawer';
+import { Refused } from '../../server/expected';
+import { listLadders } from '../../server/ladders';
+import { parseBenchQuery, parseSeconds } from '../../server/queries';
+import { here } from '../../server/requestContext';
+import { parseTakeBack, parseTry, readSearch, recordTry, takeBackTry, usualTryS } from '../../server/stepSearch';
+import { Field } from '../intake/parts';
+import { acting, notThere } from '../respond.server';
+import { WaitColumn } from '../run/WaitColumn';
+import { Cautions, useCautions } from '../ui/Cautions';
+import { useNow, useTimes } from '../ui/clock';
+import { newCommandId } from '../ui/commandId';
+import { useKeys } from '../ui/keys';
+import { ProblemSummary } from '../ui/problems';
+import { useAct } from '../ui/useAct';
+import type { Route } from './+types/steps';
+import bench from './bench.module.css';
+import { Schematic } from './ladder/Schematic';
+import { useSubstitutes } from './ladder/useSubstitutes';
+import styles from './steps.module.css';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Unknown step · Bloodstone' }];
+export const handle = {
+  place: ({ record }: Route.ComponentProps['loaderData']) => ({ title: 'Unknown step', detail: `case ${record.number} · ${record.vehicle}` }),
+};
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { services } = context.get(here);
+  const { library, documents, database } = services;
+  const { db } = database;
+  const params = new URL(request.url).searchParams;
+  const query = parseBenchQuery(params);
+  if (query.caseId === undefined) throw redirect('/bench');
+  const record = await loadCase(db, query.caseId);
+  if (!record || record.kind !== 'vehicle')
+    return notThere('There is no such case', 'Steps are tried on the vehicle of an open case. Choose one on the bench.');
+  const profile = record.profile ? await documents.profile(record.profile) : undefined;
+  const ladders = await listLadders(db, library);
+  const ladder = ladders.find((l) => l.ladder.id === (query.ladder || profile?.ladder)) ?? ladders[0];
+  if (!ladder) throw redirect('/library/ladders');
+  const tryS = parseSeconds(params, 'try') ?? usualTryS;
+  try {
+    return {
+      record: { id: record.id, number: record.number, vehicle: record.vehicle, open: record.state === 'open' },
+      search: await readSearch(services, record.id, ladder.ladder.id, tryS),
+      ladders: ladders.map((l) => ({ id: l.ladder.id, title: l.ladder.title })),
+      drawer: await readDrawer(db),
+      cautions: Object.fromEntries(['supplyOff', 'testOnly'].flatMap((id) => (library.cautions.has(id) ? [[id, library.cautions.get(id)!]] : []))),
+    };
+  } catch (error) {
+    if (error instanceof Refused) return notThere('Not possible', error.message);
+    throw error;
+  }
+}
+
+export async function action(args: Route.ActionArgs) {
+  return acting('/bench/steps', args, {
+    try: async ({ form, services, act }) => {
+      await recordTry(services, act(), parseTry(form));
+      return { said: 'Recorded.' };
+    },
+    takeBack: async ({ form, services, act }) => {
+      await takeBackTry(services.database.db, act(), parseTakeBack(form));
+      return { said: 'Taken back.' };
+    },
+  });
+}
+
+/** Steps tried one after the other, the likeliest first, with the lock-out between; what was refused is crossed out, and all of it survives a closed page. */
+export default function Steps({ loaderData: d }: Route.ComponentProps) {
+  const { search: s, record } = d;
+  const now = useNow();
+  const { hm } = useTimes();
+  const navigate = useNavigate();
+  const act = useAct<typeof action>('steps');
+  const cautions = useCautions(Object.keys(d.cautions), d.cautions);
+  const { state, search: find } = useSubstitutes();
+  const next = s.accepted ? undefined : s.plan?.order[0];
+  const step = s.ladder.steps.find((x) => x.step === next);
+  const [tryText, setTryText] = useState(String(s.tryS));
+  const locked = s.lockedUntil !== null && now < s.lockedUntil;
+  const { resistors, senseVolts } = d.drawer;
+  const build = useEffectEvent(() => {
+    const stock = resistors.length > 0 ? resistors : seriesValues('E24', 0.05);
+    if (step) find({ stock, wanted: { targetOhms: step.nominal, window: { low: step.low, high: step.high }, limit: 1, senseVolts } });
+  });
+  useEffect(() => build(), [step?.step]);
+  const built = state !== null && 'combinations' in state ? state.combinations[0] : undefined;
+  const shut = s.shut.length > 0 || !record.open;
+  const answer = (result: 'refused' | 'accepted') => {
+    if (!step || locked || shut || !cautions.clear || act.busy) return;
+    const resistor = built ? `${built.expression} (${formatOhms(built.nominal)})` : formatOhms(step.nominal);
+    act.sendJson({ intent: 'try', case: record.id, ladder: s.ladder.id, step: step.step, resistor, result }, newCommandId());
+  };
+  const last = s.tries.at(-1);
+  const back = () => last && act.sendJson({ intent: 'takeBack', case: record.id, try: last.id }, newCommandId());
+  useKeys([
+    ...(step && !locked
+      ? [
+          { keys: '1', shown: '1', say: 'accepted', act: () => answer('accepted') },
+          { keys: '2', shown: '2', say: 'refused', act: () => answer('refused') },
+        ]
+      : []),
+    ...(last ? [{ keys: 'u', shown: 'u', say: 'take back the last try', act: back }] : []),
+  ]);
+  const put = (to: Record<string, string>) =>
+    void navigate(`?${new URLSearchParams({ case: String(record.id), ladder: s.ladder.id, try: tryText, ...to })}`, {
+      replace: true,
+      preventScrollReset: true,
+    });
+  return (
+    <div className={bench.sheet}>
+      <h1 className="hidden">Unknown step</h1>
+      <section className={bench.input} aria-label="The order of the steps">
+        <p>
+          <span className="label">{s.ladder.title}</span>
+          <br />
+          <small className="quiet">
+            {s.history > 0 ? `Weighed by ${s.history} keys that this shop measured` : 'This shop has measured no key of it: every step counts alike'}
+            {s.reading ? ', and by the reading of a key of this case' : ''}.
+          </small>
+        </p>
+        <ol className={styles.order} aria-label="Steps in the order in which they are tried">
+          {s.tries.map((t) => (
+            <li key={t.id} data-done={t.result}>
+              <span>
+                step {t.step} <small>{t.result === 'refused' ? 'refused' : 'accepted'}</small>
+              </span>
+              <span className="mono">{hm(t.at)}</span>
+            </li>
+          ))}
+          {!s.accepted &&
+            s.plan?.order.map((number, i) => (
+              <li key={number} aria-current={i === 0 ? 'step' : undefined}>
+                <span>
+                  step {number} <small className="mono">{formatOhms(s.ladder.steps.find((x) => x.step === number)!.nominal)}</small>
+                </span>
+                <span className="mono">{formatChance(s.plan!.chances[i]!)}</span>
+              </li>
+            ))}
+        </ol>
+        <Field
+          name="try"
+          label="One try takes, seconds"
+          value={tryText}
+          put={setTryText}
+          errors={{}}
+          size="small"
+          max={5}
+          slotProps={{ htmlInput: { inputMode: 'numeric', onBlur: () => put({}) } }}
+        />
+        <small className="quiet">
+          Lock-out after a wrong step: <span className={s.lockoutKnown ? undefined : 'typical'}>{formatDuration(s.lockoutS)}</span>
+          {s.lockoutKnown ? '' : ', typical: look it up'}.
+        </small>
+      </section>
+      <section aria-label="The step to try">
+        {s.accepted ? (
+          <>
+            <h2 className={styles.big}>Step {s.accepted.step} is accepted.</h2>
+            <p className={bench.said}>
+              Take the resistor out again. A key is cut and ordered by this step; write it in the papers of the vehicle, not on the key ring.
+            </p>
+          </>
+        ) : !step ? (
+          <>
+            <h2 className={styles.big}>No step is left.</h2>
+            <p className={bench.said}>
+              Every step of this ladder was refused. Is it the right ladder, and is the plug the guard’s? Measure at the plug, or take the trouble for
+              the guard’s.
+            </p>
+          </>
+        ) : locked ? (
+          <div className={styles.locked}>
+            <WaitColumn wait={{ startedAt: last!.at, until: s.lockedUntil!, kind: 'least' } as never} now={now} attention="none" />
+            <div>
+              <h2 className={styles.big}>Wait the lock-out out.</h2>
+              <p className={styles.left} role="timer" aria-label="Lock-out left">
+                <span className="mono">{formatLeft(s.lockedUntil! - now)}</span>
+              </p>
+              <p className={bench.said}>Ignition as the service information says. Meanwhile build the next one: step {step.step}.</p>
+            </div>
+          </div>
+        ) : (
+          <h2 className={styles.big}>Put in step {step.step}. Turn on. What does the guard lamp do?</h2>
+        )}
+        {step && !s.accepted && (
+          <div className={styles.built}>
+            {built ? (
+              <>
+                <Schematic combination={built} />
+                <p>
+                  <b className="mono">{built.expression}</b>, {formatOhms(built.worstLow)} to {formatOhms(built.worstHigh)}; window{' '}
+                  {formatOhms(step.low)} to {formatOhms(step.high)}
+                  {built.inside === false ? '. Not inside for certain: measure what you built.' : '.'}{' '}
+                  <small className="quiet">{resistors.length > 0 ? 'From the drawer.' : 'From E24, 5 %; the drawer is empty.'}</small>
+                </p>
+              </>
+            ) : (
+              <p className="quiet">Looking for resistors …</p>
+            )}
+          </div>
+        )}
+        {step && !s.accepted && !locked && (
+          <>
+            <Cautions state={cautions} />
+            <div className={styles.answers}>
+              <button type="button" disabled={shut || !cautions.clear || act.busy} onClick={() => answer('accepted')}>
+                <span className="keycap" aria-hidden="true">
+                  1
+                </span>
+                Accepted
+              </button>
+              <button type="button" disabled={shut || !cautions.clear || act.busy} onClick={() => answer('refused')}>
+                <span className="keycap" aria-hidden="true">
+                  2
+                </span>
+                Refused
+              </button>
+            </div>
+          </>
+        )}
+      </section>
+      <section className={bench.verdict} aria-label="How long it takes" aria-live="polite">
+        {s.shut.length > 0 && (
+          <p className={styles.shut} role="status">
+            <b>Shut.</b> {s.shut.join(' ')} <Link to={`/cases/${record.id}#authority`}>Record it in the case</Link>
+          </p>
+        )}
+        {s.plan && !s.accepted ? (
+          <>
+            <h2>{s.plan.order.length === 1 ? 'One step is left.' : `${s.plan.order.length} steps are left.`}</h2>
+            <dl className={styles.figures}>
+              <div>
+                <dt>Expected</dt>
+                <dd className="mono">{formatDuration(s.plan.expectedSeconds)}</dd>
+              </div>
+              <div>
+                <dt>At worst</dt>
+                <dd className="mono">{formatDuration(s.plan.worstSeconds)}</dd>
+              </div>
+            </dl>
+            <p className="quiet">
+              Likelier steps first: no other order takes less time on average. It can be left at any time and gone on with another day.
+            </p>
+          </>
+        ) : null}
+        <p className="quiet">A resistor in place of the contacts is for the owner’s vehicle, with authority on record, as a test.</p>
+        <ProblemSummary errors={act.errors} />
+        <div className={bench.foot}>
+          {last && (
+            <Button variant="outlined" color="inherit" onClick={back} disabled={!record.open}>
+              Take back the last try
+            </Button>
+          )}
+          <Link to={`/cases/${record.id}`}>Go to case {record.number}</Link>
+        </div>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,110 @@
+import { choose, expect, openCase, seeNoViolations, test } from './bench';
+
+const built = 'section[aria-label="What to build"]';
+
+test('a substitute for a step: from a series and from the drawer, behind cautions and authority, into the case', async ({ page }) => {
+  await page.goto('/shop/meters');
+  await page.waitForLoadState('networkidle');
+  await page.getByLabel('Resistors, as CSV').fill('ohms,tolerance_percent,count,watts\n220,1,4,0.25\n1200,1,0.5,0.25');
+  await page.getByRole('button', { name: 'Save the drawer' }).click();
+  await expect(page.getByText('line 3, count: Found "0.5". Write how many there are.').first()).toBeVisible();
+  await expect(page.getByLabel('Resistors, as CSV')).toHaveValue(/1200,1,0\.5/);
+  await page.getByLabel('Resistors, as CSV').fill('ohms,tolerance_percent,count,watts\n220,1,4,0.25\n1200,1,2,0.25');
+  await page.getByRole('button', { name: 'Save the drawer' }).click();
+  await expect(page.getByText('The drawer is saved.')).toBeVisible();
+  await seeNoViolations(page);
+
+  const path = await openCase(page, { vehicle: 'Veskar Ledger, substituted', system: /Veskar Ledger/ });
+  const id = path.split('/').at(-1)!;
+  await page.goto(`/bench/substitute?case=${id}&step=6`);
+  await page.waitForLoadState('networkidle');
+  await expect(page.getByLabel('Ohms wanted')).toHaveValue('1400');
+  await page.getByLabel('Ohms wanted').fill('none');
+  await page.getByRole('button', { name: 'Find the best' }).click();
+  await expect(page.getByText('Ohms above zero, such as 1180 or 1.18k.')).toBeVisible();
+  await page.getByLabel('Ohms wanted').fill('1.4k');
+  await page.getByRole('button', { name: 'Find the best' }).click();
+  const list = page.getByRole('list', { name: 'The best combinations' });
+  await expect(list.getByRole('button').first()).toContainText('220 + 1200');
+  await expect(page.locator(built)).toContainText('Step 6: 1.42 kΩ');
+  await expect(page.getByRole('img', { name: 'Resistors: 220 + 1200' })).toBeVisible();
+  await seeNoViolations(page);
+  // Nobody showed an authority yet: the gate is shut, and says where it opens.
+  await page.getByLabel('Seen to, all of it').check();
+  await expect(page.getByText('No authority is on record.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'It is accepted' })).toBeDisabled();
+  await choose(page, 'At hand', 'every value of E96');
+  await page.getByLabel('Tolerance, %').fill('1');
+  await page.getByRole('button', { name: 'Find the best' }).click();
+  await expect(list.getByRole('button').first()).toContainText('1400');
+  await list.getByRole('button').nth(2).click();
+  await expect(list.getByRole('button').nth(2)).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('link', { name: 'Record it in the case' }).click();
+  await page.waitForURL(new RegExp(`${path}#authority`));
+
+  const other = await openCase(page, { vehicle: 'Veskar Ledger, authorised', system: /Veskar Ledger/, authority: true });
+  await page.goto(`/bench/substitute?case=${other.split('/').at(-1)}&step=6`);
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('button', { name: 'Find the best' }).click();
+  await page.getByLabel('Seen to, all of it').check();
+  await page.getByRole('button', { name: 'It is accepted' }).click();
+  await expect(page.getByText('It is in the ledger of the case.')).toBeVisible();
+  await page.getByRole('link', { name: /^Go to case/ }).click();
+  await expect(page.getByRole('complementary', { name: 'What we know' }).getByText('Step 6: 220 + 1200 = 1.42 kΩ')).toBeVisible();
+});
+
+test('an unknown step: tried by keyboard, the lock-out survives a reload and stands in the strip, gone on with another time', async ({
+  page,
+  advance,
+}) => {
+  const path = await openCase(page, { vehicle: 'Veskar Ledger, step lost', system: /Veskar Ledger/, authority: true });
+  const id = path.split('/').at(-1)!;
+  const address = `/bench/steps?case=${id}&ladder=veskar-twelve`;
+  await page.goto(address);
+  await page.waitForLoadState('networkidle');
+  const order = page.getByRole('list', { name: 'Steps in the order in which they are tried' });
+  await expect(order.getByRole('listitem')).toHaveCount(12);
+  const first = (await order.getByRole('listitem').first().textContent())!.match(/^step (\d+)/)![1]!;
+  await expect(page.getByRole('heading', { level: 2, name: new RegExp(`^Put in step ${first}\\.`) })).toBeVisible();
+  await expect(page.getByText(/^From (the drawer|E24)/)).toBeVisible();
+  await seeNoViolations(page);
+  // Before the cautions are seen to, no key answers.
+  await page.keyboard.press('2');
+  await expect(page.getByText('12 steps are left.')).toBeVisible();
+  await page.getByLabel('Seen to, all of it').check();
+  await page.keyboard.press('2');
+  await expect(page.getByText('11 steps are left.')).toBeVisible();
+  await expect(page.getByRole('heading', { level: 2, name: 'Wait the lock-out out.' })).toBeVisible();
+  await expect(page.getByRole('timer', { name: 'Lock-out left' })).toHaveText('5:00');
+  await expect(order.getByRole('listitem').first()).toContainText('refused');
+  await advance(120);
+  await page.reload();
+  await expect(page.getByRole('timer', { name: 'Lock-out left' })).toHaveText('3:00');
+  await seeNoViolations(page);
+
+  await page.goto('/');
+  const waits = page.getByRole('list', { name: 'Running waits' });
+  await expect(waits.getByRole('link', { name: /3:00.*lock-out, then the next step/ })).toBeVisible();
+  await advance(180);
+  await page.goto(address);
+  await expect(page.getByRole('heading', { level: 2, name: /^Put in step \d+\. Turn on\./ })).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  await page.getByLabel('Seen to, all of it').check();
+  await page.getByRole('button', { name: 'Refused' }).click();
+  await expect(page.getByText('10 steps are left.')).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(page.getByText('11 steps are left.')).toBeVisible();
+  await page.getByLabel('Seen to, all of it').check();
+  await page.getByRole('button', { name: 'Accepted' }).click();
+  await expect(page.getByRole('heading', { level: 2, name: /^Step \d+ is accepted\.$/ })).toBeVisible();
+  await expect(page.getByText('Take the resistor out again.')).toBeVisible();
+  await page.getByRole('link', { name: /^Go to case/ }).click();
+  await expect(page.getByRole('complementary', { name: 'What we know' }).getByText(/^Step \d+ of Veskar ladder of twelve, with /)).toBeVisible();
+});
+
+test('an unknown step without a case, or of one that is not there, helps', async ({ page }) => {
+  await page.goto('/bench/steps');
+  await page.waitForURL('/bench');
+  await page.goto('/bench/steps?case=4711');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('There is no such case');
+});
