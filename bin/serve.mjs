@@ -27,6 +27,7 @@ const { url } = await start({
   manualClock: env.BLOODSTONE_CLOCK === 'manual',
   demo: env.BLOODSTONE_DEMO === '1',
   fresh: env.BLOODSTONE_FRESH === '1',
+  simulatedMeter: env.BLOODSTONE_SIMULATED_METER === '1',
   ...(env.BLOODSTONE_URL ? { address: env.BLOODSTONE_URL } : {}),
   ...(env.DATABASE_URL ? { url: env.DATABASE_URL } : { folder: resolve(env.BLOODSTONE_DATA ?? join(root, '.data/shop')) }),
 });

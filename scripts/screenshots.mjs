@@ -17,6 +17,12 @@ function keptLook() {
   return ['bloodstone.kept.look.bench', JSON.stringify({ lit, litAtEnd: false, lengthS: 6, origin: 'tapped', file: '' })];
 }
 
+/** Readings that this tab kept: a key of step 6, a little low. */
+function keptSheet() {
+  const groups = { '1in': [1391, 1388, 1384, 1379, 1386, 1383], '1turned': [1389, 1386, 1385], '2in': [], '2turned': [] };
+  const sheet = { lead: '0.4', temperature: '21', groups, column: [], vehicleStep: '', stepSource: '', simulated: false };
+  return ['bloodstone.kept.ladder.8.A', JSON.stringify(sheet)];
+}
 const wide = { width: 1280, height: 800 };
 const shots = [
   ['sign-in', '/sign-in', 'dark', wide],
@@ -26,7 +32,6 @@ const shots = [
   ['new-case', '/cases/new', 'light', wide],
   ['key', '/cases/5/keys/A', 'light', wide],
   ['people', '/shop/people', 'light', wide],
-  ['audit', '/shop/audit', 'dark', wide],
   ['run', '/cases/4/runs/2', 'dark', wide],
   ['run-phone', '/cases/4/runs/2', 'dark', { width: 390, height: 844 }],
   ['verify', '/cases/3/verify', 'light', wide],
@@ -38,6 +43,7 @@ const shots = [
   ['call', '/calls/1', 'light', wide],
   // A look that this tab kept: the ring's lamp, refused.
   ['lamp', '/bench/lamp?system=family:ring', 'dark', wide, keptLook()],
+  ['ladder', '/bench/ladder?case=8&key=A', 'light', wide, keptSheet()],
 ];
 // The shop's own profile has letters of chance in its address.
 const cookie = await server.comeIn('Maud Ferrow');
@@ -56,7 +62,8 @@ for (const [shot, path, colorScheme, viewport, kept] of shots) {
   await page.goto(url + path);
   await page.evaluate(() => document.fonts.ready);
   await page.waitForFunction(() => document.querySelector('h1') !== null);
-  if (kept) await page.getByRole('img', { name: /^Time line/ }).waitFor();
+  if (shot === 'lamp') await page.getByRole('img', { name: /^Time line/ }).waitFor();
+  if (shot === 'ladder') await page.locator('.recharts-scatter-symbol').nth(6).waitFor();
   // The answer that looks far ahead, and its answers open.
   if (shot === 'case') await page.locator('[aria-busy=false] button:enabled[class*=outcome]').first().waitFor();
   await page.screenshot({ path: join(root, `docs/screenshots/${shot}.png`) });

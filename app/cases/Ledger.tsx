@@ -4,11 +4,13 @@ import { changes, symptoms } from '../../core/library';
 import type { Deed, LedgerEntry } from '../../server/cases';
 import type { DiagnosisView } from '../../server/diagnosis';
 import type { LookLine } from '../../server/looks';
+import type { MeasurementLine } from '../../server/measurements/lines';
 import type { CasePage } from './page';
 import { TimeLine } from '../bench/TimeLine';
 import { useTimes } from '../ui/clock';
 import { newCommandId } from '../ui/commandId';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
+import { Measured, measuredWords } from './Measured';
 import { caseWith, explanationOf, type Subject, subjectTitle } from './about';
 import type { action } from './case';
 import styles from './Ledger.module.css';
@@ -25,7 +27,8 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
   const because = new Set(view.links.find((l) => l.id === link)?.because.map((b) => b.evidence));
   // A look that showed nothing for certain is no evidence, and stands here all the same.
   const looks = record.looks.filter((l) => !record.evidence.some((e) => e.lookId === l.id));
-  const lines = [...record.evidence, ...record.deeds, ...looks].sort((a, b) => timeOf(a) - timeOf(b) || seqOf(a) - seqOf(b));
+  const measured = record.measurements.filter((m) => !record.evidence.some((e) => e.measurementId === m.id));
+  const lines = [...record.evidence, ...record.deeds, ...looks, ...measured].sort((a, b) => timeOf(a) - timeOf(b) || seqOf(a) - seqOf(b));
   const explanation = view.weighed && subject ? explanationOf(view.weighed, subject) : undefined;
   const changed = record.changed.map((c) => changes[c.what as keyof typeof changes]);
   const note = record.changed.find((c) => c.note !== '')?.note;
@@ -75,6 +78,8 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
             <Entry key={l.id} entry={l} page={page} view={view} marked={because.has(l.id)} weight={explanation?.weights[l.id]} />
           ) : 'fault' in l ? (
             <Done key={l.id} deed={l} page={page} view={view} weight={explanation?.weights[l.id]} />
+          ) : 'verdict' in l ? (
+            <Kept key={l.id} measurement={l} />
           ) : (
             <Watched key={l.id} look={l} />
           ),
@@ -85,7 +90,7 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
   );
 }
 
-type Line = LedgerEntry | Deed | LookLine;
+type Line = LedgerEntry | Deed | LookLine | MeasurementLine;
 const timeOf = (line: Line): number => ('at' in line ? line.at : line.occurredAt);
 const seqOf = (line: Line): number => ('seq' in line ? line.seq : 0);
 
@@ -184,6 +189,7 @@ function Entry({
   const earlier = entry.foreign ? page.earlier[entry.familyHash] : undefined;
   const test = (earlier?.tests ?? page.tests)[entry.test];
   const look = page.record.looks.find((l) => l.id === entry.lookId && l.origin !== 'eye');
+  const measurement = page.record.measurements.find((m) => m.id === entry.measurementId);
   const gone = page.record.evidence.some((e) => e.replaces === entry.id);
   const says = view.links.flatMap((l) => l.because.filter((b) => b.evidence === entry.id).map((b) => ({ link: l.title, state: b.state })));
   if (entry.outcome === null) {
@@ -206,6 +212,7 @@ function Entry({
         </b>
         <p>{test?.outcomes[entry.outcome]?.say ?? entry.outcome}</p>
         {look && <TimeLine look={look} />}
+        {measurement && <Measured measurement={measurement} />}
         {entry.note !== '' && <p className="quiet">{entry.note}</p>}
         <By line={entry} inRun={entry.runId !== null} />
         {earlier && <p className="quiet">Seen when it was taken for: {earlier.title}. It does not count here.</p>}
@@ -219,6 +226,25 @@ function Entry({
             correct={!entry.foreign && test !== undefined}
           />
         )}
+      </div>
+    </li>
+  );
+}
+
+/** A measurement that answered no test. */
+function Kept({ measurement: m }: { measurement: MeasurementLine }) {
+  const { hm } = useTimes();
+  return (
+    <li className={styles.entry}>
+      <span className="mono">{hm(m.at)}</span>
+      <div>
+        <b>
+          {measuredWords[m.kind]}
+          {m.key ? `, tag ${m.key}` : ''}
+        </b>
+        <Measured measurement={m} />
+        <p className="quiet">{m.verdict}</p>
+        <p className={styles.by}>{m.by}</p>
       </div>
     </li>
   );

@@ -85,13 +85,12 @@ export const simulationBudget: Budget = { weighings: 600, depth: 1, breadth: [4,
  * @throws RangeError for `optimal` when the model is too large to solve exactly
  */
 export function simulate(compiled: Compiled, simulation: Simulation): SimulationResult {
-  const draw = generator(simulation.seed);
   const tellable = tellableFaults(compiled);
-  const decide = decider(compiled, simulation, draw);
+  const decide = decider(compiled, simulation, generator(simulation.seed));
   const vehicle = simulation.disturbed ? disturb(compiled, simulation.disturbed, generator(simulation.seed + 1)) : compiled;
   const trials: Trial[] = [];
   for (let i = 0; i < simulation.trials; i += 1) {
-    trials.push(trial(compiled, vehicle, simulation, decide, tellable, draw));
+    trials.push(trial(compiled, vehicle, simulation, decide, tellable, seedOf(simulation.seed, i)));
     if (i % 50 === 49) simulation.progress?.(i + 1);
   }
   return {
@@ -100,6 +99,26 @@ export function simulate(compiled: Compiled, simulation: Simulation): Simulation
     twoFaults: tally(trials.filter((t) => t.kind === 'two')),
     somethingElse: tally(trials.filter((t) => t.kind === 'else')),
   };
+}
+
+/**
+ * A seed from several whole numbers, for draws that belong to one thing: to a vehicle, or to one look at it. Every policy so works on the same vehicles, and
+ * a test shows the same on a vehicle whoever makes it and whenever: what differs between policies is what they do (common random numbers; A. M. Law,
+ * Simulation Modeling and Analysis, 11.2). Mixed as in MurmurHash3.
+ */
+function seedOf(...parts: readonly number[]): number {
+  let h = 0x9747b28c;
+  for (const part of parts) {
+    let k = Math.imul(part, 0xcc9e2d51);
+    k = (k << 15) | (k >>> 17);
+    h ^= Math.imul(k, 0x1b873593);
+    h = Math.imul((h << 13) | (h >>> 19), 5) + 0xe6546b64;
+  }
+  h ^= h >>> 16;
+  h = Math.imul(h, 0x85ebca6b);
+  h ^= h >>> 13;
+  h = Math.imul(h, 0xc2b2ae35);
+  return (h ^ (h >>> 16)) | 0;
 }
 
 type Decide = (findings: readonly Counted[], weights: Float64Array, open: readonly number[]) => Action;
@@ -138,14 +157,8 @@ function decider(compiled: Compiled, { policy, fixed, budget = simulationBudget 
   };
 }
 
-function trial(
-  compiled: Compiled,
-  vehicle: Compiled,
-  simulation: Simulation,
-  decide: Decide,
-  tellable: readonly boolean[],
-  draw: () => number,
-): Trial {
+function trial(compiled: Compiled, vehicle: Compiled, simulation: Simulation, decide: Decide, tellable: readonly boolean[], seed: number): Trial {
+  const draw = generator(seed);
   const { model, hypotheses, tests } = compiled;
   const priors = [...model.faults.map((f) => f.prior), model.elsePrior];
   const first = pick(priors, draw);
@@ -172,8 +185,10 @@ function trial(
     tests: 0,
   };
   const findings: Finding[] = [];
-  const shown = new Map<string, number>();
   const made = new Map<string, number>();
+  const looks = new Map<string, number>();
+  /** Counts what was repaired: after it a test may show something else. */
+  let era = 0;
 
   const make = (t: number) => {
     const test = model.tests[t]!;
@@ -183,14 +198,15 @@ function trial(
     done.tests += 1;
     done.cost += test.cost;
     done.minutes += minutes;
-    let outcome = independent ? undefined : shown.get(doable.id);
-    if (outcome === undefined) {
-      outcome = pick(chancesOf(vehicle, t, [...remaining]), draw);
-      shown.set(doable.id, outcome);
-    }
+    const nth = looks.get(doable.id) ?? 0;
+    looks.set(doable.id, nth + 1);
+    // A test shows the same again, except where each trial counts anew; a person may be mistaken each time anew.
+    const shows = generator(seedOf(seed, t, era, independent ? nth : 0));
+    const person = generator(seedOf(seed, t, era, nth, 1));
+    let outcome = pick(chancesOf(vehicle, t, [...remaining]), shows);
     const error = doable.test.humanError ?? 0.02;
-    if ((simulation.humanError ?? true) && test.outcomes.length > 1 && draw() < error)
-      outcome = (outcome + 1 + Math.floor(draw() * (test.outcomes.length - 1))) % test.outcomes.length;
+    if ((simulation.humanError ?? true) && test.outcomes.length > 1 && person() < error)
+      outcome = (outcome + 1 + Math.floor(person() * (test.outcomes.length - 1))) % test.outcomes.length;
     findings.push({
       id: String(findings.length),
       test: doable.test.id,
@@ -226,8 +242,7 @@ function trial(
           done.conclusion = 'solved';
           break;
         }
-        // Something has changed; what was seen before may be seen anew.
-        shown.clear();
+        era += 1;
       } else done.failedRepairs += 1;
       findings.push({ id: String(findings.length), repair: fault.id, worked: false, ...(key === undefined ? {} : { key }) });
     } else {
