@@ -267,6 +267,17 @@ test('repeated looks: counted by key, kept over a reload, enough for the test of
   await expect(page.getByText('In the ledger of the case: Does the ring emit.')).toBeVisible();
 });
 
+test('copy check: how long it must be comes from the system of the case', async ({ page }) => {
+  const path = await openCase(page, { vehicle: 'Veskar Codex, copied', system: /Veskar Codex/ });
+  await page.goto(`/bench/copy-check?case=${path.split('/').at(-1)}`);
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('radio', { name: /^Digits of the secret, \d+/ }).check();
+  await expect(page.getByLabel('Characters, if known')).not.toHaveValue('');
+  await page.getByRole('textbox', { name: 'First entry' }).fill('3FA8');
+  await expect(page.getByText(/^4 of \d+$/)).toBeVisible();
+  await seeNoViolations(page);
+});
+
 test('copy check: hidden, compared, masked until it is shown, nothing kept', async ({ page }) => {
   const sent: string[] = [];
   page.on('request', (request) => sent.push(`${request.url()} ${request.postData() ?? ''}`));

@@ -28,11 +28,15 @@ const pages = [
   ['Report', '/cases/3/report'],
   ['Triage', '/cases/5/triage'],
   ['Lamp on the bench', '/bench/lamp?case=5'],
+  ['Resistor key', '/bench/ladder?case=8'],
+  ['Unknown step', '/bench/steps?case=8'],
   ['Call', '/calls/1'],
 ];
 /** The list among many cases: a page of it, one far down, and searches for what is frequent and what is rare. */
 const many = 100_000;
 const listLimit = 40;
+/** The best substitutes from E96, milliseconds. */
+const ladderMs = 500;
 const lists = [
   ['In work', '/cases'],
   ['Closed, newest first', '/cases?state=closed'],
@@ -103,6 +107,27 @@ for (const [name, path] of lists) {
 await server.stop();
 rmSync(folder, { recursive: true, force: true });
 
+/** Substitutes for a step: the search against every combination there is. */
+function ladderSection() {
+  const { status, stdout } = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/benchLadder.ts'], {
+    cwd: root,
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  if (status !== 0) process.exit(1);
+  const m = JSON.parse(stdout);
+  const missed = m.allMs >= ladderMs || m.window >= ladderMs ? ['substitutes from E96'] : [];
+  console.log(`Substitutes: ${(m.search / m.brute).toFixed(4)} of brute force over ${m.kinds} kinds; ${m.allMs.toFixed(0)} ms over ${m.allKinds}`);
+  return {
+    missed,
+    markdown: `## Resistors in place of a key
+
+The best combinations of one to three parts, over ${m.kinds} kinds: ${(m.search / m.brute).toFixed(4)} of the time of trying every one (${m.search.toFixed(1)} and ${m.brute.toFixed(0)} ms; both find the same). Over E96 in six decades, ${m.allKinds} kinds: ${m.allMs.toFixed(0)} ms, with a
+window ${m.window.toFixed(0)} ms (goal: under ${ladderMs}). A verdict over five readings of a key takes ${m.verdict.toFixed(2)} ms.
+`,
+  };
+}
+
 /** `npm run bench -- pages` measures the pages anew and leaves the section of the diagnosis, which takes half an hour, as it was. */
 const file = join(root, 'docs/benchmarks.md');
 async function diagnosisOrKept() {
@@ -111,6 +136,7 @@ async function diagnosisOrKept() {
   console.log('Measuring the diagnosis …');
   return diagnosisSection();
 }
+const ladder = ladderSection();
 const diagnosis = await diagnosisOrKept();
 
 const over = [...rows.filter((r) => ['Floor', 'Case', 'Run'].includes(r.name) && r.ratio > limit), ...listRows.filter((r) => r.ratio > listLimit)];
@@ -137,6 +163,7 @@ ${listRows.map((r) => `| ${r.name} | ${r.ratio.toFixed(1)} | ${r.page.toFixed(1)
 
 ${over.length === 0 ? 'All of them keep to the limit.' : `Over the limit: ${over.map((r) => r.name).join(', ')}.`}
 
+${ladder.markdown}
 ${diagnosis.markdown}`,
 );
-process.exit(over.length + diagnosis.missed.length === 0 ? 0 : 1);
+process.exit(over.length + ladder.missed.length + diagnosis.missed.length === 0 ? 0 : 1);

@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import { useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
 import {
   type Alphabet,
   compareEntries,
@@ -12,14 +13,36 @@ import {
   shortDigest,
   spokenGroup,
 } from '../../core/copycheck';
+import { copiedLengths } from '../../server/measurements/copied';
+import { parseBenchQuery } from '../../server/queries';
+import { here } from '../../server/requestContext';
 import { Field } from '../intake/parts';
 import { Choice } from '../ui/Choice';
 import { useKeys } from '../ui/keys';
+import type { Route } from './+types/copyCheck';
+import { benchCase } from './benchCase.server';
 import bench from './bench.module.css';
+import { CasePick } from './CasePick';
 import styles from './copyCheck.module.css';
 
-export const meta = () => [{ title: 'Copy check · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Copy check', detail: 'two entries of one original' }) };
+export const meta: Route.MetaFunction = () => [{ title: 'Copy check · Bloodstone' }];
+export const handle = {
+  place: ({ chosen }: Route.ComponentProps['loaderData']) => ({
+    title: 'Copy check',
+    detail: chosen ? `case ${chosen.number} · ${chosen.vehicle}` : 'two entries of one original',
+  }),
+};
+
+/** Cases give what is copied on their vehicle, and its length; nothing of an entry ever comes here. */
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { services } = context.get(here);
+  const { record, cases } = await benchCase(services.database.db, parseBenchQuery(new URL(request.url).searchParams).caseId);
+  return {
+    cases,
+    chosen: record ? { id: record.id, number: record.number, vehicle: record.vehicle } : null,
+    lengths: record ? await copiedLengths(services, record) : [],
+  };
+}
 
 const alphabetWords: Readonly<Record<Alphabet, string>> = { hex: '0 to 9 and A to F', decimal: '0 to 9' };
 /** No original of this kind is longer; more is another file. */
@@ -29,7 +52,8 @@ const mostBytes = 80_000;
  * Two independent entries of one original, compared. What is typed stays in this page: it goes neither to the server nor into the browser's storage, and is gone when
  * the page is left.
  */
-export default function CopyCheck() {
+export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
+  const navigate = useNavigate();
   const [alphabet, setAlphabet] = useState<Alphabet>('hex');
   const [lengthText, setLengthText] = useState('');
   const [first, setFirst] = useState('');
@@ -76,6 +100,25 @@ export default function CopyCheck() {
     <div className={bench.sheet}>
       <h1 className="hidden">Copy check</h1>
       <section className={bench.input} aria-label="What is copied">
+        <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => void navigate(id === '' ? '?' : `?case=${id}`, { replace: true })} />
+        {d.lengths.length > 0 && (
+          <fieldset className={bench.row}>
+            <legend>What it is</legend>
+            {d.lengths.map((l) => (
+              <Choice
+                key={l.name}
+                type="radio"
+                name="what"
+                value={l.name}
+                checked={lengthText === String(l.length)}
+                onChange={() => setLengthText(String(l.length))}
+              >
+                {l.label}, {l.length}
+                {l.known ? '' : ' (typical)'}
+              </Choice>
+            ))}
+          </fieldset>
+        )}
         <Field name="alphabet" label="Made of" value={alphabet} put={(a) => setAlphabet(a as Alphabet)} errors={{}} select>
           {Object.entries(alphabetWords).map(([id, say]) => (
             <MenuItem key={id} value={id}>

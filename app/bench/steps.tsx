@@ -88,10 +88,14 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
   const { resistors, senseVolts } = d.drawer;
   const build = useEffectEvent(() => {
     const stock = resistors.length > 0 ? resistors : seriesValues('E24', 0.05);
-    if (step) find({ stock, wanted: { targetOhms: step.nominal, window: { low: step.low, high: step.high }, limit: 1, senseVolts } });
+    find({ stock, wanted: s.ladder.steps.map((x) => ({ targetOhms: x.nominal, window: { low: x.low, high: x.high }, limit: 1, senseVolts })) });
   });
-  useEffect(() => build(), [step?.step]);
-  const built = state !== null && 'combinations' in state ? state.combinations[0] : undefined;
+  useEffect(() => build(), [s.ladder.id]);
+  /** What is built for a step; undefined while it is looked for, and where nothing makes it. */
+  const builtFor = (number: number) =>
+    state !== null && 'each' in state ? state.each[s.ladder.steps.findIndex((x) => x.step === number)]?.[0] : undefined;
+  const built = next === undefined ? undefined : builtFor(next);
+  const looking = state === null || 'share' in state;
   const shut = s.shut.length > 0 || !record.open;
   const answer = (result: 'refused' | 'accepted') => {
     if (!step || locked || shut || !cautions.clear || act.busy) return;
@@ -139,7 +143,8 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
             s.plan?.order.map((number, i) => (
               <li key={number} aria-current={i === 0 ? 'step' : undefined}>
                 <span>
-                  step {number} <small className="mono">{formatOhms(s.ladder.steps.find((x) => x.step === number)!.nominal)}</small>
+                  step {number}{' '}
+                  <small className="mono">{builtFor(number)?.expression ?? formatOhms(s.ladder.steps.find((x) => x.step === number)!.nominal)}</small>
                 </span>
                 <span className="mono">{formatChance(s.plan!.chances[i]!)}</span>
               </li>
@@ -203,7 +208,9 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
                 </p>
               </>
             ) : (
-              <p className="quiet">Looking for resistors …</p>
+              <p className="quiet">
+                {looking ? 'Looking for resistors …' : 'Nothing in the drawer makes this step. Add kinds to it, or take what a series has.'}
+              </p>
             )}
           </div>
         )}

@@ -110,10 +110,10 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
     setPicked(0);
     find({
       stock: stock === 'drawer' ? d.drawer.resistors : seriesValues(stock, tol.ok ? tol.value : 0.05),
-      wanted: { targetOhms, mostParts: Number(parts) as 1 | 2 | 3, limit: 12, senseVolts, ...(window ? { window } : {}) },
+      wanted: [{ targetOhms, mostParts: Number(parts) as 1 | 2 | 3, limit: 12, senseVolts, ...(window ? { window } : {}) }],
     });
   };
-  const found = state !== null && 'combinations' in state ? state.combinations : null;
+  const found = state !== null && 'each' in state ? state.each[0]! : null;
   const chosen = found?.[picked];
   const record = (verdict: 'accepted' | 'refused') => {
     const outcome = d.test?.as[verdict];

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Combination } from '../../../core/ladder';
 import type { Asked, SubstituteNews } from '../../workers/substitute';
 
-export type SubstituteState = { share: number } | { combinations: Combination[] } | null;
+export type SubstituteState = { share: number } | { each: Combination[][] } | null;
 
 /** Searches in a worker, away from the page; a new search ends the one before. */
 export function useSubstitutes() {
@@ -22,7 +22,7 @@ export function useSubstitutes() {
     own.addEventListener('message', ({ data }: MessageEvent<SubstituteNews>) => {
       if (data.kind === 'progress') return setState({ share: data.share });
       own.terminate();
-      setState({ combinations: data.combinations });
+      setState({ each: data.each });
     });
     own.postMessage(asked);
   };
