@@ -141,7 +141,7 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
         </p>
         <p className="quiet">Nothing of it is stored or sent. It is gone when you leave this page.</p>
       </section>
-      <section aria-label="Entries">
+      <section className={bench.first} aria-label="Entries">
         {stage !== 'compared' ? (
           <div className={styles.entry}>
             <h2>{stage === 'first' ? 'First entry' : 'Second entry, from the original again'}</h2>

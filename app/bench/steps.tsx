@@ -125,10 +125,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
         <p>
           <span className="label">{s.ladder.title}</span>
           <br />
-          <small className="quiet">
-            {s.history > 0 ? `Weighed by ${s.history} keys that this shop measured` : 'This shop has measured no key of it: every step counts alike'}
-            {s.reading ? ', and by the reading of a key of this case' : ''}.
-          </small>
+          <small className="quiet">{weighedBy(s.history, s.reading)}</small>
         </p>
         <ol className={styles.order} aria-label="Steps in the order in which they are tried">
           {s.tries.map((t) => (
@@ -165,7 +162,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
           {s.lockoutKnown ? '' : ', typical: look it up'}.
         </small>
       </section>
-      <section aria-label="The step to try">
+      <section className={bench.first} aria-label="The step to try">
         {s.accepted ? (
           <>
             <h2 className={styles.big}>Step {s.accepted.step} is accepted.</h2>
@@ -271,4 +268,14 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
       </section>
     </div>
   );
+}
+
+/** What the order rests on, in a sentence. */
+function weighedBy(history: number, reading: boolean): string {
+  const keys = `${history} ${history === 1 ? 'key' : 'keys'} that this shop measured`;
+  if (reading)
+    return history > 0
+      ? `Weighed by ${keys} and by the reading of a key of this case.`
+      : 'Weighed by the reading of a key of this case; this shop has measured no other of this ladder.';
+  return history > 0 ? `Weighed by ${keys}.` : 'This shop has measured no key of this ladder: every step counts alike.';
 }

@@ -194,7 +194,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
           ))}
         </Field>
       </section>
-      <section aria-label="Looks">
+      <section className={bench.first} aria-label="Looks">
         <div className={styles.answers}>
           <button type="button" onClick={() => look(true)}>
             <span className="keycap" aria-hidden="true">
