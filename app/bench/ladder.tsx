@@ -1,8 +1,7 @@
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { accuracyWords, type Conditions, type Meter, rangeOf, unknownMeter } from '../../core/ladder';
+import { type Conditions, type Meter, unknownMeter } from '../../core/ladder';
 import { listLadders } from '../../server/ladders';
 import { parseMeasurement } from '../../server/measurements/form';
 import { contactOhmsOf, recordMeasurement, testsOf } from '../../server/measurements/record';
@@ -12,7 +11,6 @@ import { here } from '../../server/requestContext';
 import { Field } from '../intake/parts';
 import { acting } from '../respond.server';
 import { Cautions, type CautionState, useCautions } from '../ui/Cautions';
-import { Choice } from '../ui/Choice';
 import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
@@ -20,13 +18,12 @@ import { useKept } from '../ui/useKept';
 import type { Route } from './+types/ladder';
 import { benchCase } from './benchCase.server';
 import bench from './bench.module.css';
-import { CasePick } from './CasePick';
 import { ColumnPicture, ColumnVerdict, columnFound } from './ladder/AgainstColumn';
 import { KeyPicture, KeyVerdict, keyFound, PlacePick } from './ladder/KeyAlone';
 import styles from './ladder/ladder.module.css';
 import { Readings } from './ladder/Readings';
 import { emptySheet, groupsOf, type Place, readKeptSheet, type Sent, sent, type Sheet, typedNumber, typedSteps } from './ladder/sheet';
-import { SimulatedContact } from './ladder/SimulatedContact';
+import { WithWhat } from './ladder/WithWhat';
 import { type Captured, wiggleFound, WiggleInput, WigglePicture, WiggleVerdict } from './ladder/Wiggle';
 import { useMeter } from './ladder/useMeter';
 
@@ -229,57 +226,16 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             <WiggleInput meter={listed?.address ? listed : undefined} captured={captured} put={setCaptured} allowed={cautions.clear} />
           </>
         )}
-        <details className={styles.with} open={d.chosen === null || undefined}>
-          <summary>
-            <span>With what</span>
-            <small>{[listed?.name ?? 'meter not described', ladder.title, d.chosen ? `case ${d.chosen.number}` : 'no case'].join(', ')}</small>
-          </summary>
-          <Field
-            name="meter"
-            label="Meter"
-            value={listed ? meterId : ''}
-            put={setMeterId}
-            errors={{}}
-            select
-            size="small"
-            slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-          >
-            <MenuItem value="">Not described</MenuItem>
-            {d.meters.map((m) => (
-              <MenuItem key={m.id} value={m.id}>
-                {m.name}
-              </MenuItem>
-            ))}
-          </Field>
-          <small className="quiet">
-            {accuracyWords(rangeOf(meter, found?.pellets[0]?.joint.mean || 1000))}
-            {listed ? '' : ', assumed.'} <Link to="/shop/meters">Meters of the shop</Link>
-          </small>
-          {listed?.simulated && <SimulatedContact device={device} />}
-          <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => search({ case: id, key: '', ladder: '' })} />
-          {d.keys.length > 1 && (
-            <fieldset className={bench.row}>
-              <legend>Key</legend>
-              {d.keys.map((tag) => (
-                <Choice key={tag} type="radio" name="key" value={tag} checked={d.key === tag} onChange={() => search({ key: tag })}>
-                  tag {tag}
-                </Choice>
-              ))}
-            </fieldset>
-          )}
-          <Field name="ladder" label="Ladder" value={d.ladder} put={(id) => search({ ladder: id })} errors={{}} select size="small">
-            {d.ladders.map((l) => (
-              <MenuItem key={l.id} value={l.id}>
-                {l.title}
-              </MenuItem>
-            ))}
-          </Field>
-          <small className="quiet">
-            {d.known ? 'The ladder of this vehicle’s profile. ' : ''}
-            {ladder.checked ? '' : 'Its numbers were checked by nobody. '}
-            <Link to={`/library/ladders/${ladder.id}`}>See it</Link>
-          </small>
-        </details>
+        <WithWhat
+          d={d}
+          ladder={ladder}
+          meter={meter}
+          listed={listed}
+          typicalOhms={found?.pellets[0]?.joint.mean || 1000}
+          onMeter={setMeterId}
+          search={search}
+          device={device}
+        />
       </section>
       <section aria-label="Picture">
         {d.sheet === 'key' && <KeyPicture sheet={sheet} ladder={ladder} place={place} found={found} />}
