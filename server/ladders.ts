@@ -43,10 +43,13 @@ export async function listLadders(db: Reader, library: Library): Promise<LadderE
   return [...shop, ...shippedEntries(library)].sort((a, b) => (a.ladder.title < b.ladder.title ? -1 : 1));
 }
 
-/** @throws Refused when there is no such ladder */
-export async function ladderNamed(db: Reader, library: Library, id: string): Promise<LadderEntry> {
+/**
+ * @param status 404 where it is the page that is asked for, 400 where a form names it
+ * @throws Refused when there is no such ladder
+ */
+export async function ladderNamed(db: Reader, library: Library, id: string, status: 400 | 404 = 400): Promise<LadderEntry> {
   const found = (await listLadders(db, library)).find((l) => l.pin.id === id);
-  if (!found) throw refused(400, 'noLadder', 'This ladder is not in the library. Choose one of the list.', 'ladder');
+  if (!found) throw refused(status, 'noLadder', 'This ladder is not in the library. Choose one of the list.', 'ladder');
   return found;
 }
 

@@ -7,7 +7,7 @@ import type { Route } from './+types/exportLadder';
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
   return download(async () => {
-    const { ladder } = await ladderNamed(services.database.db, services.library, params.ladderId);
+    const { ladder } = await ladderNamed(services.database.db, services.library, params.ladderId, 404);
     return { name: `${ladder.id}.yaml`, type: 'text/yaml; charset=utf-8', body: ladderYaml(ladder) };
   });
 }
