@@ -274,7 +274,7 @@ test('copy check: how long it must be comes from the system of the case', async 
   await page.getByRole('radio', { name: /^Digits of the secret, \d+/ }).check();
   await expect(page.getByLabel('Characters, if known')).not.toHaveValue('');
   await page.getByRole('textbox', { name: 'First entry' }).fill('3FA8');
-  await expect(page.getByText(/^4 of \d+$/)).toBeVisible();
+  await expect(page.getByText(/^4 of \d+ characters$/)).toBeVisible();
   await seeNoViolations(page);
 });
 
