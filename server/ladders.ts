@@ -10,7 +10,7 @@ import type { Db, Reader, Tx } from './db/open';
 import { document } from './db/schema';
 import { Refused, refused } from './expected';
 import { notify } from './live';
-import { line, optionalLine, parseForm, text } from './parseForm';
+import { line, parseForm, text } from './parseForm';
 import { newProfileId } from './profiles';
 
 /** One version of a ladder with where it stands. */
@@ -78,7 +78,6 @@ export const parseLadderForm = (data: unknown) =>
     }),
     data,
   );
-export const parseLadderId = (data: unknown): string => parseForm<{ id: string }>(Joi.object({ id: optionalLine(60) }), data).id;
 
 /** Saves a ladder of the shop: a new one, or the next version of `id`. */
 export async function saveLadder(db: Db, library: Library, act: Act, id: string, form: LadderForm): Promise<{ id: string }> {

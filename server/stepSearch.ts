@@ -22,6 +22,8 @@ import type { Services } from './services';
 /** A step that was tried with a resistor. */
 export interface Try {
   id: string;
+  /** The ladder that the step is one of. */
+  ladder: string;
   step: number;
   resistor: string;
   result: 'refused' | 'accepted';
@@ -57,7 +59,9 @@ async function triesOf(db: Reader, caseId: number, ladderId?: string): Promise<T
   const rows = await db.select().from(stepTry).where(eq(stepTry.caseId, caseId)).orderBy(asc(stepTry.at), asc(stepTry.id));
   const back = new Set(rows.flatMap((r) => r.replaces ?? []));
   return rows.flatMap(({ id, ladder, step, resistor, result, at }) =>
-    result === null || back.has(id) || (ladderId !== undefined && ladder.id !== ladderId) ? [] : [{ id, step, resistor, result, at }],
+    result === null || back.has(id) || (ladderId !== undefined && ladder.id !== ladderId)
+      ? []
+      : [{ id, ladder: ladder.id, step, resistor, result, at }],
   );
 }
 
@@ -250,23 +254,23 @@ export async function runningLockouts(
   const now = clock.now();
   // No lock-out is longer than a day, and a shop rarely has one search open.
   const rows = await db
-    .selectDistinctOn([stepTry.caseId], { caseId: stepTry.caseId })
+    .selectDistinctOn([stepTry.caseId], { file: caseFile, bay: bay.name })
     .from(stepTry)
     .innerJoin(caseFile, eq(caseFile.id, stepTry.caseId))
     .leftJoin(bay, eq(bay.id, caseFile.bayId))
     .where(and(eq(caseFile.state, 'open'), sql`${stepTry.at} > ${now - 86_400_000}`))
     .orderBy(stepTry.caseId);
   const found: Awaited<ReturnType<typeof runningLockouts>> = [];
-  for (const row of rows) {
-    const tries = await triesOf(db, row.caseId);
-    const last = tries.at(-1);
+  for (const { file: c, bay: stands } of rows) {
+    const last = (await triesOf(db, c.id)).at(-1);
     if (last?.result !== 'refused') continue;
-    const record = (await loadCase(db, row.caseId))!;
-    const { seconds } = await lockoutOf(db, documents, record);
+    const { seconds } = await lockoutOf(db, documents, {
+      id: c.id,
+      family: { id: c.familyId, version: c.familyVersion, hash: c.familyHash },
+      profile: c.profileId ? { id: c.profileId, version: c.profileVersion!, hash: c.profileHash! } : null,
+    });
     const until = last.at + seconds * 1000;
-    const [tried] = await db.select({ ladder: stepTry.ladder }).from(stepTry).where(eq(stepTry.id, last.id));
-    if (until > now)
-      found.push({ caseId: row.caseId, vehicle: record.vehicle, bay: record.bay, startedAt: last.at, until, ladder: tried!.ladder.id });
+    if (until > now) found.push({ caseId: c.id, vehicle: c.vehicle, bay: stands, startedAt: last.at, until, ladder: last.ladder });
   }
   return found;
 }
