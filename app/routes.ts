@@ -27,7 +27,7 @@ export default [
     route('bench/trials', 'bench/trials.tsx'),
     route('bench/copy-check', 'bench/copyCheck.tsx'),
     route('library', 'library/library.tsx'),
-    route('library/import', 'library/importProfile.tsx'),
+    route('library/import', 'library/importDocument.tsx'),
     route('library/ladders', 'library/ladders.tsx'),
     route('library/ladders/:ladderId', 'library/ladder.tsx'),
     route('library/profiles/new', 'library/newProfile.tsx'),

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { choose, expect, openCase, seeNoViolations, test } from './bench';
 
@@ -213,10 +214,10 @@ test('a meter of the shop, and one that nobody answers for', async ({ page }) =>
   await expect(page.getByText('The meter is out of use.')).toBeVisible();
 });
 
-test('a ladder of the shop: made from CSV, wrong lines said, measured with, saved as YAML', async ({ page }) => {
+test('a ladder of the shop: made from CSV, wrong lines said, measured with, taken out and in, given to a vehicle, retired', async ({ page }) => {
   await page.goto('/library');
   await page.getByRole('link', { name: 'Ladders of resistor keys' }).click();
-  await page.getByRole('link', { name: 'Add a ladder' }).click();
+  await page.getByRole('link', { name: 'Make a ladder' }).click();
   await page.waitForURL('/library/ladders/new');
   await page.waitForLoadState('networkidle');
   await page.getByLabel('Name').fill('Harbour van ladder');
@@ -229,15 +230,52 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, save
   await expect(page.getByText('2 steps, all of them told apart.')).toBeVisible();
   await page.getByRole('button', { name: 'Save the ladder' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Harbour van ladder' })).toBeVisible();
-  await expect(page.getByText('Checked by nobody against a source.')).toBeVisible();
+  await expect(page.getByText('Nobody has checked it against a source.')).toBeVisible();
   await seeNoViolations(page);
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save as YAML' }).click()]);
-  expect(download.suggestedFilename()).toMatch(/^shop-harbour-van-ladder-.*\.yaml$/);
+  const path = new URL(page.url()).pathname;
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export as YAML' }).click()]);
+  expect(download.suggestedFilename()).toMatch(/^shop-harbour-van-ladder-.{4}-1\.yaml$/);
   await page.getByRole('link', { name: 'Measure a key with it' }).click();
   await page.waitForURL(/\/bench\/ladder\?ladder=shop-harbour/);
   await page.waitForLoadState('networkidle');
   await type(page, 'Readings', '151', '150');
   await expect(page.locator(verdict)).toContainText('Step 2.');
+
+  // Another window comes in as the next version; both can be read.
+  await page.goto('/library/import');
+  await page.waitForLoadState('networkidle');
+  await page.getByLabel('Or paste it here').fill(readFileSync(await download.path(), 'utf8').replace('high: 160', 'high: 165'));
+  await page.getByRole('button', { name: 'Import' }).click();
+  await expect(page.getByText('Taken in as version 2.')).toBeVisible();
+  await page.getByRole('link', { name: 'Open the ladder' }).click();
+  await expect(page.getByRole('row', { name: /^2/ })).toContainText('165');
+  await page.getByRole('link', { name: 'Version 1' }).click();
+  await expect(page.getByRole('row', { name: /^2/ })).toContainText('160');
+  await expect(page.getByRole('button', { name: /Save as version/ })).toHaveCount(0);
+
+  // A vehicle of the shop is given it, and the bench takes it by itself.
+  await page.goto('/library/profiles/new?from=family:pellet');
+  await page.waitForLoadState('networkidle');
+  await page.getByLabel('Vehicle').fill('Van of the chandler');
+  await page.getByRole('button', { name: 'Make the profile' }).click();
+  await page.waitForURL(/profiles\/shop-van-of-the-chandler/);
+  await page.waitForLoadState('networkidle');
+  await page.getByLabel('Ladder of its resistor keys').selectOption({ label: 'Harbour van ladder' });
+  await page.getByRole('button', { name: 'Save as version 2' }).click();
+  await expect(page.getByText('Saved as version 2.')).toBeVisible();
+  const car = await openCase(page, { vehicle: 'Van of the chandler, white', system: /Van of the chandler/, keys: [{ tag: 'A' }] });
+  await page.goto(`/bench/ladder?case=${car.split('/').at(-1)}`);
+  await expect(page.getByText(/Harbour van ladder/).first()).toBeVisible();
+
+  // Retired, it is offered only where it is in use.
+  await page.goto(path);
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('button', { name: 'Retire' }).click();
+  await expect(page.getByText('No longer offered.')).toBeVisible();
+  await page.goto(`/bench/ladder?case=${car.split('/').at(-1)}`);
+  await expect(page.getByText(/Harbour van ladder/).first()).toBeVisible();
+  await page.goto('/bench/ladder');
+  await expect(page.getByText(/Harbour van ladder/)).toHaveCount(0);
 });
 
 test('repeated looks: counted by key, kept over a reload, enough for the test of the case', async ({ page }) => {

@@ -189,7 +189,7 @@ describe('refused, and without a trace', () => {
     [
       'a ladder of nonsense',
       '/library/ladders/new.data',
-      '{"intent":"saveLadder","commandId":"abcdefgh88","title":"x","source":"y","pellets":1,"steps":"<script>"}',
+      '{"intent":"save","commandId":"abcdefgh88","from":0,"title":"x","source":"y","pellets":1,"steps":"<script>"}',
       400,
     ],
   ])('%s', async (_what, path, body, status) => expect((await json(path, body)).status).toBe(status));
@@ -240,7 +240,7 @@ describe('refused, and without a trace', () => {
     ['bytes that are no text', '\u0000\u0001\ufffe'],
   ])('YAML with %s is refused in words, and nothing comes in', async (_what, yaml) => {
     const form = new FormData();
-    form.set('intent', 'importProfile');
+    form.set('intent', 'importDocument');
     form.set('commandId', commandId());
     form.set('file', new File([yaml], 'profile.yaml'));
     const answer = await fetch(`${server.url}/library/import.data`, {

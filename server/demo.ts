@@ -65,7 +65,15 @@ class Seeder {
     const { id } = await createProfile(db, library, await this.act(start - 9000 * minute), { title, from: 'family:transponder-dwell' });
     const source = 'Calder repair folder 12 (invented)';
     const first = { dwell: { value: '605', source: 'folder 12, page 8' }, offMin: { value: '9', source: 'folder 12, page 8' } };
-    await saveProfile(db, library, await this.act(start - 8900 * minute), id, { from: 1, title, source, values: first, seen: {}, check: false });
+    await saveProfile(db, library, await this.act(start - 8900 * minute), id, {
+      from: 1,
+      title,
+      source,
+      values: first,
+      seen: {},
+      ladder: '',
+      check: false,
+    });
     const second = { ...first, offMin: { value: '11', source: 'folder 12, supplement 2' }, swapMax: { value: '16', source: 'folder 12, page 9' } };
     await saveProfile(db, library, await this.act(start - 3000 * minute), id, {
       from: 2,
@@ -73,6 +81,7 @@ class Seeder {
       source,
       values: second,
       seen: { vehicle: 'car', keyKind: 'chipHead', mark: 'notch' },
+      ladder: '',
       check: true,
     });
   }

@@ -257,6 +257,7 @@ export const parseProfileForm = (data: unknown) =>
         .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, optionalLine(60))
         .max(60)
         .default({}),
+      ladder: optionalLine(60),
       check: Joi.boolean().truthy('on').default(false),
     }),
     data,

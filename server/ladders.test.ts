@@ -1,5 +1,7 @@
 import { Bench, lead, refusal, technician } from './bench.testing';
-import { importLadder, ladderCsv, ladderNamed, ladderYaml, listLadders, parseLadderForm, saveLadder } from './ladders';
+import { importDocument } from './importDocument';
+import { ladderCsv, ladderNamed, ladderVersions, ladderYaml, listLadders, offeredLadders, parseLadderForm, saveLadder } from './ladders';
+import { setRetired } from './shopDocuments';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -9,10 +11,20 @@ afterAll(() => bench.close());
 
 const steps = 'step,nominal,low,high\n1,100,90,110\n2,150,140,160\n';
 const form = (more: Record<string, unknown> = {}) =>
-  parseLadderForm({ title: 'Our ladder', source: 'folder 3, page 9', pellets: 1, contactOhms: '', ppmPerKelvin: '', steps, check: false, ...more });
-const save = (id: string, more: Record<string, unknown> = {}, actor = lead) =>
-  saveLadder(bench.db, bench.services.library, bench.act(actor), id, form(more));
-const find = (id: string) => ladderNamed(bench.db, bench.services.library, id);
+  parseLadderForm({
+    from: 0,
+    title: 'Our ladder',
+    source: 'folder 3, page 9',
+    pellets: 1,
+    contactOhms: '',
+    ppmPerKelvin: '',
+    steps,
+    check: false,
+    ...more,
+  });
+const save = (id: string, more: Record<string, unknown> = {}, actor = lead) => saveLadder(bench.db, bench.act(actor), id, form(more));
+const find = (id: string) => ladderNamed(bench.db, id);
+const offered = async (inUse?: string) => (await offeredLadders(bench.db, bench.services.library, inUse)).map((l) => l.pin.id);
 
 test('the shipped ladders are there, by title', async () => {
   const ladders = await listLadders(bench.db, bench.services.library);
@@ -23,9 +35,10 @@ test('the shipped ladders are there, by title', async () => {
   ]);
 });
 
-test('a ladder of the shop: made, changed as its next version, checked by name', async () => {
-  const { id } = await save('', { contactOhms: '4.5', ppmPerKelvin: '-200' });
+test('a ladder of the shop: made, changed as its next version, checked by name; each version stays as it was', async () => {
+  const { id, version } = await save('', { contactOhms: '4.5', ppmPerKelvin: '-200' });
   expect(id).toMatch(/^shop-our-ladder-/);
+  expect(version).toBe(1);
   expect((await find(id)).ladder).toMatchObject({
     version: 1,
     checked: null,
@@ -33,23 +46,51 @@ test('a ladder of the shop: made, changed as its next version, checked by name',
     ppmPerKelvin: -200,
     steps: [{ step: 1, nominal: 100 }, { step: 2 }],
   });
-  await save(id, { steps: `${steps}3,200,190,210`, check: 'on' });
+  expect(await save(id, { from: 1, steps: `${steps}3,200,190,210`, check: 'on' })).toMatchObject({ id, version: 2 });
   const { ladder, origin } = await find(id);
   expect(origin).toBe('shop');
   expect(ladder).toMatchObject({ version: 2, checked: { by: 'Ines Marrow', on: expect.stringMatching(/^\d{4}-\d\d-\d\d$/) } });
   expect(ladder.steps).toHaveLength(3);
   expect(ladder.contactOhms).toBeUndefined();
   expect(ladderCsv(ladder)).toBe(`${steps}3,200,190,210`);
+  expect((await ladderVersions(bench.db, id)).map((v) => [v.pin.version, v.ladder.steps.length, v.by])).toEqual([
+    [2, 3, lead.name],
+    [1, 2, lead.name],
+  ]);
+  // A number that changed has not been checked; the same once more is no version.
+  await save(id, { from: 2 });
+  expect((await find(id)).ladder).toMatchObject({ version: 3, checked: null });
+  expect(await refusal(save(id, { from: 3 }))).toMatchObject({ status: 409, message: 'Nothing was changed, so there is nothing to save.' });
 });
 
-test('goes out as YAML and comes in again as the next version; under a shipped name it is refused', async () => {
+test('a retired ladder is not offered, except where it is in use; it comes back; the shipped are not retired', async () => {
+  const { id } = await save('', { title: 'Old one' });
+  expect(await offered()).toContain(id);
+  await setRetired(bench.db, bench.act(lead), 'ladder', id, true);
+  expect(await offered()).not.toContain(id);
+  expect(await offered(id)).toContain(id);
+  await setRetired(bench.db, bench.act(lead), 'ladder', id, false);
+  expect(await offered()).toContain(id);
+  expect(await refusal(setRetired(bench.db, bench.act(lead), 'ladder', 'tarn-ten', true))).toMatchObject({
+    status: 409,
+    message: 'What is shipped is not edited. Copy it to a ladder of the shop.',
+  });
+  expect(await refusal(setRetired(bench.db, bench.act(technician), 'ladder', id, true))).toMatchObject({ status: 403 });
+});
+
+test('goes out as YAML and comes in again as the same; changed, as the next version; under a shipped name it is refused', async () => {
   const { ladder } = await find('tarn-ten');
-  const import_ = (yaml: string) => importLadder(bench.db, bench.services.library, bench.act(lead), yaml);
-  expect(await refusal(import_(ladderYaml(ladder)))).toMatchObject({ status: 409, code: 'shipped' });
+  const import_ = (yaml: string) => importDocument(bench.db, bench.services.library, bench.act(lead), yaml);
+  expect(await refusal(import_(ladderYaml(ladder)))).toMatchObject({
+    status: 409,
+    path: 'id',
+    message: '"tarn-ten" is the name of a shipped ladder. Give yours another id, such as shop-tarn-ten.',
+  });
   const own = ladderYaml({ ...ladder, id: 'shop-tarn', version: 7 });
-  expect(await import_(own)).toEqual({ id: 'shop-tarn' });
-  expect(await import_(own)).toEqual({ id: 'shop-tarn' });
-  expect((await find('shop-tarn')).ladder).toMatchObject({ version: 2, title: 'Tarn ladder of ten' });
+  expect(await import_(own)).toEqual({ kind: 'ladder', id: 'shop-tarn', version: 1, known: false });
+  expect(await import_(own)).toEqual({ kind: 'ladder', id: 'shop-tarn', version: 1, known: true });
+  expect(await import_(own.replace('of ten', 'of the ten'))).toEqual({ kind: 'ladder', id: 'shop-tarn', version: 2, known: false });
+  expect((await find('shop-tarn')).ladder).toMatchObject({ version: 2, title: 'Tarn ladder of the ten' });
   expect(await refusal(import_('kind: ladder'))).toMatchObject({ status: 400 });
   expect(await refusal(import_('a: ['))).toMatchObject({ status: 400 });
   expect(await refusal(import_('x'.repeat(1_000_001)))).toMatchObject({ status: 413 });
@@ -67,13 +108,18 @@ test('only who may edits; what is not there is said; a form without a source is 
   expect(await refusal(save('', {}, technician))).toMatchObject({ status: 403 });
   expect(await refusal(find('nowhere'))).toMatchObject({ status: 400, code: 'noLadder' });
   expect(await refusal(find('__proto__'))).toMatchObject({ code: 'noLadder' });
-  expect(await refusal(save('A b'))).toMatchObject({ status: 404 });
+  expect(await refusal(save('A b'))).toMatchObject({ status: 404, message: 'There is no such ladder.' });
+  expect(await refusal(save('tarn-ten', { from: 1 }))).toMatchObject({ status: 409, code: 'shipped' });
   expect(() => form({ source: ' ' })).toThrow();
   expect(() => form({ pellets: 3 })).toThrow();
 });
 
-test('two who save at once get two versions', async () => {
+test('two who save at once: one is saved, the other is told', async () => {
   const { id } = await save('');
-  await Promise.all([save(id, { title: 'One' }), save(id, { title: 'Other' })]);
-  expect((await find(id)).ladder.version).toBe(3);
+  const both = await Promise.allSettled([save(id, { from: 1, title: 'One' }), save(id, { from: 1, title: 'Other' })]);
+  expect(both.map((b) => b.status).sort()).toEqual(['fulfilled', 'rejected']);
+  expect(both.find((b) => b.status === 'rejected')).toMatchObject({
+    reason: { problems: [{ message: expect.stringMatching(/^Somebody saved version 2 meanwhile\./) }] },
+  });
+  expect((await find(id)).ladder.version).toBe(2);
 });

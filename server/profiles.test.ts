@@ -5,17 +5,9 @@ import { audit, document } from './db/schema';
 import { Refused } from './expected';
 import { parseNewProfile, parseProfileForm, parseYamlSent } from './forms';
 import { searchLibrary } from './librarySearch';
-import {
-  createProfile,
-  importProfile,
-  isRetired,
-  listProfiles,
-  profileVersions,
-  profileYaml,
-  restoreProfile,
-  retireProfile,
-  saveProfile,
-} from './profiles';
+import { importDocument } from './importDocument';
+import { createProfile, listProfiles, profileVersions, profileYaml, saveProfile } from './profiles';
+import { isRetired, setRetired } from './shopDocuments';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -122,6 +114,21 @@ describe('a profile of the shop', () => {
     expect((await profileVersions(bench.db, id)).length).toBe(2);
   });
 
+  test('the ladder of its keys: chosen from the library, kept in a copy; a family without resistor keys has none', async () => {
+    const id = await make('Beige saloon', 'family:pellet');
+    await save(id, 1, {}, { ladder: 'tarn-ten' });
+    expect((await newest(id)).profile).toMatchObject({ version: 2, ladder: 'tarn-ten' });
+    expect((await newest(await make('Another', `profile:${id}`))).profile.ladder).toBe('tarn-ten');
+    expect(await problems(save(id, 2, {}, { ladder: 'gone' }))).toEqual([
+      'ladder: Ladder "gone" is not in the library. Take it in first, or leave it out.',
+    ]);
+    await save(id, 2, {}, { ladder: '' });
+    expect((await newest(id)).profile).not.toHaveProperty('ladder');
+    const ring = await make();
+    await save(ring, 1, {}, { ladder: 'tarn-ten' });
+    expect((await newest(ring)).profile).not.toHaveProperty('ladder');
+  });
+
   test('the shipped are copied, not edited', async () => {
     expect(await problems(save('tarn-gantry', 1, {}))).toEqual([': What is shipped is not edited. Copy it to a profile of the shop.']);
     const id = await make('Our own pick-up', 'profile:tarn-gantry');
@@ -143,10 +150,10 @@ describe('a profile of the shop', () => {
     await save(id, 1, {}, { title: 'Van of the other baker' });
     expect((await loadCase(bench.db, caseId))!.profile).toMatchObject({ id, version: 1 });
     expect((await bench.services.documents.profile((await loadCase(bench.db, caseId))!.profile!)).title).toBe('Van of the baker');
-    await retireProfile(bench.db, bench.act(), id);
-    expect(await isRetired(bench.db, id)).toBe(true);
+    await setRetired(bench.db, bench.act(), 'profile', id, true);
+    expect(await isRetired(bench.db, 'profile', id)).toBe(true);
     expect(await problems(bench.openCase({ system: `profile:${id}` }))).toEqual([`system: "${id}" is not in the library. Choose one of the list.`]);
-    await restoreProfile(bench.db, bench.act(), id);
+    await setRetired(bench.db, bench.act(), 'profile', id, false);
     expect((await loadCase(bench.db, await bench.openCase({ system: `profile:${id}` })))!.profile).toMatchObject({ version: 2 });
   });
 });
@@ -154,8 +161,8 @@ describe('a profile of the shop', () => {
 test('names that come by an address and can be no document', async () => {
   for (const id of ['gone', '\u0000', '__proto__', "x'; drop table document; --", 'a'.repeat(5000), '']) {
     expect(await profileVersions(bench.db, id)).toEqual([]);
-    expect(await problems(retireProfile(bench.db, bench.act(), id))).toEqual([': There is no such profile.']);
-    expect(await problems(restoreProfile(bench.db, bench.act(), id))).toEqual([': There is no such profile.']);
+    expect(await problems(setRetired(bench.db, bench.act(), 'profile', id, true))).toEqual([': There is no such profile.']);
+    expect(await problems(setRetired(bench.db, bench.act(), 'profile', id, false))).toEqual([': There is no such profile.']);
   }
 });
 
@@ -163,9 +170,9 @@ describe('YAML out and in', () => {
   test('what is exported comes in again as the same; changed, as the next version', async () => {
     const id = await make('Black coupe');
     const yaml = profileYaml((await newest(id)).profile);
-    expect(await importProfile(bench.db, library(), bench.act(), yaml)).toEqual({ id, version: 1, known: true });
+    expect(await importDocument(bench.db, library(), bench.act(), yaml)).toEqual({ kind: 'profile', id, version: 1, known: true });
     const changed = yaml.replace('title: Black coupe', 'title: Dark coupe');
-    expect(await importProfile(bench.db, library(), bench.act(), changed)).toMatchObject({ id, version: 2, known: false });
+    expect(await importDocument(bench.db, library(), bench.act(), changed)).toMatchObject({ id, version: 2, known: false });
     expect((await newest(id)).profile.title).toBe('Dark coupe');
   });
 
@@ -191,10 +198,12 @@ describe('YAML out and in', () => {
     [
       'a family instead of a profile',
       good.replace('kind: profile', 'kind: family'),
-      /^kind: Found "family"\. A shop imports profiles: kind: profile\.$/,
+      /^kind: Found "family"\. A shop takes in profiles and ladders: kind: profile, or kind: ladder\.$/,
     ],
     ['a parameter that is not there', `${good}values: {gone: {value: 1, source: s, by: b}}`, /^values\.gone: Family "ring" has no parameter "gone"/],
     ['a name of every object', `${good}values: {constructor: {value: 1, source: s, by: b}}`, /^values\.constructor: Family "ring" has no parameter/],
+    ['a ladder that is not there', `${good.replace('ring', 'pellet')}ladder: gone`, /^ladder: Ladder "gone" is not in the library\./],
+    ['a ladder for keys without a resistor', `${good}ladder: tarn-ten`, /^ladder: Family "ring" has no resistor keys\. Take the ladder out\.$/],
     [
       'the prototype',
       `${good}values: {__proto__: {value: 1, source: s, by: b}}`,
@@ -213,7 +222,7 @@ describe('YAML out and in', () => {
   ])('%s is refused whole, with path and mend', async (_what, yaml, expected) => {
     const count = async () => (await bench.db.select().from(document).where(eq(document.kind, 'profile'))).length;
     const before = await count();
-    const [first] = await problems(importProfile(bench.db, library(), bench.act(), yaml));
+    const [first] = await problems(importDocument(bench.db, library(), bench.act(), yaml));
     expect(first).toMatch(expected);
     expect(await count()).toBe(before);
   });
@@ -238,6 +247,6 @@ test('the search finds a vehicle of the shop by its family’s name, and not whe
   const find = async (q: string) => searchLibrary(library(), await listProfiles(bench.db, library()), q).map((f) => f.to);
   expect(await find('zephyrless')).toEqual([`/library/profiles/${id}`]);
   expect(await find('zephyrless infrared')).toEqual([`/library/profiles/${id}`]);
-  await retireProfile(bench.db, bench.act(), id);
+  await setRetired(bench.db, bench.act(), 'profile', id, true);
   expect(await find('zephyrless')).toEqual([]);
 });

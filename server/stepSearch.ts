@@ -99,11 +99,11 @@ async function countsOf(db: Reader, ladder: Ladder, caseId: number): Promise<num
 
 /** Everything that the search for an unknown step shows. @throws Refused when case or ladder are not there */
 export async function readSearch(services: Services, caseId: number, ladderId: string, tryS = usualTryS): Promise<Search> {
-  const { database, documents, library, clock } = services;
+  const { database, documents, clock } = services;
   const { db } = database;
   const record = await loadCase(db, caseId);
   if (!record) throw refused(404, 'noCase', `There is no case ${caseNumber(caseId)}.`);
-  const { ladder } = await ladderNamed(db, library, ladderId);
+  const { ladder } = await ladderNamed(db, ladderId);
   const tries = await triesOf(db, caseId, ladder.id);
   const counts = await countsOf(db, ladder, caseId);
   const read = readingOf(record, ladder);
@@ -172,7 +172,7 @@ export const parseTakeBack = (data: unknown) =>
  * @throws Refused before a shut gate, and while a lock-out runs: a try then proves nothing
  */
 export async function recordTry(services: Services, act: Act, form: TryForm): Promise<void> {
-  const { documents, library } = services;
+  const { documents } = services;
   const what = {
     right: 'recordEvidence',
     action: 'step tried',
@@ -183,7 +183,7 @@ export async function recordTry(services: Services, act: Act, form: TryForm): Pr
   await actOnce(services.database.db, act, what, async (tx) => {
     const record = await openCaseForChange(tx, form.case);
     const family = await documents.family(record.family, tx);
-    const { ladder, pin } = await ladderNamed(tx, library, form.ladder);
+    const { ladder, pin } = await ladderNamed(tx, form.ladder);
     const [test] = testsOf(family, 'substitute');
     const shut = closedBecause(test?.effect ?? 'standsIn', onRecord(record));
     if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));

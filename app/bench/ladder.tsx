@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { type Conditions, type Meter, unknownMeter } from '../../core/ladder';
-import { listLadders } from '../../server/ladders';
+import { offeredLadders } from '../../server/ladders';
 import { parseMeasurement } from '../../server/measurements/form';
 import { contactOhmsOf, recordMeasurement, testsOf } from '../../server/measurements/record';
 import { listMeters } from '../../server/meters';
@@ -46,7 +46,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { record, cases, keys } = await benchCase(db, query.caseId);
   const family = record ? await documents.family(record.family) : undefined;
   const profile = record?.profile ? await documents.profile(record.profile) : undefined;
-  const ladders = (await listLadders(db, library)).map(({ ladder, origin }) => ({ ...ladder, origin }));
+  const ladders = (await offeredLadders(db, library, profile?.ladder)).map(({ ladder, origin }) => ({ ...ladder, origin }));
   const wanted = query.ladder || profile?.ladder;
   const column = family ? testsOf(family, 'wiring').flatMap((t) => t.cautions) : ['airbag', 'supplyOff'];
   return {

@@ -6,7 +6,7 @@ import { formatChance, formatDuration, formatLeft } from '../../core/units';
 import { loadCase } from '../../server/cases';
 import { readDrawer } from '../../server/drawer';
 import { Refused } from '../../server/expected';
-import { listLadders } from '../../server/ladders';
+import { offeredLadders } from '../../server/ladders';
 import { parseBenchQuery, parseSeconds } from '../../server/queries';
 import { here } from '../../server/requestContext';
 import { parseTakeBack, parseTry, readSearch, recordTry, takeBackTry, usualTryS } from '../../server/stepSearch';
@@ -41,7 +41,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   if (!record || record.kind !== 'vehicle')
     return notThere('There is no such case', 'Steps are tried on the vehicle of an open case. Choose one on the bench.');
   const profile = record.profile ? await documents.profile(record.profile) : undefined;
-  const ladders = await listLadders(db, library);
+  const ladders = await offeredLadders(db, library, profile?.ladder);
   const ladder = ladders.find((l) => l.ladder.id === (query.ladder || profile?.ladder)) ?? ladders[0];
   if (!ladder) throw redirect('/library/ladders');
   const tryS = parseSeconds(params, 'try') ?? usualTryS;

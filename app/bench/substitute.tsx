@@ -6,7 +6,7 @@ import { type Combination, formatOhms, parseReading, parseTolerance, type Series
 import { closedBecause } from '../../core/library';
 import { onRecord } from '../../server/cases';
 import { readDrawer } from '../../server/drawer';
-import { listLadders } from '../../server/ladders';
+import { offeredLadders } from '../../server/ladders';
 import { testsOf } from '../../server/measurements/record';
 import { parseBenchQuery } from '../../server/queries';
 import { here } from '../../server/requestContext';
@@ -40,7 +40,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { record, cases } = await benchCase(db, query.caseId);
   const family = record ? await documents.family(record.family) : undefined;
   const profile = record?.profile ? await documents.profile(record.profile) : undefined;
-  const ladders = (await listLadders(db, library)).map((l) => l.ladder);
+  const ladders = (await offeredLadders(db, library, profile?.ladder)).map((l) => l.ladder);
   const ladder = ladders.find((l) => l.id === (query.ladder || profile?.ladder)) ?? ladders[0];
   const test = family ? testsOf(family, 'substitute')[0] : undefined;
   const asked = params.get('step');

@@ -1,13 +1,17 @@
-import { ladderNamed, ladderYaml } from '../../server/ladders';
+import { refused } from '../../server/expected';
+import { ladderVersions, ladderYaml } from '../../server/ladders';
 import { here } from '../../server/requestContext';
 import { download } from '../respond.server';
+import { askedVersion } from './askedVersion';
 import type { Route } from './+types/exportLadder';
 
 /** A ladder as a file that another shop can take in. */
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { services } = context.get(here);
+export async function loader({ params, request, context }: Route.LoaderArgs) {
+  const { database } = context.get(here).services;
   return download(async () => {
-    const { ladder } = await ladderNamed(services.database.db, services.library, params.ladderId, 404);
-    return { name: `${ladder.id}.yaml`, type: 'text/yaml; charset=utf-8', body: ladderYaml(ladder) };
+    const versions = await ladderVersions(database.db, params.ladderId);
+    const found = askedVersion(versions, new URL(request.url).searchParams.get('version'));
+    if (!found) throw refused(404, 'noLadder', 'There is no such ladder in this version. Go back to the Library.');
+    return { name: `${found.pin.id}-${found.pin.version}.yaml`, type: 'application/yaml; charset=utf-8', body: ladderYaml(found.ladder) };
   });
 }

@@ -1,19 +1,22 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { Link, redirect } from 'react-router';
-import { formatOhms, lintLadder, parseLadderCsv } from '../../core/ladder';
-import { ladderCsv, ladderNamed, parseLadderForm, saveLadder } from '../../server/ladders';
+import { Form, Link, redirect } from 'react-router';
+import { formatOhms, type Ladder, lintLadder, parseLadderCsv } from '../../core/ladder';
+import { ladderCsv, ladderVersions, parseLadderForm, saveLadder } from '../../server/ladders';
 import { listMeters } from '../../server/meters';
-import { Refused } from '../../server/expected';
 import { here } from '../../server/requestContext';
 import { may } from '../../server/rights';
+import { isRetired, setRetired } from '../../server/shopDocuments';
 import { LadderChart, Plot } from '../bench/ladder/Plot';
 import { acting, notThere } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { askedVersion } from './askedVersion';
+import { notChecked } from './notChecked';
+import { Versions } from './Versions';
 import type { Route } from './+types/ladder';
 import styles from './library.module.css';
 
@@ -22,106 +25,151 @@ export const handle = {
   place: ({ ladder }: Route.ComponentProps['loaderData']) => ({ title: 'Library', detail: ladder ? ladder.title : 'a new ladder' }),
 };
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+/** `new` in place of a name: a ladder that is not saved yet, as a copy of `from` where that is said. */
+export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
   const { db } = services.database;
+  const asked = new URL(request.url).searchParams;
   const mayEdit = may(session!.person, 'editLibrary');
-  const found = params.ladderId === 'new' ? undefined : await ladderNamed(db, services.library, params.ladderId).catch(missing);
+  const isNew = params.ladderId === 'new';
+  const versions = await ladderVersions(db, isNew ? (asked.get('from') ?? '') : params.ladderId);
+  const shown = askedVersion(versions, isNew ? null : asked.get('version'));
+  if (!isNew && !shown) return notThere('There is no such ladder', 'The library has no ladder of this name in this version.');
+  const newest = shown === versions[0];
+  const retired = !isNew && (await isRetired(db, 'ladder', params.ladderId));
   return {
-    ladder: found?.ladder ?? null,
-    origin: found?.origin ?? 'shop',
-    csv: found ? ladderCsv(found.ladder) : '',
-    meters: await listMeters(db),
+    ladder: isNew ? null : shown!.ladder,
+    /** What the form begins with. */
+    start: shown ? { ...shown.ladder, ...(isNew ? { title: '', source: `Copied from ${shown.ladder.title}. ${shown.ladder.source}` } : {}) } : null,
+    csv: shown ? ladderCsv(shown.ladder) : '',
+    origin: shown?.origin ?? 'shop',
+    newest,
+    retired,
     mayEdit,
+    editable: mayEdit && (isNew || (newest && !retired && shown!.origin === 'shop')),
+    versions: isNew ? [] : versions.map((v) => ({ version: v.pin.version, at: v.enteredAt, by: v.by })),
+    meters: await listMeters(db),
   };
 }
-const missing = (error: unknown): never => {
-  if (error instanceof Refused) return notThere('No such ladder', 'This ladder is not in the library. Look at the list of ladders.');
-  throw error;
-};
+type Data = Route.ComponentProps['loaderData'];
 
 export async function action(args: Route.ActionArgs) {
-  const { services } = args.context.get(here);
-  const id = args.params.ladderId === 'new' ? '' : args.params.ladderId;
+  const { db } = args.context.get(here).services.database;
+  const id = args.params.ladderId;
   const answer = await acting('/library/ladders/:ladderId', args, {
-    saveLadder: async ({ form, act }) => ({
-      ...(await saveLadder(services.database.db, services.library, act(), id, parseLadderForm(form))),
-      said: 'The ladder is saved.',
-    }),
+    save: async ({ form, act }) => {
+      const { version, ...saved } = await saveLadder(db, act(), id === 'new' ? '' : id, parseLadderForm(form));
+      return { id: saved.id, said: `Saved as version ${version}.` };
+    },
+    retire: async ({ act }) => {
+      await setRetired(db, act(), 'ladder', id, true);
+      return { said: 'Not offered any more. What was measured with it keeps it.' };
+    },
+    restore: async ({ act }) => {
+      await setRetired(db, act(), 'ladder', id, false);
+      return { said: 'Offered again.' };
+    },
   });
-  if ('id' in answer.data && id === '') throw redirect(`/library/ladders/${answer.data.id}`);
+  if ('id' in answer.data && id === 'new') throw redirect(`/library/ladders/${answer.data.id}`);
   return answer;
 }
 
+/** A ladder with its picture and its steps; the shop's own are edited here. */
 export default function LadderPage({ loaderData: d }: Route.ComponentProps) {
+  const act = useAct<typeof action>('ladder');
   const { ladder } = d;
   return (
     <div className={styles.page}>
+      <p>
+        <Link to="/library">Library</Link> · <Link to="/library/ladders">Ladders of resistor keys</Link>
+      </p>
+      <h1>{ladder?.title ?? 'A ladder of this shop'}</h1>
       {ladder && (
         <>
-          <h1>{ladder.title}</h1>
-          <p>
-            {ladder.source}{' '}
-            {ladder.checked ? (
-              `Checked by ${ladder.checked.by}, ${ladder.checked.on}.`
-            ) : (
-              <span className="typical">Checked by nobody against a source.</span>
-            )}
-          </p>
           <p className="quiet">
-            {ladder.pellets === 2 ? 'Two pellets in a key, each read in both orientations. ' : 'One pellet in a key, read in both orientations. '}
-            {ladder.contactOhms === undefined ? '' : `Good contacts and wires add at most ${formatOhms(ladder.contactOhms)}. `}
-            {ladder.ppmPerKelvin === undefined ? '' : `${ladder.ppmPerKelvin} parts per million for a kelvin, from 20 °C. `}
-            Version {ladder.version}.
+            {d.origin === 'shop' ? 'Ladder of this shop' : 'Shipped with the app'}, version {ladder.version}
+            {d.newest ? '' : ' (an older one)'}. {ladder.checked ? `Checked by ${ladder.checked.by}, ${ladder.checked.on}.` : notChecked}
+            {d.retired && ' No longer offered.'}
           </p>
-          <div className={styles.ladder}>
-            <Plot say={`${ladder.steps.length} steps on a log axis`}>
-              <LadderChart steps={ladder.steps} marked={null} readings={[]} near={null} />
-            </Plot>
-            <table>
-              <thead>
-                <tr>
-                  <th scope="col">Step</th>
-                  <th scope="col">Nominal</th>
-                  <th scope="col">From</th>
-                  <th scope="col">To</th>
-                </tr>
-              </thead>
-              <tbody>
-                {ladder.steps.map((s) => (
-                  <tr key={s.step}>
-                    <th scope="row">{s.step}</th>
-                    <td className="mono">{formatOhms(s.nominal)}</td>
-                    <td className="mono">{formatOhms(s.low)}</td>
-                    <td className="mono">{formatOhms(s.high)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-          <MeterNotes d={d} />
-          <p>
-            <a href={`/library/ladders/${ladder.id}/export`}>Save as YAML</a> ·{' '}
-            <Link to={`/bench/ladder?ladder=${ladder.id}`}>Measure a key with it</Link> · <Link to="/library/ladders">All ladders</Link>
-          </p>
+          <p>{ladder.source}</p>
         </>
       )}
-      {!ladder && <h1>A ladder of this shop</h1>}
-      {d.mayEdit ? (
-        d.origin === 'shop' ? (
-          <Edit key={ladder?.version ?? 0} d={d} />
-        ) : (
-          <p className="quiet">What is shipped is not edited. Save it as YAML, give it a name of your own, and take it in.</p>
-        )
-      ) : null}
+      <p role="status" className={act.said ? styles.said : undefined}>
+        {act.said}
+      </p>
+      {ladder && (
+        <>
+          <div className={styles.tools}>
+            <Button component={Link} to={`/bench/ladder?ladder=${ladder.id}`} variant="outlined">
+              Measure a key with it
+            </Button>
+            {d.mayEdit && (
+              <Button component={Link} to={`/library/ladders/new?from=${ladder.id}`} variant="outlined" color="inherit">
+                {d.origin === 'shop' ? 'Copy' : 'Copy to a ladder of the shop'}
+              </Button>
+            )}
+            <Button component="a" href={`/library/ladders/${ladder.id}/export?version=${ladder.version}`} variant="outlined" color="inherit">
+              Export as YAML
+            </Button>
+            {d.mayEdit && d.newest && d.origin === 'shop' && (
+              <Form method="post" onSubmit={act.send(d.retired ? 'restore' : 'retire')}>
+                <Button type="submit" variant="outlined" color={d.retired ? 'inherit' : 'error'} loading={act.busy}>
+                  {d.retired ? 'Offer it again' : 'Retire'}
+                </Button>
+              </Form>
+            )}
+          </div>
+          <Steps ladder={ladder} />
+          <MeterNotes ladder={ladder} meters={d.meters} />
+        </>
+      )}
+      {d.editable && <Edit key={d.start ? `${d.start.id} ${d.start.version}` : 'new'} d={d} act={act} />}
+      {ladder && d.origin === 'shop' && <Versions at={`/library/ladders/${ladder.id}`} shown={ladder.version} versions={d.versions} />}
     </div>
   );
 }
 
+function Steps({ ladder }: { ladder: Ladder }) {
+  return (
+    <>
+      <p>
+        {ladder.pellets === 2 ? 'Two pellets in a key, each read in both orientations. ' : 'One pellet in a key, read in both orientations. '}
+        {ladder.contactOhms === undefined ? '' : `Good contacts and wires add at most ${formatOhms(ladder.contactOhms)}. `}
+        {ladder.ppmPerKelvin === undefined ? '' : `${ladder.ppmPerKelvin} parts per million for a kelvin, from 20 °C. `}
+      </p>
+      <div className={styles.ladder}>
+        <Plot say={`${ladder.steps.length} steps on a log axis`}>
+          <LadderChart steps={ladder.steps} marked={null} readings={[]} near={null} />
+        </Plot>
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Step</th>
+              <th scope="col">Nominal</th>
+              <th scope="col">From</th>
+              <th scope="col">To</th>
+            </tr>
+          </thead>
+          <tbody>
+            {ladder.steps.map((s) => (
+              <tr key={s.step}>
+                <th scope="row">{s.step}</th>
+                <td className="mono">{formatOhms(s.nominal)}</td>
+                <td className="mono">{formatOhms(s.low)}</td>
+                <td className="mono">{formatOhms(s.high)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
+
 /** Steps that a meter of the shop can't tell apart. */
-function MeterNotes({ d }: { d: Route.ComponentProps['loaderData'] }) {
-  const notes = d.meters.flatMap((m) => lintLadder(d.ladder!, m).filter((p) => p.severity === 'warning'));
-  if (notes.length === 0) return d.meters.length === 0 ? null : <p className="quiet">Every meter of the shop tells all steps apart.</p>;
+function MeterNotes({ ladder, meters }: { ladder: Ladder; meters: Data['meters'] }) {
+  const notes = meters.flatMap((m) => lintLadder(ladder, m).filter((p) => p.severity === 'warning'));
+  if (notes.length === 0) return meters.length === 0 ? null : <p className="quiet">Every meter of the shop tells all steps apart.</p>;
   return (
     <ul className={styles.warnings}>
       {notes.map((n) => (
@@ -131,14 +179,13 @@ function MeterNotes({ d }: { d: Route.ComponentProps['loaderData'] }) {
   );
 }
 
-function Edit({ d }: { d: Route.ComponentProps['loaderData'] }) {
-  const { ladder } = d;
-  const act = useAct<typeof action>('ladder');
-  const [title, setTitle] = useState(ladder?.title ?? '');
-  const [source, setSource] = useState(ladder?.source ?? '');
-  const [pellets, setPellets] = useState(ladder?.pellets ?? 1);
-  const [contactOhms, setContact] = useState(ladder?.contactOhms === undefined ? '' : String(ladder.contactOhms));
-  const [ppmPerKelvin, setPpm] = useState(ladder?.ppmPerKelvin === undefined ? '' : String(ladder.ppmPerKelvin));
+function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action>> }) {
+  const { ladder, start } = d;
+  const [title, setTitle] = useState(start?.title ?? '');
+  const [source, setSource] = useState(start?.source ?? '');
+  const [pellets, setPellets] = useState(start?.pellets ?? 1);
+  const [contactOhms, setContact] = useState(String(start?.contactOhms ?? ''));
+  const [ppmPerKelvin, setPpm] = useState(String(start?.ppmPerKelvin ?? ''));
   const [steps, setSteps] = useState(d.csv || 'step,nominal,low,high\n');
   const [check, setCheck] = useState(false);
   const read = parseLadderCsv(steps);
@@ -148,7 +195,6 @@ function Edit({ d }: { d: Route.ComponentProps['loaderData'] }) {
     <section className={styles.import} aria-label={ladder ? 'Edit the ladder' : 'The ladder'}>
       {ladder && <h2>Edit</h2>}
       <ProblemSummary errors={act.errors} />
-      <p role="status">{act.said}</p>
       <TextField
         label="Name"
         value={title}
@@ -223,12 +269,22 @@ function Edit({ d }: { d: Route.ComponentProps['loaderData'] }) {
         sx={{ justifySelf: 'start' }}
         onClick={() =>
           act.sendJson(
-            { intent: 'saveLadder', title, source, pellets, contactOhms: number(contactOhms), ppmPerKelvin: number(ppmPerKelvin), steps, check },
+            {
+              intent: 'save',
+              from: ladder?.version ?? 0,
+              title,
+              source,
+              pellets,
+              contactOhms: number(contactOhms),
+              ppmPerKelvin: number(ppmPerKelvin),
+              steps,
+              check,
+            },
             newCommandId(),
           )
         }
       >
-        Save the ladder
+        {ladder ? `Save as version ${d.versions[0]!.version + 1}` : 'Save the ladder'}
       </Button>
     </section>
   );

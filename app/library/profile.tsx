@@ -1,19 +1,21 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link } from 'react-router';
-import { isUnusual, paramWords as words, resolveParams } from '../../core/library';
+import { isUnusual, paramWords as words, resolveParams, usesLadder } from '../../core/library';
 import { parseProfileForm } from '../../server/forms';
-import { isRetired, profileVersions, restoreProfile, retireProfile, saveProfile } from '../../server/profiles';
+import { offeredLadders } from '../../server/ladders';
+import { profileVersions, saveProfile } from '../../server/profiles';
 import { here } from '../../server/requestContext';
 import { may } from '../../server/rights';
+import { isRetired, setRetired } from '../../server/shopDocuments';
 import { acting, notThere } from '../respond.server';
 import { Choice } from '../ui/Choice';
-import { useTimes } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import { askedVersion } from './askedVersion';
 import { Drawing } from './Drawing';
 import { notChecked } from './notChecked';
+import { Versions } from './Versions';
 import type { Route } from './+types/profile';
 import styles from './library.module.css';
 
@@ -29,7 +31,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     notThere('There is no such profile', 'The library has no profile of this name in this version.');
   const { profile } = shown;
   const family = library.families.get(profile.family)!;
-  const retired = await isRetired(database.db, params.profileId);
+  const retired = await isRetired(database.db, 'profile', params.profileId);
   const newest = shown === versions[0];
   return {
     profile,
@@ -39,6 +41,10 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     mayEdit: may(session!.person, 'editLibrary'),
     editable: newest && !retired && shown.origin === 'shop' && may(session!.person, 'editLibrary'),
     family: { id: family.id, title: family.title },
+    /** What its keys may be compared with; null where the family has no resistor keys. */
+    ladders: usesLadder(family)
+      ? (await offeredLadders(database.db, library, profile.ladder)).map(({ ladder }) => ({ id: ladder.id, title: ladder.title }))
+      : null,
     versions: versions.map((v) => ({ version: v.pin.version, at: v.enteredAt, by: v.by })),
     features: library.features.filter((f) => !f.lookedUp).map(({ id, ask, values }) => ({ id, ask, values })),
     seen: library.features.flatMap((f) => {
@@ -77,11 +83,11 @@ export async function action(args: Route.ActionArgs) {
       return { said: `Saved as version ${version}. Cases keep the version they are worked with.` };
     },
     retire: async ({ act }) => {
-      await retireProfile(db, act(), id);
+      await setRetired(db, act(), 'profile', id, true);
       return { said: 'Not offered any more. Old cases keep it.' };
     },
     restore: async ({ act }) => {
-      await restoreProfile(db, act(), id);
+      await setRetired(db, act(), 'profile', id, false);
       return { said: 'Offered again.' };
     },
   });
@@ -90,7 +96,6 @@ export async function action(args: Route.ActionArgs) {
 /** The numbers of one vehicle: each looked up with its source, or typical for the family. The shop's own are edited here. */
 export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
   const act = useAct<typeof action>();
-  const { day, hm } = useTimes();
   const { profile, family } = d;
   const looked = d.params.filter((p) => p.known).length;
   return (
@@ -134,6 +139,12 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
         )}
       </div>
       {d.editable ? <Edit key={profile.version} d={d} act={act} /> : <Read d={d} />}
+      {!d.editable && profile.ladder && (
+        <p>
+          Its keys are compared with the ladder{' '}
+          <Link to={`/library/ladders/${profile.ladder}`}>{d.ladders?.find((l) => l.id === profile.ladder)?.title ?? profile.ladder}</Link>.
+        </p>
+      )}
       {d.seen.length > 0 && (
         <section aria-labelledby="seen">
           <h2 id="seen">What is seen on it</h2>
@@ -152,26 +163,7 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
           </dl>
         </section>
       )}
-      {d.origin === 'shop' && d.versions.length > 1 && (
-        <>
-          <h2>Versions</h2>
-          <ul>
-            {d.versions.map((v) => (
-              <li key={v.version}>
-                {v.version === profile.version ? (
-                  <b>Version {v.version}</b>
-                ) : (
-                  <Link to={`/library/profiles/${profile.id}?version=${v.version}`}>Version {v.version}</Link>
-                )}{' '}
-                <span className="quiet">
-                  saved {v.by && `by ${v.by}, `}
-                  {day(v.at)}, {hm(v.at)}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      {d.origin === 'shop' && <Versions at={`/library/profiles/${profile.id}`} shown={profile.version} versions={d.versions} />}
     </div>
   );
 }
@@ -211,6 +203,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
   const { profile } = d;
   const names = Object.fromEntries([
     ['title', 'Vehicle'],
+    ['ladder', 'Ladder of its resistor keys'],
     ...d.params.flatMap((p) => [
       [`values.${p.name}.value`, p.label],
       [`values.${p.name}.source`, `${p.label}, source`],
@@ -281,6 +274,24 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
           </fieldset>
         );
       })}
+      {d.ladders && (
+        <TextField
+          name="ladder"
+          label="Ladder of its resistor keys"
+          select
+          defaultValue={profile.ladder ?? ''}
+          error={'ladder' in errors}
+          helperText={errors.ladder ?? 'With it the bench knows the steps of this vehicle.'}
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        >
+          <option value="">not known</option>
+          {d.ladders.map((l) => (
+            <option key={l.id} value={l.id}>
+              {l.title}
+            </option>
+          ))}
+        </TextField>
+      )}
       <details className={styles.more} open={d.features.some((f) => `seen.${f.id}` in errors) || undefined}>
         <summary>
           What is seen on it: {d.seen.length} of {d.features.length} questions answered

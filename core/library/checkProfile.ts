@@ -18,8 +18,19 @@ export function checkProfile(profile: Profile, family: Family, features: readonl
       );
     return Object.hasOwn(feature.values, value) ? [] : unknown(`seen.${name}`, 'Value', value, Object.keys(feature.values));
   });
-  return [...Object.entries(profile.values).flatMap(([name, { value }]) => checkParamValue(family, name, value, `values.${name}`)), ...seen];
+  const ladder: Problem[] =
+    profile.ladder === undefined || usesLadder(family)
+      ? []
+      : [{ code: 'noLadder', path: 'ladder', message: `Family "${family.id}" has no resistor keys. Take the ladder out.` }];
+  return [
+    ...Object.entries(profile.values).flatMap(([name, { value }]) => checkParamValue(family, name, value, `values.${name}`)),
+    ...seen,
+    ...ladder,
+  ];
 }
+
+/** Whether keys of the family are compared with a ladder, so that its profiles may name one. */
+export const usesLadder = ({ tests }: Pick<Family, 'tests'>): boolean => tests.some((t) => t.instrument?.kind === 'pellet');
 
 /** One number or choice of a family, as it would be worked with. */
 export function checkParamValue(family: Family, name: string, value: ParamValue, path: string): Problem[] {

@@ -37,7 +37,7 @@ export {
   holds,
   subjectOf,
 } from './condition';
-export { checkParamValue, checkProfile, isUnusual } from './checkProfile';
+export { checkParamValue, checkProfile, isUnusual, usesLadder } from './checkProfile';
 export { type ComparedParam, type ComparedSide, compareProfiles } from './compareProfiles';
 export { areAlike, type ContentFigures, contentFigures } from './contentFigures';
 export { evaluateExpression, type Expression, type ParamValue, type ParamValues, parseExpression } from './expression';

@@ -45,14 +45,14 @@ export async function contactOhmsOf(
 
 /** Keeps a measurement with all its readings, and writes what it answers into the ledger of the case. */
 export async function recordMeasurement(services: Services, act: Act, form: NewMeasurement): Promise<MeasurementRead> {
-  const { documents, library } = services;
+  const { documents } = services;
   const what = { right: 'recordEvidence', action: 'measured', payload: form, caseId: form.case, detail: { instrument: form.kind } } as const;
   return actOnce(services.database.db, act, what, async (tx) => {
     const record = await openCaseForChange(tx, form.case);
     const family = await documents.family(record.family, tx);
     if (form.key !== undefined && !record.keys.some((k) => k.present && k.tag === form.key))
       throw refused(400, 'keyMissing', `Tag ${form.key} is not here. Choose a key of the case.`, 'key');
-    const ladder = form.ladder === undefined ? undefined : await ladderNamed(tx, library, form.ladder);
+    const ladder = form.ladder === undefined ? undefined : await ladderNamed(tx, form.ladder);
     const meter = form.meter ? await meterNamed(tx, form.meter) : undefined;
     checkAgainst(form, ladder?.ladder, record);
     const kept = {

@@ -3,48 +3,48 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { Form, Link } from 'react-router';
 import { parseYamlSent } from '../../server/forms';
-import { importProfile } from '../../server/profiles';
+import { importDocument } from '../../server/importDocument';
 import { here } from '../../server/requestContext';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import type { Route } from './+types/importProfile';
+import type { Route } from './+types/importDocument';
 import styles from './library.module.css';
 
-export const meta: Route.MetaFunction = () => [{ title: 'Import a profile · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Import a profile', detail: 'from a YAML file' }) };
+export const meta: Route.MetaFunction = () => [{ title: 'Import · Bloodstone' }];
+export const handle = { place: () => ({ title: 'Import', detail: 'a profile or a ladder, from a YAML file' }) };
 
 export async function action(args: Route.ActionArgs) {
   const { services } = args.context.get(here);
   return acting('/library/import', args, {
-    importProfile: async ({ form, act }) => importProfile(services.database.db, services.library, act(), parseYamlSent(form)),
+    importDocument: async ({ form, act }) => importDocument(services.database.db, services.library, act(), parseYamlSent(form)),
   });
 }
 
 /** Larger files are refused before they are sent; the server refuses them too. */
 const maxBytes = 1_000_000;
 
-export default function ImportProfile() {
+export default function ImportDocument() {
   const act = useAct<typeof action>();
   const [tooLarge, setTooLarge] = useState(false);
   const taken = act.data && 'id' in act.data ? act.data : undefined;
-  const errors = tooLarge ? { file: 'The file is larger than 1 MB. A profile has a few kilobytes; choose the right file.' } : act.errors;
+  const errors = tooLarge ? { file: 'The file is larger than 1 MB. A profile or a ladder has a few kilobytes; choose the right file.' } : act.errors;
   return (
     <div className={styles.page}>
       <p>
         <Link to="/library">Library</Link>
       </p>
-      <h1>Import a profile</h1>
+      <h1>Import a profile or a ladder</h1>
       <p className="quiet">
-        A YAML file that a shop exported. It is checked whole: either everything of it comes in, or nothing, and you see where and why. A profile that
-        is here already becomes its next version.
+        A YAML file that a shop exported. It is checked whole: either everything of it comes in, or nothing, and you see where and why. One that is
+        here already becomes its next version.
       </p>
-      <Form method="post" encType="multipart/form-data" className={styles.form} noValidate onSubmit={act.send('importProfile')} aria-label="Import">
+      <Form method="post" encType="multipart/form-data" className={styles.form} noValidate onSubmit={act.send('importDocument')} aria-label="Import">
         <ProblemSummary errors={errors} />
         {taken && !act.busy && (
           <p role="status" className={styles.said}>
             {taken.known ? `This is here already, as version ${taken.version}. Nothing was changed.` : `Taken in as version ${taken.version}.`}{' '}
-            <Link to={`/library/profiles/${taken.id}`}>Open the profile</Link>
+            <Link to={`/library/${taken.kind}s/${taken.id}`}>Open the {taken.kind}</Link>
           </p>
         )}
         <label>
