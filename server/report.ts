@@ -10,6 +10,7 @@ import {
   type Feature,
   formatParams,
   howOften,
+  measurementWords,
   symptoms,
 } from '../core/library';
 import { tell, type ToldEvent } from '../core/procedure';
@@ -17,9 +18,11 @@ import { type AbilityEntry, gridCell, heldTags } from '../core/keys';
 import { type CaseRecord, entriesOf } from './cases';
 import type { Condition } from './db/schema';
 import { earlierFamilies } from './identification';
+import type { MeasurementLine } from './measurements/lines';
 import { caseWithRuns, programOf, type RunRecord } from './runs';
 import type { Services } from './services';
 import { readShop } from './shop';
+import { everyTry } from './stepSearch';
 
 export interface ReportLine {
   at: number;
@@ -29,6 +32,8 @@ export interface ReportLine {
   /** Taken back or withdrawn: stays in the report, struck out. */
   gone: boolean;
   run: boolean;
+  /** The readings that it rests on. */
+  measurement?: MeasurementLine;
 }
 
 const remarks = {
@@ -90,6 +95,7 @@ export async function readReport(services: Services, caseId: number) {
       .filter((e) => e.runId === null)
       .map((e): ReportLine => {
         const test = (e.foreign ? earlier[e.familyHash]?.tests : tests)?.[e.test];
+        const measured = record.measurements.find((m) => m.id === e.measurementId);
         return {
           at: e.occurredAt,
           what: `${test?.title ?? e.test}${e.key ? `, tag ${e.key}` : ''}`,
@@ -106,8 +112,29 @@ export async function readReport(services: Services, caseId: number) {
           by: e.by,
           gone: replaced.has(e.id),
           run: false,
+          ...(measured ? { measurement: measured } : {}),
         };
       }),
+    // What was measured and answered no test, such as a key that can't be told yet.
+    ...record.measurements
+      .filter((m) => !record.evidence.some((e) => e.measurementId === m.id))
+      .map((m): ReportLine => ({
+        at: m.at,
+        what: `${measurementWords[m.kind]}${m.key ? `, tag ${m.key}` : ''}`,
+        detail: `${m.simulated ? 'Simulated meter. ' : ''}${m.verdict}`,
+        by: m.by,
+        gone: false,
+        run: false,
+        measurement: m,
+      })),
+    ...(await everyTry(services.database.db, record.id)).map((t): ReportLine => ({
+      at: t.at,
+      what: `Step ${t.step} tried with a resistor`,
+      detail: `${t.result === 'accepted' ? 'Accepted' : 'Refused'}. ${t.resistor}`,
+      by: t.by,
+      gone: t.gone,
+      run: false,
+    })),
     ...record.deeds.map((d): ReportLine => {
       const title = (d.foreign ? earlier[d.familyHash]?.faults[d.fault] : family.faults?.find((f) => f.id === d.fault)?.title) ?? d.fault;
       return {

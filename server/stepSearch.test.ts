@@ -4,6 +4,7 @@ import { drawerCsv, parseDrawer, readDrawer, saveDrawer } from './drawer';
 import { readFloor, stripClocks } from './floor';
 import { parseMeasurement } from './measurements/form';
 import { recordMeasurement } from './measurements/record';
+import { readReport } from './report';
 import { parseTakeBack, parseTry, readSearch, recordTry, takeBackTry } from './stepSearch';
 import { exportCase } from './transfer/exportCase';
 import { importCase } from './transfer/importCase';
@@ -87,6 +88,10 @@ test('a try that was recorded by mistake is taken back, once, and its lock-out w
   const back = () => takeBackTry(bench.db, bench.act(), parseTakeBack({ case: id, try: t!.id }));
   await back();
   expect(await read(id)).toMatchObject({ tries: [], lockedUntil: null });
+  // In the report it stays, struck out.
+  expect((await readReport(bench.services, id))!.lines).toContainEqual(
+    expect.objectContaining({ what: 'Step 5 tried with a resistor', detail: 'Refused. 1.2 kΩ + 220 Ω', by: technician.name, gone: true }),
+  );
   expect(await refusal(back())).toMatchObject({ status: 404 });
   expect(await refusal(takeBackTry(bench.db, bench.act(), parseTakeBack({ case: id, try: 'gone' })))).toMatchObject({ status: 404 });
 });

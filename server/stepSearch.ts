@@ -7,7 +7,7 @@ import { paramsAt } from '../core/procedure';
 import { type CaseRecord, caseNumber, loadCase, onRecord, openCaseForChange } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader } from './db/open';
-import { caseFile, bay, measurement, stepTry } from './db/schema';
+import { bay, caseFile, measurement, person, stepTry } from './db/schema';
 import type { Documents } from './documents';
 import { refused } from './expected';
 import { ladderNamed } from './ladders';
@@ -54,16 +54,23 @@ export interface Search {
   shut: string[];
 }
 
-/** Tries of a case on one ladder that were not taken back, in order of time. */
-async function triesOf(db: Reader, caseId: number, ladderId?: string): Promise<Try[]> {
-  const rows = await db.select().from(stepTry).where(eq(stepTry.caseId, caseId)).orderBy(asc(stepTry.at), asc(stepTry.id));
-  const back = new Set(rows.flatMap((r) => r.replaces ?? []));
-  return rows.flatMap(({ id, ladder, step, resistor, result, at }) =>
-    result === null || back.has(id) || (ladderId !== undefined && ladder.id !== ladderId)
-      ? []
-      : [{ id, ladder: ladder.id, step, resistor, result, at }],
+/** Every try of a case in order of time, those that were taken back among them. */
+export async function everyTry(db: Reader, caseId: number): Promise<(Try & { by: string; gone: boolean })[]> {
+  const rows = await db
+    .select({ row: stepTry, by: person.name })
+    .from(stepTry)
+    .innerJoin(person, eq(person.id, stepTry.by))
+    .where(eq(stepTry.caseId, caseId))
+    .orderBy(asc(stepTry.at), asc(stepTry.id));
+  const back = new Set(rows.flatMap((r) => r.row.replaces ?? []));
+  return rows.flatMap(({ row: { id, ladder, step, resistor, result, at }, by }) =>
+    result === null ? [] : [{ id, ladder: ladder.id, step, resistor, result, at, by, gone: back.has(id) }],
   );
 }
+
+/** Tries that were not taken back; of one ladder, or of all. */
+const triesOf = async (db: Reader, caseId: number, ladderId?: string): Promise<Try[]> =>
+  (await everyTry(db, caseId)).filter((t) => !t.gone && (ladderId === undefined || t.ladder === ladderId)).map(({ by: _by, gone: _gone, ...t }) => t);
 
 /** The wait after a wrong step on this vehicle, seconds. */
 async function lockoutOf(

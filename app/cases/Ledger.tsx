@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { Link, useFetcher } from 'react-router';
-import { changes, symptoms } from '../../core/library';
+import { changes, measurementWords, symptoms } from '../../core/library';
 import type { Deed, LedgerEntry } from '../../server/cases';
 import type { DiagnosisView } from '../../server/diagnosis';
 import type { LookLine } from '../../server/looks';
@@ -10,7 +10,7 @@ import { TimeLine } from '../bench/TimeLine';
 import { useTimes } from '../ui/clock';
 import { newCommandId } from '../ui/commandId';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
-import { Measured, measuredWords } from './Measured';
+import { Measured } from './Measured';
 import { caseWith, explanationOf, type Subject, subjectTitle } from './about';
 import type { action } from './case';
 import styles from './Ledger.module.css';
@@ -239,7 +239,7 @@ function Kept({ measurement: m }: { measurement: MeasurementLine }) {
       <span className="mono">{hm(m.at)}</span>
       <div>
         <b>
-          {measuredWords[m.kind]}
+          {measurementWords[m.kind]}
           {m.key ? `, tag ${m.key}` : ''}
         </b>
         <Measured measurement={m} />

@@ -15,49 +15,52 @@ function partsOf({ kind, raw }: MeasurementLine): string[] {
   switch (kind) {
     case 'pellet': {
       const r = raw as PelletRaw;
-      return [...r.groups.map((g) => `Side ${g.side}, ${g.turned ? 'turned over' : 'as it goes in'}: ${shown(g.readings)}`), circumstances(r)];
+      return [...r.groups.map((g) => `Side ${g.side}, ${g.turned ? 'turned over' : 'as it goes in'}: ${shown(g.readings)}.`), circumstances(r)];
     }
     case 'wiring': {
       const r = raw as WiringRaw;
-      return [`The key alone: ${shown(r.key)}`, `Through the column: ${shown(r.column)}`, circumstances(r)];
+      return [`The key alone: ${shown(r.key)}.`, `Through the column: ${shown(r.column)}.`, circumstances(r)];
     }
     case 'wiggle': {
       const r = raw as WiggleRaw;
       return [
         `${r.samples.length} readings over ${(r.samples.at(-1)?.[0] ?? 0).toFixed(0)} s.`,
-        ...r.marks.map(([s, say]) => `${s.toFixed(1)} s: ${say}`),
+        ...r.marks.map(([s, say]) => `${s.toFixed(1)} s: ${say}.`),
       ];
     }
     case 'trials': {
       const r = raw as TrialsRaw;
       return [
-        r.what,
+        `Looked for: ${r.what}.`,
         `In order: ${r.looks
           .slice(0, 200)
           .map((l) => `${l.hit ? 'yes' : 'no'}${l.key === null ? '' : ` ${l.key}`}`)
-          .join(', ')}`,
+          .join(', ')}.`,
       ];
     }
   }
 }
 
-/** The readings behind a line of the ledger, with ladder, meter and circumstances. */
-export function Measured({ measurement }: { measurement: MeasurementLine }) {
+/** The readings behind a verdict, with ladder, meter and circumstances, line by line. */
+export function measuredLines(measurement: MeasurementLine): string[] {
   const { ladder, meter } = measurement.raw;
   const what = [
     ladder ? `Ladder ${ladder.id}, version ${ladder.version}.` : '',
     meter ? `${meter.name}.` : measurement.kind === 'trials' ? '' : 'Meter not described.',
   ];
+  return [...partsOf(measurement), what.filter(Boolean).join(' ')].filter(Boolean);
+}
+
+/** The readings behind a line of the ledger, for whoever wants to see them. */
+export function Measured({ measurement }: { measurement: MeasurementLine }) {
   return (
     <details className={styles.measured}>
       <summary>What was read</summary>
       <ul>
-        {[...partsOf(measurement), what.filter(Boolean).join(' ')].filter(Boolean).map((line) => (
-          <li key={line}>{line}</li>
+        {measuredLines(measurement).map((line, i) => (
+          <li key={i}>{line}</li>
         ))}
       </ul>
     </details>
   );
 }
-
-export const measuredWords = { pellet: 'Key measured', wiring: 'Key against column', wiggle: 'Column moved', trials: 'Looks counted' } as const;

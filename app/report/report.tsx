@@ -5,6 +5,7 @@ import { here } from '../../server/requestContext';
 import { abilityResults as words, keyKinds, keyRoles, partKinds } from '../../core/library';
 import { readReport } from '../../server/report';
 import { caseId, noCase } from '../cases/caseId.server';
+import { measuredLines } from '../cases/Measured';
 import { timesIn } from '../ui/clock';
 import { Mark } from '../ui/Mark';
 import type { Route } from './+types/report';
@@ -188,6 +189,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
                     <td>
                       {l.detail}
                       {l.gone && ' (taken back)'}
+                      {l.measurement && <span className={styles.earlier}>{measuredLines(l.measurement).join(' ')}</span>}
                     </td>
                     <td>{l.by}</td>
                   </tr>

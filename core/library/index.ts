@@ -73,6 +73,7 @@ export {
   type LampMoment,
   lampMoments,
   mainFirst,
+  measurementWords,
   type ModuleHold,
   moduleHolds,
   partKinds,

@@ -187,3 +187,6 @@ export const instrumentVerdicts = {
   trials: ['always', 'sometimes', 'never'],
 } as const satisfies Record<string, readonly string[]>;
 export type InstrumentKind = keyof typeof instrumentVerdicts;
+
+/** What was measured, as a line of the ledger says it. */
+export const measurementWords = { pellet: 'Key measured', wiring: 'Key against column', wiggle: 'Column moved', trials: 'Looks counted' } as const;

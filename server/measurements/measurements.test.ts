@@ -54,7 +54,21 @@ test('a key that is read answers its test, and keeps every reading with ladder a
       },
     },
   ]);
-  expect(JSON.stringify(await readReport(bench.services, id))).toContain('Step 6. Sure');
+  const { lines } = (await readReport(bench.services, id))!;
+  expect(lines.filter((l) => l.measurement)).toMatchObject([
+    { what: 'Pellet measured, tag A', detail: expect.stringContaining('Step 6. Sure'), measurement: { id: found.measurements[0]!.id } },
+  ]);
+});
+
+test('a key that cannot be told yet is no evidence, and stands in the report with its readings', async () => {
+  const id = await pelletCase();
+  // At the edge of its window, one reading with leads and warmth not known.
+  const read = await record(pellet(id, { leadOhms: null, temperatureC: null, groups: [group([1480])] }));
+  expect(read.answered).toEqual([]);
+  const { lines } = (await readReport(bench.services, id))!;
+  expect(lines.filter((l) => l.measurement)).toMatchObject([
+    { what: 'Key measured, tag A', detail: read.say, measurement: { raw: { groups: [group([1480])] } } },
+  ]);
 });
 
 test.each([
