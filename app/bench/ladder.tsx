@@ -11,12 +11,10 @@ import { here } from '../../server/requestContext';
 import { Field } from '../intake/parts';
 import { acting } from '../respond.server';
 import { Cautions, type CautionState, useCautions } from '../ui/Cautions';
-import { newCommandId } from '../ui/commandId';
-import { ProblemSummary } from '../ui/problems';
-import { useAct } from '../ui/useAct';
 import { useKept } from '../ui/useKept';
 import type { Route } from './+types/ladder';
 import { benchCase } from './benchCase.server';
+import { AddToCase, useAddToCase } from './AddToCase';
 import bench from './bench.module.css';
 import { ColumnPicture, ColumnVerdict, columnFound } from './ladder/AgainstColumn';
 import { KeyPicture, KeyVerdict, keyFound, PlacePick } from './ladder/KeyAlone';
@@ -100,8 +98,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
   const listed = d.meters.find((m) => m.id === meterId);
   const meter: Meter = listed ?? unknownMeter;
   const device = useMeter(listed);
-  const act = useAct<typeof action>('ladder');
-  const [sentState, setSentState] = useState('');
+  const adding = useAddToCase('ladder', JSON.stringify([d.sheet, sheet, meterId, captured.samples.length, captured.marks]));
   if (!ladder)
     return (
       <div className={bench.index}>
@@ -129,8 +126,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
     if (ohms !== undefined && ohms !== null) setSheet({ ...sheet, lead: String(ohms) });
   };
   const steps = typedSteps(sheet.vehicleStep);
-  const state = JSON.stringify([d.sheet, sheet, meterId, captured.samples.length, captured.marks]);
-  const base = { intent: 'measure', case: d.chosen?.id, ...(d.key ? { key: d.key } : {}), ...(meterId && listed ? { meter: meterId } : {}) };
+  const base = { case: d.chosen?.id, ...(d.key ? { key: d.key } : {}), ...(meterId && listed ? { meter: meterId } : {}) };
   const circumstances = { leadOhms: conditions.leadOhms, temperatureC: conditions.temperatureC };
   const own = groupsOf(sheet).filter((g) => g.side <= ladder.pellets);
   const bodies = {
@@ -148,12 +144,6 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
     wiggle: { kind: 'wiggle', raw: captured },
   };
   const ready = { key: found !== null, column: wiring !== null && cautions.clear, wiggle: wiggle !== null && cautions.clear }[d.sheet];
-  const done = sentState === state && act.data !== undefined && !('problems' in act.data) && !act.busy;
-  const add = () => {
-    if (!ready || !d.chosen || done) return;
-    setSentState(state);
-    act.sendJson({ ...base, ...bodies[d.sheet] }, newCommandId());
-  };
   const atColumn = d.sheet !== 'key';
   return (
     <div className={`${bench.sheet} ${styles.sheet}`}>
@@ -278,22 +268,13 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             )}
           </div>
         )}
-        <ProblemSummary errors={act.errors} />
-        <div className={bench.foot}>
-          {!d.fits && <p className="quiet">“{d.family}” has no resistor keys: readings are kept in the case and answer no test there.</p>}
-          {done && d.chosen && (
-            <p role="status">
-              {act.said} <Link to={`/cases/${d.chosen.id}`}>Go to case {d.chosen.number}</Link>
-            </p>
-          )}
-          {d.chosen ? (
-            <Button variant="contained" size="large" loading={act.busy} disabled={!ready || done} onClick={add}>
-              Add to case {d.chosen.number}
-            </Button>
-          ) : (
-            <p className="quiet">Choose a case at the left to add it there.</p>
-          )}
-        </div>
+        <AddToCase
+          adding={adding}
+          chosen={d.chosen}
+          ready={ready}
+          onAdd={() => adding.add({ ...base, ...bodies[d.sheet] })}
+          note={!d.fits && `“${d.family}” has no resistor keys: readings are kept in the case and answer no test there.`}
+        />
       </section>
     </div>
   );

@@ -233,14 +233,14 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
       </section>
       <section className={bench.verdict} aria-label="How long it takes" aria-live="polite">
         {s.shut.length > 0 && (
-          <p className={styles.shut} role="status">
+          <p className={bench.shut} role="status">
             <b>Shut.</b> {s.shut.join(' ')} <Link to={`/cases/${record.id}#authority`}>Record it in the case</Link>
           </p>
         )}
         {s.plan && !s.accepted ? (
           <>
             <h2>{s.plan.order.length === 1 ? 'One step is left.' : `${s.plan.order.length} steps are left.`}</h2>
-            <dl className={styles.figures}>
+            <dl className={bench.figures}>
               <div>
                 <dt>Expected</dt>
                 <dd className="mono">{formatDuration(s.plan.expectedSeconds)}</dd>

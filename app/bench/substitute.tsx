@@ -235,7 +235,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
           <>
             <Cautions state={cautions} />
             {d.shut.length > 0 && (
-              <p role="status" className={styles.shut}>
+              <p role="status" className={bench.shut}>
                 <b>Shut.</b> {d.shut.join(' ')} <Link to={`/cases/${d.chosen.id}#authority`}>Record it in the case</Link>
               </p>
             )}
@@ -297,7 +297,7 @@ export function Built({
     <>
       <h2>{step === null ? formatOhms(c.nominal) : `Step ${step}: ${formatOhms(c.nominal)}`}</h2>
       <Schematic combination={c} />
-      <dl className={styles.figures}>
+      <dl className={bench.figures}>
         <div>
           <dt>With every part at its limit</dt>
           <dd className="mono">

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { groupLooks, trialsVerdict } from '../../core/trials';
 import { formatChance } from '../../core/units';
 import { parseMeasurement } from '../../server/measurements/form';
@@ -11,13 +11,11 @@ import { here } from '../../server/requestContext';
 import { Field } from '../intake/parts';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
-import { newCommandId } from '../ui/commandId';
 import { useKeys } from '../ui/keys';
-import { ProblemSummary } from '../ui/problems';
-import { useAct } from '../ui/useAct';
 import { useKept } from '../ui/useKept';
 import type { Route } from './+types/trials';
 import { benchCase } from './benchCase.server';
+import { AddToCase, useAddToCase } from './AddToCase';
 import bench from './bench.module.css';
 import { CasePick } from './CasePick';
 import styles from './trials.module.css';
@@ -99,9 +97,8 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
   const [chip, setChip] = useState('');
   const [target, setTarget] = useState<keyof typeof targets>('0.05');
   const [began, setBegan] = useState(0);
-  const [sentState, setSentState] = useState('');
   const navigate = useNavigate();
-  const act = useAct<typeof action>('trials');
+  const adding = useAddToCase('trials', JSON.stringify(counted));
   const test = d.tests[0];
   const hit = test?.hit ?? counted.hit;
   const groups = groupLooks(counted.looks);
@@ -120,16 +117,6 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
     { keys: '2', shown: '2', say: 'does not', act: () => look(false) },
     ...(counted.looks.length > 0 ? [{ keys: 'u', shown: 'u', say: 'take back the last look', act: back }] : []),
   ]);
-  const state = JSON.stringify(counted);
-  const done = sentState === state && !act.busy && act.data !== undefined && !('problems' in act.data);
-  const add = () => {
-    setSentState(state);
-    const what = test?.title ?? counted.what;
-    act.sendJson(
-      { intent: 'measure', kind: 'trials', case: d.chosen!.id, raw: { what: what || 'Repeated looks', hit, looks: counted.looks } },
-      newCommandId(),
-    );
-  };
   const chips = [...new Set(counted.looks.map((l) => l.note).filter(Boolean))];
   return (
     <div className={bench.sheet}>
@@ -246,7 +233,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
         <h2>{said.head}</h2>
         <p className={bench.said}>{said.text}</p>
         {said.trials > 0 && (
-          <dl className={styles.figures}>
+          <dl className={bench.figures}>
             <div>
               <dt>Rate</dt>
               <dd className="mono">{formatChance(said.rate!)}</dd>
@@ -268,21 +255,18 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
           <p className="quiet">{test.atLeast - said.trials} more looks before it answers the test of the case.</p>
         )}
         <p className="quiet">A coil that emits is not yet one that receives.</p>
-        <ProblemSummary errors={act.errors} />
-        <div className={bench.foot}>
-          {done && d.chosen && (
-            <p role="status">
-              {act.said} <Link to={`/cases/${d.chosen.id}`}>Go to case {d.chosen.number}</Link>
-            </p>
-          )}
-          {d.chosen ? (
-            <Button variant="contained" size="large" loading={act.busy} disabled={said.trials === 0 || done} onClick={add}>
-              Add to case {d.chosen.number}
-            </Button>
-          ) : (
-            <p className="quiet">Choose a case at the left to add it there.</p>
-          )}
-        </div>
+        <AddToCase
+          adding={adding}
+          chosen={d.chosen}
+          ready={said.trials > 0}
+          onAdd={() =>
+            adding.add({
+              kind: 'trials',
+              case: d.chosen!.id,
+              raw: { what: test?.title || counted.what || 'Repeated looks', hit, looks: counted.looks },
+            })
+          }
+        />
       </section>
     </div>
   );
