@@ -63,7 +63,18 @@ test.each<[string, string, string, string]>([
   ],
   ['a feature that is not there', profile('seen: {smell: sweet}'), 'seen.smell', 'Feature "smell" does not exist. Use one of: service, vehicle,'],
   ['a value of no question', profile('seen: {vehicle: boat}'), 'seen.vehicle', 'Value "boat" does not exist. Use one of: car, light.'],
-  ['an unknown ladder', profile('ladder: gone'), 'ladder', 'Ladder "gone" does not exist. Use one of: dunmore-pair, tarn-ten, veskar-twelve.'],
+  [
+    'an unknown ladder',
+    profile('ladder: gone').replace('transponder-dwell', 'pellet'),
+    'ladder',
+    'Ladder "gone" does not exist. Use one of: dunmore-pair, tarn-ten, veskar-twelve.',
+  ],
+  [
+    'a ladder for keys without a resistor',
+    profile('ladder: tarn-ten'),
+    'ladder',
+    'Family "transponder-dwell" has no resistor keys. Take the ladder out.',
+  ],
   [
     'a ladder whose windows overlap',
     'kind: ladder\nid: l\nversion: 1\ntitle: L\nsource: s\nchecked: null\npellets: 1\nsteps: [{step: 1, nominal: 100, low: 90, high: 110}, {step: 2, nominal: 120, low: 110, high: 130}]',

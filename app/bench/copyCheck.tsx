@@ -3,7 +3,7 @@ import MenuItem from '@mui/material/MenuItem';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type Alphabet, compareEntries, copyVerdict, differenceWords, type Form, groupsOfFour, readEntry, shortDigest } from '../../core/copycheck';
-import { copiedLengths } from '../../server/measurements/copied';
+import { copiedOf } from '../../server/measurements/copied';
 import { parseBenchQuery } from '../../server/queries';
 import { here } from '../../server/requestContext';
 import { Field } from '../intake/parts';
@@ -31,7 +31,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   return {
     cases,
     chosen: record ? { id: record.id, number: record.number, vehicle: record.vehicle } : null,
-    lengths: record ? await copiedLengths(services, record) : [],
+    copied: record ? await copiedOf(services, record) : [],
   };
 }
 
@@ -45,6 +45,7 @@ const mostBytes = 80_000;
  */
 export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
   const navigate = useNavigate();
+  const [what, setWhat] = useState('');
   const [alphabet, setAlphabet] = useState<Alphabet>('hex');
   const [lengthText, setLengthText] = useState('');
   const [first, setFirst] = useState('');
@@ -92,20 +93,24 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
       <h1 className="hidden">Copy check</h1>
       <section className={bench.input} aria-label="What is copied">
         <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => void navigate(id === '' ? '?' : `?case=${id}`, { replace: true })} />
-        {d.lengths.length > 0 && (
+        {d.copied.length > 0 && (
           <fieldset className={bench.row}>
             <legend>What it is</legend>
-            {d.lengths.map((l) => (
+            {d.copied.map((c) => (
               <Choice
-                key={l.name}
+                key={c.name}
                 type="radio"
                 name="what"
-                value={l.name}
-                checked={lengthText === String(l.length)}
-                onChange={() => setLengthText(String(l.length))}
+                value={c.name}
+                checked={what === c.name}
+                onChange={() => {
+                  setWhat(c.name);
+                  setAlphabet(c.alphabet);
+                  setLengthText(String(c.length));
+                }}
               >
-                {l.label}, {l.length}
-                {l.known ? '' : ' (typical)'}
+                {c.label}, {c.length}
+                {c.known ? '' : ' (typical)'}
               </Choice>
             ))}
           </fieldset>

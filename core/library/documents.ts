@@ -14,6 +14,8 @@ export interface NumberParam {
   min: number;
   max: number;
   default: number;
+  /** It counts the characters of something that is copied by hand, made of this alphabet. */
+  copied?: 'hex' | 'decimal';
 }
 export interface ChoiceParam {
   label: string;

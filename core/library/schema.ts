@@ -78,6 +78,7 @@ const param = Joi.alternatives().conditional('.oneOf', {
     min: Joi.number().required(),
     max: Joi.number().required(),
     default: Joi.number().required(),
+    copied: Joi.string().valid('hex', 'decimal').when('unit', { is: '', otherwise: Joi.forbidden() }),
   }),
 });
 

@@ -1,3 +1,4 @@
+import type { Alphabet } from '../../core/copycheck';
 import { resolveParams } from '../../core/library';
 import { paramsAt } from '../../core/procedure';
 import type { CaseRecord } from '../cases';
@@ -8,19 +9,22 @@ import type { Services } from '../services';
 export interface Copied {
   name: string;
   label: string;
+  alphabet: Alphabet;
   length: number;
   /** Looked up for this vehicle. */
   known: boolean;
 }
 
-/** Secrets and labels of a case's vehicle whose length its family or profile says: parameters without a unit that count digits. */
-export async function copiedLengths({ documents, database }: Services, record: Pick<CaseRecord, 'id' | 'family' | 'profile'>): Promise<Copied[]> {
+/** Secrets and labels of a case's vehicle: of which alphabet its family says, how long its profile where the number was looked up. */
+export async function copiedOf({ documents, database }: Services, record: Pick<CaseRecord, 'id' | 'family' | 'profile'>): Promise<Copied[]> {
   const family = await documents.family(record.family);
   const profile = record.profile ? await documents.profile(record.profile) : undefined;
   const params = paramsAt(resolveParams(family, profile), await caseNumbers(database.db, record.id));
-  return Object.values(params).flatMap((p) =>
-    /(Length|Digits)$/.test(p.name) && p.unit === '' && typeof p.value === 'number'
-      ? [{ name: p.name, label: p.label, length: p.value, known: p.status === 'verified' }]
-      : [],
-  );
+  return Object.values(params).flatMap((p) => {
+    const param = family.params[p.name];
+    const alphabet = param && 'copied' in param ? param.copied : undefined;
+    return alphabet && typeof p.value === 'number'
+      ? [{ name: p.name, label: p.label, alphabet, length: p.value, known: p.status === 'verified' }]
+      : [];
+  });
 }

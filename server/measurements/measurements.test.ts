@@ -5,6 +5,7 @@ import { readReport } from '../report';
 import { exportCase } from '../transfer/exportCase';
 import { importCase } from '../transfer/importCase';
 import { unpack } from '../transfer/zip';
+import { copiedOf } from './copied';
 import { parseMeasurement } from './form';
 import { recordMeasurement } from './record';
 
@@ -240,4 +241,15 @@ test('goes along to another shop with its ladder, and is refused when its readin
   const file = JSON.parse(new TextDecoder().decode((await unpack(zip, /./)).get('case.json'))) as { documents: { kind: string }[] };
   expect(file.documents.map((d) => d.kind)).toContain('ladder');
   expect(await refusal(importCase(there.db, there.act(lead), zip))).toMatchObject({ status: 409 });
+});
+
+test('what is copied by hand on a vehicle: its alphabet from the family, its length from the profile', async () => {
+  const copied = async (system: string) => copiedOf(bench.services, (await loadCase(bench.db, await bench.openCase({ system })))!);
+  expect(await copied('profile:veskar-codex')).toEqual([
+    { name: 'secretLength', label: 'Digits of the secret', alphabet: 'hex', length: 28, known: true },
+  ]);
+  expect(await copied('family:slot-store')).toEqual([
+    { name: 'labelDigits', label: 'Digits on the label of the box', alphabet: 'decimal', length: 9, known: false },
+  ]);
+  expect(await copied('family:ring')).toEqual([]);
 });
