@@ -16,8 +16,12 @@ test('a substitute for a step: from a series and from the drawer, behind caution
 
   const path = await openCase(page, { vehicle: 'Veskar Ledger, substituted', system: /Veskar Ledger/ });
   const id = path.split('/').at(-1)!;
-  await page.goto(`/bench/substitute?case=${id}&step=6`);
+  await page.goto(`/bench/substitute?case=${id}`);
   await page.waitForLoadState('networkidle');
+  await page
+    .getByRole('list', { name: 'Steps' })
+    .getByRole('button', { name: /^Step 6/ })
+    .click();
   await expect(page.getByLabel('Ohms wanted')).toHaveValue('1400');
   await page.getByLabel('Ohms wanted').fill('none');
   await page.getByRole('button', { name: 'Find the best' }).click();

@@ -1,5 +1,6 @@
 import { closeCase } from './closing';
 import { demoPerson, enterDemoPeople } from './demoPeople';
+import { parseDrawer, saveDrawer } from './drawer';
 import { parseNewCase } from './intake';
 import { createCase } from './openCase';
 import { createProfile, saveProfile } from './profiles';
@@ -24,6 +25,7 @@ export async function seedDemo(services: Services): Promise<void> {
   const start = services.clock.now();
   await seed.shop(start);
   await seed.shopProfile(start);
+  await seed.drawer(start);
   await seed.closedCases(start);
   await seed.readyToHandOver(start);
   await seed.inSecondDwell(start);
@@ -84,6 +86,13 @@ class Seeder {
       ladder: '',
       check: true,
     });
+  }
+
+  /** What the shop has at hand to build a step from. */
+  async drawer(start: number) {
+    const kinds = [100, 150, 220, 330, 390, 470, 560, 680, 820, 1000, 1200, 1500, 1800, 2200, 2700, 3300, 3900, 4700, 5600, 6800];
+    const resistors = ['ohms,tolerance_percent,count,watts', ...kinds.map((ohms, i) => `${ohms},1,${2 + (i % 3)},0.25`)].join('\n');
+    await saveDrawer(this.services.database.db, await this.act(start - 8000 * minute), parseDrawer({ resistors, senseVolts: 5 }));
   }
 
   private async act(now: number) {

@@ -190,8 +190,26 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
       <section aria-label="Combinations">
         {state === null && (
           <p className="quiet">
-            Choose a step or type ohms, then let the best ways to make it be found: one to three resistors, in line, across, or both.
+            {d.step === null ? 'Choose a step or type ohms, then' : 'Now'} let the best ways to make it be found: one to three resistors, in line,
+            across, or both.
           </p>
+        )}
+        {state === null && ladder && d.step === null && (
+          <ol className={styles.list} aria-label="Steps">
+            {ladder.steps.map((s) => (
+              <li key={s.step}>
+                <button type="button" onClick={() => search({ step: String(s.step) })}>
+                  <b>Step {s.step}</b>
+                  <span>
+                    {formatOhms(s.nominal)}
+                    <small className="quiet">
+                      {formatOhms(s.low)} to {formatOhms(s.high)}
+                    </small>
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ol>
         )}
         {state !== null && 'share' in state && (
           <div className={styles.busy}>
