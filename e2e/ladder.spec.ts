@@ -305,7 +305,7 @@ test('repeated looks: counted by key, kept over a reload, enough for the test of
   await expect(page.getByText('In the ledger of the case: Does the ring emit.')).toBeVisible();
 });
 
-test('copy check: how long it must be comes from the system of the case', async ({ page }) => {
+test('copy check: of what and how long it must be comes from the system of the case', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Veskar Codex, copied', system: /Veskar Codex/ });
   await page.goto(`/bench/copy-check?case=${path.split('/').at(-1)}`);
   await page.waitForLoadState('networkidle');
@@ -314,6 +314,13 @@ test('copy check: how long it must be comes from the system of the case', async 
   await page.getByRole('textbox', { name: 'First entry' }).fill('3FA8');
   await expect(page.getByText(/^4 of \d+ characters$/)).toBeVisible();
   await seeNoViolations(page);
+
+  const label = await openCase(page, { vehicle: 'Orrin Gully, copied', system: /Gully/ });
+  await page.goto(`/bench/copy-check?case=${label.split('/').at(-1)}`);
+  await page.waitForLoadState('networkidle');
+  await expect(page.getByRole('combobox', { name: 'Made of' })).toHaveText('0 to 9 and A to F');
+  await page.getByRole('radio', { name: /^Digits on the label of the box, \d+/ }).check();
+  await expect(page.getByRole('combobox', { name: 'Made of' })).toHaveText('0 to 9');
 });
 
 test('copy check: hidden, compared, masked until it is shown, nothing kept', async ({ page }) => {

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { type Combination, formatOhms, parseReading, parseTolerance, type SeriesName, seriesNames, seriesValues } from '../../core/ladder';
 import { closedBecause } from '../../core/library';
@@ -115,6 +115,11 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
   };
   const found = state !== null && 'each' in state ? state.each[0]! : null;
   const chosen = found?.[picked];
+  const results = useRef<HTMLElement>(null);
+  // In one column the answer lies below the settings, out of sight.
+  useEffect(() => {
+    if (found && matchMedia('(max-width: 1100px)').matches) results.current?.scrollIntoView();
+  }, [found]);
   const record = (verdict: 'accepted' | 'refused') => {
     const outcome = d.test?.as[verdict];
     if (!d.chosen || !d.test || outcome === undefined || !chosen || !cautions.clear || d.shut.length > 0) return;
@@ -187,7 +192,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
           <Link to="/shop/meters#drawer">The shop’s drawer</Link>
         </small>
       </section>
-      <section aria-label="Combinations">
+      <section ref={results} aria-label="Combinations">
         {state === null && (
           <p className="quiet">
             {d.step === null ? 'Choose a step or type ohms, then' : 'Now'} let the best ways to make it be found: one to three resistors, in line,

@@ -166,7 +166,9 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
           <thead>
             <tr>
               <th scope="col">Time</th>
-              <th scope="col">What</th>
+              <th scope="col" className={styles.what}>
+                What
+              </th>
               <th scope="col">Seen or done</th>
               <th scope="col">By</th>
             </tr>
