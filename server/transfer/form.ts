@@ -1,10 +1,22 @@
 import Joi from 'joi';
-import { abilities, abilityResults, counters, keyKinds } from '../../core/library';
-import { interruptions, maxReason } from '../../core/procedure';
-import { conclusions, deedKinds } from '../db/schema';
+import type { DocumentBody, DocumentKind } from '../../content/reader';
+import { abilities, abilityResults, counters, keyKinds, type ResolvedParam } from '../../core/library';
+import { interruptions, maxReason, type RunEvent } from '../../core/procedure';
+import {
+  type caseFile,
+  type caseKey,
+  conclusions,
+  deedKinds,
+  type lampLook,
+  type lampReading,
+  type LineKind,
+  type measurement,
+  type part,
+  type stepTry,
+} from '../db/schema';
 import { lookFields } from '../forms';
 import { tag } from '../intake';
-import { keptMeasurement } from '../measurements/form';
+import { type Kept, keptMeasurement } from '../measurements/form';
 import { line, optionalLine, text } from '../parseForm';
 
 /** Version of the form of an exported case. A change that older shops could not read raises it. */
@@ -278,3 +290,60 @@ export const caseForm = Joi.object({
     60,
   ),
 });
+
+export type Pin = { id: string; version: number; hash: string };
+type By = { by: string; at: number };
+/** A case as it stands in the file; rows go into tables of the same fields. */
+export interface CaseFileForm {
+  people: { id: string; name: string }[];
+  documents: (Pin & { kind: DocumentKind; body: DocumentBody })[];
+  case: Omit<typeof caseFile.$inferSelect, 'id' | 'domain' | 'bayId' | 'customerId' | 'search' | `family${string}` | `profile${string}`> & {
+    number: string;
+    family: Pin;
+    profile: Pin | null;
+    customer: { name: string; phone: string; erasedAt: number | null } | null;
+  };
+  keys: Omit<typeof caseKey.$inferSelect, 'caseId'>[];
+  parts: Omit<typeof part.$inferSelect, 'caseId'>[];
+  authority: ({ kind: string; note: string } & By)[];
+  custody: ({ tag: string; act: 'received' | 'returned'; contact: string } & By)[];
+  counters: ({ counter: string; unit: string; phase: 'before' | 'after'; value: number } & By)[];
+  states: ({ state: 'open' | 'parked' | 'closed'; reason: string } & By)[];
+  abilities: ({ key: string; ability: string; result: 'yes' | 'no'; source: 'told' | 'seen' } & By)[];
+  runs: {
+    id: number;
+    procedure: Pin;
+    params: Record<string, ResolvedParam>;
+    status: 'running' | 'finished' | 'stopped';
+    startedAt: number;
+    endedAt: number | null;
+    events: RunEvent[];
+  }[];
+  identifications: ({ seen: Record<string, string>; family: Pin; profile: Pin | null; carried: string[]; proven: Record<string, number> } & By)[];
+  looks: (Omit<typeof lampLook.$inferSelect, 'caseId' | 'keyTag'> & {
+    key: string | null;
+    readings: Omit<typeof lampReading.$inferSelect, 'id' | 'lookId'>[];
+  })[];
+  measurements: (Omit<typeof measurement.$inferSelect, 'caseId' | 'keyTag' | 'raw'> & { key: string | null; raw: Kept })[];
+  stepTries: Omit<typeof stepTry.$inferSelect, 'caseId'>[];
+  evidence: {
+    id: string;
+    seq: number;
+    kind: LineKind;
+    test: string;
+    outcome: string | null;
+    key: string | null;
+    note: string;
+    replaces: string | null;
+    minutes: number | null;
+    run: number | null;
+    event: string | null;
+    look: string | null;
+    measurement: string | null;
+    familyHash: string;
+    by: string;
+    occurredAt: number;
+    receivedAt: number;
+  }[];
+  photos: ({ file: string; key: string | null; caption: string } & By)[];
+}

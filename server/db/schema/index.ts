@@ -1,0 +1,10 @@
+// The tables, each with the types of its columns. A change of them is a new migration (`npx drizzle-kit generate`); triggers are written by hand there.
+export * from './people';
+export * from './shop';
+export * from './library';
+export * from './calls';
+export * from './cases';
+export * from './runs';
+export * from './instruments';
+export * from './ledger';
+export * from './acts';

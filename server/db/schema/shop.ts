@@ -1,0 +1,56 @@
+// The shop: its clocks, bays, meters, and drawer.
+import { boolean, doublePrecision, integer, json, pgTable, text } from 'drizzle-orm/pg-core';
+import type { MeterRange, Resistor } from '../../../core/ladder';
+import { moment } from './columns';
+
+/** The shop itself: one row. */
+export const shop = pgTable('shop', {
+  id: text().$type<'shop'>().primaryKey(),
+  name: text().notNull(),
+  currency: text().notNull(),
+  /** In the shop's currency, for an hour. */
+  labourRate: doublePrecision('labour_rate').notNull(),
+  equipment: json().$type<string[]>().notNull(),
+});
+
+export const clockDomain = pgTable('clock_domain', {
+  id: text().primaryKey(),
+  rate: doublePrecision().notNull(),
+  /** At this moment of the domain … */
+  anchorClock: moment('anchor_clock').notNull(),
+  /** … the wall clock said this, */
+  anchorWall: moment('anchor_wall').notNull(),
+  /** and this machine, in this boot, had been up so long. */
+  bootId: text('boot_id'),
+  anchorUptime: moment('anchor_uptime'),
+  /** When the time had to be taken from the wall clock after a reboot: from this moment on it rests on it. */
+  wallSince: moment('wall_since'),
+});
+
+export const bay = pgTable('bay', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  position: integer().notNull(),
+  /** No longer used; old cases still name it. */
+  retired: boolean().notNull().default(false),
+});
+
+/** Ohmmeters of the shop. */
+export const meter = pgTable('meter', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  ranges: json().$type<MeterRange[]>().notNull(),
+  /** Where it answers SCPI over TCP, as host:port; empty: its values are typed. */
+  address: text().notNull(),
+  /** No device: a stand-in that ships with the app. */
+  simulated: boolean().notNull().default(false),
+  retired: boolean().notNull().default(false),
+});
+
+/** The shop's drawer of resistors: one row, the whole list. */
+export const drawer = pgTable('drawer', {
+  id: text().$type<'drawer'>().primaryKey(),
+  resistors: json().$type<Resistor[]>().notNull(),
+  /** Across a key at the guard's input, volts; what parts are checked against. */
+  senseVolts: doublePrecision('sense_volts').notNull(),
+});

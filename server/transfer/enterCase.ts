@@ -1,0 +1,190 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { and, eq, inArray } from 'drizzle-orm';
+import type { RunEvent } from '../../core/procedure';
+import { fromElsewhere, initialsOf } from '../accounts/people';
+import { refreshCaseSearch } from '../cases';
+import type { Act } from '../commands';
+import type { Tx } from '../db/open';
+import {
+  ability,
+  authority,
+  caseFile,
+  caseKey,
+  counterReading,
+  custody,
+  customer,
+  document,
+  evidence,
+  identification,
+  lampLook,
+  lampReading,
+  measurement,
+  part,
+  person,
+  photo,
+  run,
+  runEvent,
+  stateChange,
+  stepTry,
+} from '../db/schema';
+import { refused } from '../expected';
+import { notify } from '../live';
+import { freeKeyCode } from '../openCase';
+import type { Encoded } from '../photos';
+import type { CaseFileForm } from './form';
+
+/** Writes a case that was checked into the tables: runs that were going on are stopped, keys get codes that are free here, people stand by name only. */
+export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, Encoded>): Promise<{ id: number }> {
+  const c = form.case;
+  const [same] = await tx.select({ id: caseFile.id }).from(caseFile).where(eq(caseFile.uid, c.uid));
+  if (same) throw refused(409, 'hereAlready', `This case is in this shop already, as case ${String(same.id).padStart(4, '0')}.`, 'file');
+  if (await anyHere(tx, form)) throw refused(409, 'hereAlready', 'Lines of this case are in this shop already under another case.', 'file');
+  await enterDocuments(tx, act, form);
+  const people = await enterPeople(tx, act, form);
+  const who = (id: string) => people.get(id)!;
+  const customerId = c.customer ? (await tx.insert(customer).values(c.customer).returning({ id: customer.id }))[0]!.id : null;
+  const { number: _number, family, profile, customer: _customer, openedBy, closedBy, ...row } = c;
+  const [made] = await tx
+    .insert(caseFile)
+    .values({
+      ...row,
+      domain: 'shop',
+      bayId: null,
+      customerId,
+      familyId: family.id,
+      familyVersion: family.version,
+      familyHash: family.hash,
+      profileId: profile?.id ?? null,
+      profileVersion: profile?.version ?? null,
+      profileHash: profile?.hash ?? null,
+      openedBy: who(openedBy),
+      closedBy: closedBy === null ? null : who(closedBy),
+    })
+    .returning({ id: caseFile.id });
+  const caseId = made!.id;
+  for (const key of form.keys) {
+    const taken = (await tx.select({ tag: caseKey.tag }).from(caseKey).where(eq(caseKey.code, key.code))).length > 0;
+    await tx.insert(caseKey).values({ ...key, caseId, code: taken ? await freeKeyCode(tx) : key.code });
+  }
+  const by = <T extends { by: string }>(rows: T[]) => rows.map((r) => ({ ...r, caseId, by: who(r.by) }));
+  if (form.parts.length > 0) await tx.insert(part).values(form.parts.map((p) => ({ ...p, caseId })));
+  if (form.authority.length > 0) await tx.insert(authority).values(by(form.authority));
+  for (const { contact, ...line } of by(form.custody)) {
+    const contactId = contact === '' ? null : (await tx.insert(customer).values({ name: contact, phone: '' }).returning({ id: customer.id }))[0]!.id;
+    await tx.insert(custody).values({ ...line, contactId });
+  }
+  if (form.counters.length > 0) await tx.insert(counterReading).values(by(form.counters));
+  if (form.states.length > 0) await tx.insert(stateChange).values(by(form.states));
+  if (form.abilities.length > 0) await tx.insert(ability).values(by(form.abilities).map(({ key, ...a }) => ({ ...a, keyTag: key })));
+  const runs = new Map<number, number>();
+  for (const r of form.runs) {
+    const [entered] = await tx
+      .insert(run)
+      .values({
+        caseId,
+        procedureId: r.procedure.id,
+        procedureVersion: r.procedure.version,
+        procedureHash: r.procedure.hash,
+        params: r.params,
+        status: r.status === 'running' ? 'stopped' : r.status,
+        startedAt: r.startedAt,
+        endedAt: r.endedAt ?? r.events.at(-1)!.receivedAt,
+      })
+      .returning({ id: run.id });
+    runs.set(r.id, entered!.id);
+    const last = r.events.at(-1)!;
+    const stop: RunEvent[] =
+      r.status === 'running'
+        ? [
+            {
+              id: randomUUID(),
+              seq: last.seq + 1,
+              actor: { id: act.actor.id, name: act.actor.name },
+              occurredAt: last.occurredAt,
+              receivedAt: last.receivedAt,
+              type: 'stopped',
+              reason: 'Taken over from another shop.',
+            },
+          ]
+        : [];
+    await tx.insert(runEvent).values([...r.events, ...stop].map((event) => ({ runId: entered!.id, seq: event.seq, id: event.id, event })));
+  }
+  if (form.identifications.length > 0) await tx.insert(identification).values(by(form.identifications));
+  for (const { key, readings, ...look } of by(form.looks)) {
+    await tx.insert(lampLook).values({ ...look, keyTag: key });
+    if (readings.length > 0) await tx.insert(lampReading).values(readings.map((r) => ({ ...r, lookId: look.id })));
+  }
+  if (form.measurements.length > 0) await tx.insert(measurement).values(by(form.measurements).map(({ key, ...m }) => ({ ...m, keyTag: key })));
+  if (form.stepTries.length > 0) await tx.insert(stepTry).values(by(form.stepTries));
+  if (form.evidence.length > 0)
+    await tx.insert(evidence).values(
+      form.evidence.map(({ key, run: runId, event, look, measurement: measured, ...e }) => ({
+        ...e,
+        caseId,
+        keyTag: key,
+        runId: runId === null ? null : runs.get(runId)!,
+        eventId: event,
+        lookId: look,
+        measurementId: measured,
+        by: who(e.by),
+      })),
+    );
+  for (const p of by(form.photos)) {
+    const { file, key, ...line } = p;
+    await tx.insert(photo).values({ ...line, id: randomUUID(), keyTag: key, ...photos.get(file)! });
+  }
+  await refreshCaseSearch(tx, caseId);
+  await notify(tx, { what: 'case', id: caseId });
+  return { id: caseId };
+}
+
+/** Whether a line of the case is in this shop already; their ids are the same everywhere. */
+async function anyHere(tx: Tx, form: CaseFileForm): Promise<boolean> {
+  const lines = [
+    [runEvent, form.runs.flatMap((r) => r.events)],
+    [lampLook, form.looks],
+    [measurement, form.measurements],
+    [stepTry, form.stepTries],
+    [evidence, form.evidence],
+  ] as const;
+  for (const [table, rows] of lines) {
+    const ids = rows.map((r) => r.id);
+    if (ids.length > 0 && (await tx.select({ id: table.id }).from(table).where(inArray(table.id, ids)).limit(1)).length > 0) return true;
+  }
+  return false;
+}
+
+/** Documents this shop does not have are entered beside its own; the same version with another content would make old cases lie. */
+async function enterDocuments(tx: Tx, act: Act, form: CaseFileForm): Promise<void> {
+  for (const d of form.documents) {
+    const [have] = await tx
+      .select({ hash: document.hash })
+      .from(document)
+      .where(and(eq(document.kind, d.kind), eq(document.id, d.id), eq(document.version, d.version)));
+    if (have && have.hash !== d.hash)
+      throw refused(
+        409,
+        'otherDocument',
+        `This shop’s library has another ${d.kind} "${d.id}" version ${d.version}. The case can’t be taken over until one of them has another version.`,
+        'file',
+      );
+    if (!have)
+      await tx
+        .insert(document)
+        .values({ kind: d.kind, id: d.id, version: d.version, hash: d.hash, origin: 'case', body: d.body, enteredAt: act.now });
+  }
+}
+
+/** People of the other shop stand in the records by name; they can never sign in here. */
+async function enterPeople(tx: Tx, act: Act, form: CaseFileForm): Promise<Map<string, string>> {
+  const ids = new Map<string, string>();
+  for (const { id, name } of form.people) {
+    const own = `${fromElsewhere}${createHash('sha256').update(`${id} ${name}`).digest('hex').slice(0, 24)}`;
+    await tx
+      .insert(person)
+      .values({ id: own, name, initials: initialsOf(name), state: 'recorded', createdAt: act.now })
+      .onConflictDoNothing();
+    ids.set(id, own);
+  }
+  return ids;
+}
