@@ -119,7 +119,7 @@ export async function diagnosisSection() {
 
 ${trials.toLocaleString('en-GB')} vehicles for each family, their faults drawn from the priors (two at once in 2 %), with human error; cost beyond the true repair, in minutes of work. *Fixed* makes the tests of the family's sensible
 order one after the other, with the same beliefs and the same rule when to stop; *random* makes any (on a tenth of the vehicles). Goals: the engine at most ${goals.mean} of the fixed order in the mean over families, none above ${goals.worst}.
-In the mean it is ${mean.toFixed(3)}.
+In the mean it is ${mean.toFixed(4)}.
 
 | family | faults | tests | engine / fixed | engine | fixed | random | minutes | tests made | repairs in vain |
 | --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |

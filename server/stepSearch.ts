@@ -4,7 +4,7 @@ import Joi from 'joi';
 import { assessKey, historyPrior, type Ladder, searchSteps, type StepSearch, unknownMeter, withReading } from '../core/ladder';
 import { closedBecause, resolveParams } from '../core/library';
 import { paramsAt } from '../core/procedure';
-import { type CaseRecord, caseNumber, loadCase, onRecord, openCaseForChange } from './cases';
+import { type CaseRecord, onRecord, openCaseForChange } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader } from './db/open';
 import { bay, caseFile, measurement, person, stepTry } from './db/schema';
@@ -104,15 +104,13 @@ async function countsOf(db: Reader, ladder: Ladder, caseId: number): Promise<num
   return ladder.steps.map((s) => met.filter((m) => m === s.step).length);
 }
 
-/** Everything that the search for an unknown step shows. @throws Refused when case or ladder are not there */
-export async function readSearch(services: Services, caseId: number, ladderId: string, tryS = usualTryS): Promise<Search> {
+/** Everything that the search for an unknown step shows. @throws Refused when the ladder is not there */
+export async function readSearch(services: Services, record: CaseRecord, ladderId: string, tryS = usualTryS): Promise<Search> {
   const { database, documents, clock } = services;
   const { db } = database;
-  const record = await loadCase(db, caseId);
-  if (!record) throw refused(404, 'noCase', `There is no case ${caseNumber(caseId)}.`);
   const { ladder } = await ladderNamed(db, ladderId);
-  const tries = await triesOf(db, caseId, ladder.id);
-  const counts = await countsOf(db, ladder, caseId);
+  const tries = await triesOf(db, record.id, ladder.id);
+  const counts = await countsOf(db, ladder, record.id);
   const read = readingOf(record, ladder);
   const prior = read ? withReading(historyPrior(counts), read) : historyPrior(counts);
   const lockout = await lockoutOf(db, documents, record);

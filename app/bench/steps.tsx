@@ -48,7 +48,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   try {
     return {
       record: { id: record.id, number: record.number, vehicle: record.vehicle, open: record.state === 'open' },
-      search: await readSearch(services, record.id, ladder.ladder.id, tryS),
+      search: await readSearch(services, record, ladder.ladder.id, tryS),
       ladders: ladders.map((l) => ({ id: l.ladder.id, title: l.ladder.title })),
       drawer: await readDrawer(db),
       cautions: Object.fromEntries(['supplyOff', 'testOnly'].flatMap((id) => (library.cautions.has(id) ? [[id, library.cautions.get(id)!]] : []))),

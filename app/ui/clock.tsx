@@ -128,9 +128,21 @@ export function useTimes(): { hm(ms: number): string; day(ms: number): string } 
   return useMemo(() => timesIn(zone), [zone]);
 }
 
-export function timesIn(timeZone: string): { hm(ms: number): string; hms(ms: number): string; day(ms: number): string } {
+interface Times {
+  hm(ms: number): string;
+  hms(ms: number): string;
+  day(ms: number): string;
+}
+/** Making a formatter takes as long as a query; there is one zone, that of the server. */
+const made = new Map<string, Times>();
+
+export function timesIn(timeZone: string): Times {
+  const before = made.get(timeZone);
+  if (before) return before;
   const hm = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
   const hms = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit', second: '2-digit' });
   const day = new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' });
-  return { hm: (ms) => hm.format(ms), hms: (ms) => hms.format(ms), day: (ms) => day.format(ms) };
+  const times: Times = { hm: (ms) => hm.format(ms), hms: (ms) => hms.format(ms), day: (ms) => day.format(ms) };
+  made.set(timeZone, times);
+  return times;
 }
