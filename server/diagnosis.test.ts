@@ -9,6 +9,7 @@ import { identifyAgain } from './identification';
 import { parseClosing } from './intake';
 import { recordDeed, recordEvidence, withdrawEvidence } from './ledger';
 import { parseSupposed } from './queries';
+import { readFloor } from './floor';
 import { readReport } from './report';
 import type { Services } from './services';
 import { exportCase } from './transfer/exportCase';
@@ -391,6 +392,27 @@ describe('the weigher', () => {
     expect(a).toBe(b);
     expect(own.now(situation!)).toEqual({ diagnosis: a, final: true });
     await own.close();
+  });
+
+  it('has the far answer reckoned for the Floor, and open pages look again when it is there', async () => {
+    const id = await bench.openCase({ bay: await bench.bay('Bay 2') });
+    const { situation } = await readForDiagnosis(services, await record(id));
+    const own = openWeigher();
+    let asked = 0;
+    const weigher = {
+      ...own,
+      ahead: (of: typeof situation & object) => {
+        if (of.name !== situation!.name) return null;
+        asked += 1;
+        return own.later(of);
+      },
+    };
+    const heard = new Promise((resolve) => services.live.subscribe((change) => change.id === id && resolve(change)));
+    await readFloor({ ...services, weigher });
+    expect(await heard).toEqual({ what: 'case', id });
+    await readFloor({ ...services, weigher });
+    expect(asked).toBe(1);
+    expect(own.ahead(situation!)).toBeNull();
   });
 
   it('names equal situations alike and others not', async () => {

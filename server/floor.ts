@@ -5,6 +5,7 @@ import { type Attention, forecast, type ForecastSpan, view } from '../core/proce
 import { caseNumber, type CaseRecord, loadCases, onRecord } from './cases';
 import { caseFile } from './db/schema';
 import { readForDiagnosis, stepsOf } from './diagnosis';
+import { notify } from './live';
 import { listBays } from './shop';
 import { foldRun, type OpenRun, openRuns, programOf } from './runs';
 import type { Services } from './services';
@@ -79,10 +80,18 @@ function stripClock(open: OpenRun, now: number): StripClock {
 const showRun = (open: OpenRun, now: number) =>
   view({ program: programOf(open.procedure), params: open.params, values: valuesOf(open.params), record: open.record }, foldRun(open), now);
 
-/** What to do next in a case, by the best answer that is there now. */
+/** What to do next in a case, by the best answer that is there now; when a better one comes, open pages look again. */
 async function nextOf(services: Services, record: CaseRecord): Promise<Step> {
+  const { weigher, database } = services;
   const read = await readForDiagnosis(services, record);
-  return stepsOf(services, read, read.situation && services.weigher.now(read.situation).diagnosis).next[0]!;
+  const answer = read.situation && weigher.now(read.situation);
+  if (answer && !answer.final)
+    weigher
+      .ahead(read.situation!)
+      ?.then(() => notify(database.db, { what: 'case', id: record.id }))
+      // The first answer stands, as on the page of the case; a worker that died is in the log.
+      .catch(() => {});
+  return stepsOf(services, read, answer && answer.diagnosis).next[0]!;
 }
 
 /** One bay with the case in it and the hour ahead. */

@@ -27,6 +27,8 @@ export interface Weigher {
   now(situation: Named): { diagnosis: Diagnosis; final: boolean };
   /** The answer that looks far ahead; the same each time. */
   later(situation: Named): Promise<Diagnosis>;
+  /** The same in the background, for a page that shows the first answer meanwhile; null where it is under way or would hold up this thread. */
+  ahead(situation: Named): Promise<Diagnosis> | null;
   /** What each entry says, and the priors before the shop's cases and before what was told. */
   explain(situation: Named): Explained;
   close(): Promise<void>;
@@ -77,7 +79,7 @@ export function openWeigher(worker?: string): Weigher {
   const words = new Kept<Explained>();
   const under = new Map<string, Promise<Diagnosis>>();
   const bench = worker === undefined ? null : new Bench(worker);
-  return {
+  const weigher: Weigher = {
     now({ name, situation }) {
       const known = final.get(name);
       if (known) return { diagnosis: known, final: true };
@@ -99,6 +101,7 @@ export function openWeigher(worker?: string): Weigher {
       under.set(name, work);
       return work;
     },
+    ahead: (asked) => (bench === null || under.has(asked.name) ? null : weigher.later(asked)),
     explain({ name, situation }) {
       const known = words.get(name) ?? explain(situation);
       words.set(name, known);
@@ -106,6 +109,7 @@ export function openWeigher(worker?: string): Weigher {
     },
     close: async () => bench?.close(),
   };
+  return weigher;
 }
 
 /** The latest answers by name. */
