@@ -6,6 +6,7 @@ import { figuresAsMarkdown, figuresOfContent } from './contentFigures';
 import { copycheckCompare, type CopycheckOptions } from './copycheck';
 import { diagnoseNext, diagnoseSimulate, type NextOptions, type SimulateOptions } from './diagnose';
 import { CannotUse } from './fail';
+import { alphabets } from '../core/copycheck';
 import { policyNames } from '../core/diagnosis';
 import { type LampMoment, lampMoments } from '../core/library';
 import { identifySeen } from './identify';
@@ -193,7 +194,7 @@ const copycheck = program.command('copycheck').description('two independent entr
 command(copycheck, 'compare <fileA> <fileB>', 'where two entries differ, and how')
   .option('--reveal', 'print the characters, not only their places')
   .option('--length <n>', 'how many characters it has')
-  .addOption(new Option('--alphabet <alphabet>', 'what it is made of').choices(['hex', 'decimal']).default('hex'))
+  .addOption(new Option('--alphabet <alphabet>', 'what it is made of').choices(Object.keys(alphabets)).default('hex'))
   .action((a: string, b: string, options: Common & CopycheckOptions) =>
     print(options, copycheckCompare(a, b, options), (r) => [
       r.equal ? 'equal' : 'not equal',

@@ -154,6 +154,13 @@ test('copycheck compare: masked unless it is asked to reveal', () => {
     bProblems: [{ code: 'length' }],
   });
   expect(copycheckCompare(a, a, { alphabet: 'hex' })).toMatchObject({ equal: true });
+  const v = file('v.txt', '00BTG5R36GW004182');
+  expect(copycheckCompare(v, v, { alphabet: 'identification', length: '17' })).toEqual({
+    equal: true,
+    aProblems: [],
+    bProblems: [],
+    differences: [],
+  });
   expect(JSON.stringify(copycheckCompare(file('c.txt', '12X4'), a, { alphabet: 'decimal' }))).not.toContain('X');
   expect(says(() => copycheckCompare(a, 'nowhere.txt', { alphabet: 'hex' }))).toBe('nowhere.txt: cannot be read. Check the path.');
   expect(says(() => copycheckCompare(a, a, { alphabet: 'hex', length: '0' }))).toBe('--length 0: write a whole number from 1 to 20000.');

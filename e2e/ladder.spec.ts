@@ -321,6 +321,10 @@ test('copy check: of what and how long it must be comes from the system of the c
   await expect(page.getByRole('combobox', { name: 'Made of' })).toHaveText('0 to 9 and A to F');
   await page.getByRole('radio', { name: /^Digits on the label of the box, \d+/ }).check();
   await expect(page.getByRole('combobox', { name: 'Made of' })).toHaveText('0 to 9');
+  // Every vehicle has an identification number.
+  await page.getByRole('radio', { name: 'Identification number, 17' }).check();
+  await page.getByRole('textbox', { name: 'First entry' }).fill('00BT G5R3 6GW0 O418 2');
+  await expect(page.getByText('character 13: Found “O” where only 0 to 9 and A to Z without I, O and Q can stand. Was 0 meant?')).toBeVisible();
 });
 
 test('copy check: hidden, compared, masked until it is shown, nothing kept', async ({ page }) => {

@@ -2,7 +2,17 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type Alphabet, compareEntries, copyVerdict, differenceWords, type Form, groupsOfFour, readEntry, shortDigest } from '../../core/copycheck';
+import {
+  type Alphabet,
+  alphabetWords,
+  compareEntries,
+  copyVerdict,
+  differenceWords,
+  type Form,
+  groupsOfFour,
+  readEntry,
+  shortDigest,
+} from '../../core/copycheck';
 import { copiedOf } from '../../server/measurements/copied';
 import { parseBenchQuery } from '../../server/queries';
 import { here } from '../../server/requestContext';
@@ -35,7 +45,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
-const alphabetWords: Readonly<Record<Alphabet, string>> = { hex: '0 to 9 and A to F', decimal: '0 to 9' };
+/** What every vehicle has. */
+const identification = { name: 'identification', label: 'Identification number', alphabet: 'identification', length: 17, known: true } as const;
 /** No original of this kind is longer; more is another file. */
 const mostBytes = 80_000;
 
@@ -93,28 +104,26 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
       <h1 className="hidden">Copy check</h1>
       <section className={bench.input} aria-label="What is copied">
         <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => void navigate(id === '' ? '?' : `?case=${id}`, { replace: true })} />
-        {d.copied.length > 0 && (
-          <fieldset className={bench.row}>
-            <legend>What it is</legend>
-            {d.copied.map((c) => (
-              <Choice
-                key={c.name}
-                type="radio"
-                name="what"
-                value={c.name}
-                checked={what === c.name}
-                onChange={() => {
-                  setWhat(c.name);
-                  setAlphabet(c.alphabet);
-                  setLengthText(String(c.length));
-                }}
-              >
-                {c.label}, {c.length}
-                {c.known ? '' : ' (typical)'}
-              </Choice>
-            ))}
-          </fieldset>
-        )}
+        <fieldset className={bench.row}>
+          <legend>What it is</legend>
+          {[...d.copied, identification].map((c) => (
+            <Choice
+              key={c.name}
+              type="radio"
+              name="what"
+              value={c.name}
+              checked={what === c.name}
+              onChange={() => {
+                setWhat(c.name);
+                setAlphabet(c.alphabet);
+                setLengthText(String(c.length));
+              }}
+            >
+              {c.label}, {c.length}
+              {c.known ? '' : ' (typical)'}
+            </Choice>
+          ))}
+        </fieldset>
         <Field name="alphabet" label="Made of" value={alphabet} put={(a) => setAlphabet(a as Alphabet)} errors={{}} select>
           {Object.entries(alphabetWords).map(([id, say]) => (
             <MenuItem key={id} value={id}>

@@ -10,6 +10,7 @@ import {
   readEntry,
   shortDigest,
   spokenGroup,
+  alphabets,
 } from '.';
 
 const hex = { alphabet: 'hex' } as const;
@@ -39,6 +40,31 @@ describe('an entry', () => {
       problems: [{ code: 'alphabet', path: 'character 3', message: 'Found “B” where only 0 to 9 can stand. Look at the original.' }],
     });
     expect(readEntry('12O4', { alphabet: 'decimal' }).problems[0]!.message).toContain('Was 0 meant?');
+  });
+
+  test('an identification number: letters stand for themselves, I, O and Q are asked about', () => {
+    const vin = { alphabet: 'identification', length: 17 } as const;
+    expect(readEntry('00BTG5R36GW004182', vin)).toEqual({ text: '00BTG5R36GW004182', problems: [] });
+    expect(readEntry('0OBTG5R36GW0Q4I82', vin).problems.map((p) => [p.path, p.message])).toEqual([
+      ['character 2', 'Found “O” where only 0 to 9 and A to Z without I, O and Q can stand. Was 0 meant?'],
+      ['character 13', 'Found “Q” where only 0 to 9 and A to Z without I, O and Q can stand. Was 0 meant?'],
+      ['character 15', 'Found “I” where only 0 to 9 and A to Z without I, O and Q can stand. Was 1 meant?'],
+    ]);
+    // A Cyrillic letter that looks like ours.
+    expect(readEntry('Т', { alphabet: 'identification' }).problems[0]!.message).toContain('Was T meant?');
+    expect(compareEntries('00BTG5R36GW004182', '00BTG5R36GU004182', vin).differences).toEqual([
+      { kind: 'substituted', at: 11, a: 'W', b: 'U', confusable: null },
+    ]);
+    expect(compareEntries('00BTM5R36GV004182', '00BTN5R36GU004182', vin).differences.map((d) => d.confusable)).toEqual(['look', 'look']);
+    expect(spokenGroup('GW0Z')).toBe('Golf, Whiskey, zero, Zulu');
+  });
+
+  test('every character of every alphabet is spelt, and no two alike', () => {
+    for (const characters of Object.values(alphabets)) {
+      const said = [...characters].map(spokenGroup);
+      expect(said.every((word) => word.length > 2)).toBe(true);
+      expect(new Set(said).size).toBe(characters.length);
+    }
   });
 
   test('the length: both sides', () => {

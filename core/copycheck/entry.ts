@@ -1,7 +1,17 @@
 import type { Problem } from '../units';
 
-export const alphabets = { hex: '0123456789ABCDEF', decimal: '0123456789' } as const satisfies Record<string, string>;
+/** `identification`: what may stand in a vehicle's identification number (ISO 3779). */
+export const alphabets = {
+  hex: '0123456789ABCDEF',
+  decimal: '0123456789',
+  identification: '0123456789ABCDEFGHJKLMNPRSTUVWXYZ',
+} as const satisfies Record<string, string>;
 export type Alphabet = keyof typeof alphabets;
+export const alphabetWords: Readonly<Record<Alphabet, string>> = {
+  hex: '0 to 9 and A to F',
+  decimal: '0 to 9',
+  identification: '0 to 9 and A to Z without I, O and Q',
+};
 
 /** What an entry must be. */
 export interface Form {
@@ -29,10 +39,26 @@ const lookAlikes: Readonly<Record<string, string>> = {
   О: '0',
   З: '3',
   Б: '6',
+  К: 'K',
+  М: 'M',
+  Н: 'H',
+  Р: 'P',
+  Т: 'T',
+  У: 'Y',
+  Х: 'X',
   Α: 'A',
   Β: 'B',
   Ε: 'E',
   Ο: '0',
+  Ζ: 'Z',
+  Η: 'H',
+  Κ: 'K',
+  Μ: 'M',
+  Ν: 'N',
+  Ρ: 'P',
+  Τ: 'T',
+  Υ: 'Y',
+  Χ: 'X',
   O: '0',
   I: '1',
   L: '1',
@@ -60,7 +86,7 @@ export function readEntry(raw: string, { alphabet, length }: Form): Entry {
     problems.push({
       code: 'alphabet',
       path: `character ${at}`,
-      message: `Found ${kind} where only ${alphabet === 'hex' ? '0 to 9 and A to F' : '0 to 9'} can stand.${meant && allowed.includes(meant) ? ` Was ${meant} meant?` : ' Look at the original.'}`,
+      message: `Found ${kind} where only ${alphabetWords[alphabet]} can stand.${meant && allowed.includes(meant) ? ` Was ${meant} meant?` : ' Look at the original.'}`,
     });
   }
   if (wrong.length > 20)
