@@ -222,11 +222,29 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await page.waitForLoadState('networkidle');
   await page.getByLabel('Name').fill('Harbour van ladder');
   await page.getByLabel('Where the numbers come from').fill('folder 7, page 2 (invented)');
-  await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,120,105,130');
-  await expect(page.getByText('line 3, low: The window of step 2 begins at 105 Ω')).toBeVisible();
+  // Typed as a table, by keyboard.
+  await page.getByLabel('Row 1, step').focus();
+  for (const [i, cell] of ['1', '100', '90', '110'].entries()) {
+    if (i > 0) await page.keyboard.press('Tab');
+    await page.keyboard.type(cell);
+  }
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Row 2, step')).toBeFocused();
+  for (const [i, cell] of ['2', '120', '105', '130'].entries()) {
+    if (i > 0) await page.keyboard.press('Tab');
+    await page.keyboard.type(cell);
+  }
+  await expect(page.getByText('row 2, low: The window of step 2 begins at 105 Ω')).toBeVisible();
+  await seeNoViolations(page);
   await page.getByRole('button', { name: 'Save the ladder' }).click();
   await expect(page.getByText(/line 3, low: The window of step 2 begins/).first()).toBeVisible();
+  await page.getByRole('radio', { name: 'as CSV' }).check();
+  await expect(page.getByLabel('Steps, as CSV')).toHaveValue('step;nominal;low;high\n1;100;90;110\n2;120;105;130');
+  await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140');
+  await page.getByRole('radio', { name: 'as a table' }).check();
+  await expect(page.getByText('This is no table yet: every line needs four cells. Mend it as text.')).toBeVisible();
   await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140,160');
+  await expect(page.getByLabel('Row 2, high')).toHaveValue('160');
   await expect(page.getByText('2 steps, all of them told apart.')).toBeVisible();
   await page.getByRole('button', { name: 'Save the ladder' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Harbour van ladder' })).toBeVisible();
@@ -249,6 +267,11 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await expect(page.getByText('Taken in as version 2.')).toBeVisible();
   await page.getByRole('link', { name: 'Open the ladder' }).click();
   await expect(page.getByRole('row', { name: /^2/ })).toContainText('165');
+  await page.getByText('Change it').click();
+  await page.getByLabel('Row 2, high').fill('170');
+  await page.getByRole('button', { name: 'Save as version 3' }).click();
+  await expect(page.getByText('Saved as version 3.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /^2/ })).toContainText('170');
   await page.getByRole('link', { name: 'Version 1' }).click();
   await expect(page.getByRole('row', { name: /^2/ })).toContainText('160');
   await expect(page.getByRole('button', { name: /Save as version/ })).toHaveCount(0);

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { Form, Link, redirect } from 'react-router';
-import { formatOhms, type Ladder, lintLadder, parseLadderCsv } from '../../core/ladder';
+import { formatOhms, type Ladder, lintLadder, mostSteps, parseLadderCsv } from '../../core/ladder';
 import { ladderCsv, ladderVersions, parseLadderForm, saveLadder } from '../../server/ladders';
 import { listMeters } from '../../server/meters';
 import { here } from '../../server/requestContext';
@@ -16,6 +16,8 @@ import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import { askedVersion } from './askedVersion';
 import { notChecked } from './notChecked';
+import { StepsTable } from './StepsTable';
+import { cellsOf, textOf } from './stepsText';
 import { Versions } from './Versions';
 import type { Route } from './+types/ladder';
 import styles from './library.module.css';
@@ -52,6 +54,8 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   };
 }
 type Data = Route.ComponentProps['loaderData'];
+/** What the server takes for the steps, characters. */
+const mostBytes = 60_000;
 
 export async function action(args: Route.ActionArgs) {
   const { db } = args.context.get(here).services.database;
@@ -123,7 +127,13 @@ export default function LadderPage({ loaderData: d }: Route.ComponentProps) {
           <MeterNotes ladder={ladder} meters={d.meters} />
         </>
       )}
-      {d.editable && <Edit key={d.start ? `${d.start.id} ${d.start.version}` : 'new'} d={d} act={act} />}
+      {d.editable && !ladder && <Edit key={d.start?.id ?? 'new'} d={d} act={act} />}
+      {d.editable && ladder && (
+        <details key={ladder.version} className={styles.more}>
+          <summary>Change it</summary>
+          <Edit d={d} act={act} />
+        </details>
+      )}
       {ladder && d.origin === 'shop' && <Versions at={`/library/ladders/${ladder.id}`} shown={ladder.version} versions={d.versions} />}
     </div>
   );
@@ -188,12 +198,14 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
   const [ppmPerKelvin, setPpm] = useState(String(start?.ppmPerKelvin ?? ''));
   const [steps, setSteps] = useState(d.csv || 'step,nominal,low,high\n');
   const [check, setCheck] = useState(false);
+  const [inTable, setInTable] = useState(true);
+  const [tooLarge, setTooLarge] = useState(false);
+  const cells = inTable ? cellsOf(steps) : null;
   const read = parseLadderCsv(steps);
   const error = (path: string, help?: string) => ({ error: path in act.errors, helperText: act.errors[path] ?? help });
   const number = (text: string) => text.trim().replace(',', '.');
   return (
     <section className={styles.import} aria-label={ladder ? 'Edit the ladder' : 'The ladder'}>
-      {ladder && <h2>Edit</h2>}
       <ProblemSummary errors={act.errors} />
       <TextField
         label="Name"
@@ -229,16 +241,30 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         onChange={(e) => setPpm(e.target.value)}
         {...error('ppmPerKelvin', 'Empty: not known.')}
       />
-      <TextField
-        label="Steps, as CSV"
-        value={steps}
-        onChange={(e) => setSteps(e.target.value)}
-        multiline
-        minRows={8}
-        maxRows={20}
-        {...error('steps', 'step,nominal,low,high in ohms, a line for each. k is understood.')}
-        slotProps={{ htmlInput: { maxLength: 60_000, spellCheck: false, style: { fontFamily: 'JetBrains Mono, monospace' } } }}
-      />
+      <fieldset className={styles.choices}>
+        <legend className="label">Steps, in ohms</legend>
+        {([true, false] as const).map((table) => (
+          <Choice key={String(table)} type="radio" name="how" value={String(table)} checked={inTable === table} onChange={() => setInTable(table)}>
+            {table ? 'as a table' : 'as CSV'}
+          </Choice>
+        ))}
+      </fieldset>
+      {cells ? (
+        <StepsTable rows={cells} put={(rows) => setSteps(textOf(rows))} />
+      ) : (
+        <TextField
+          label="Steps, as CSV"
+          value={steps}
+          onChange={(e) => setSteps(e.target.value)}
+          multiline
+          minRows={8}
+          maxRows={20}
+          error={'steps' in act.errors}
+          helperText="step,nominal,low,high in ohms, a line for each. k is understood."
+          slotProps={{ htmlInput: { maxLength: 60_000, spellCheck: false, style: { fontFamily: 'JetBrains Mono, monospace' } } }}
+        />
+      )}
+      {inTable && !cells && <p className="quiet">This is no table yet: every line needs four cells. Mend it as text.</p>}
       <label>
         Or a file{' '}
         <input
@@ -246,17 +272,24 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
           accept=".csv,.txt"
           onChange={(event) => {
             const chosen = event.currentTarget.files?.[0];
-            if (chosen && chosen.size < 60_000) void chosen.text().then(setSteps);
+            setTooLarge(chosen !== undefined && chosen.size >= mostBytes);
+            if (chosen && chosen.size < mostBytes) void chosen.text().then(setSteps);
           }}
         />
       </label>
-      {steps.trim() !== '' && steps.trim() !== 'step,nominal,low,high' && (
+      {tooLarge && (
+        <p className={styles.problem} role="alert">
+          The file is larger than {mostBytes / 1000} kB. A ladder has {mostSteps} steps at most; choose the right file.
+        </p>
+      )}
+      {cellsOf(steps)?.length !== 0 && (
         <p className={read.ok ? 'quiet' : styles.problem} role="status">
           {read.ok
             ? `${read.value.length} ${read.value.length === 1 ? 'step' : 'steps'}, all of them told apart.`
             : read.problems
                 .slice(0, 3)
                 .map((p) => [p.path, p.message].filter(Boolean).join(': '))
+                .map((say) => (cells ? say.replace(/^line (\d+)/, (_line, n: string) => `row ${Number(n) - 1}`) : say))
                 .join(' ')}
         </p>
       )}
