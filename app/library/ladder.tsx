@@ -13,11 +13,10 @@ import { acting, notThere } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
+import { TypedTable } from '../ui/TypedTable';
 import { useAct } from '../ui/useAct';
 import { askedVersion } from './askedVersion';
 import { notChecked } from './notChecked';
-import { StepsTable } from './StepsTable';
-import { cellsOf, textOf } from './stepsText';
 import { Versions } from './Versions';
 import type { Route } from './+types/ladder';
 import styles from './library.module.css';
@@ -198,10 +197,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
   const [ppmPerKelvin, setPpm] = useState(String(start?.ppmPerKelvin ?? ''));
   const [steps, setSteps] = useState(d.csv || 'step,nominal,low,high\n');
   const [check, setCheck] = useState(false);
-  const [inTable, setInTable] = useState(true);
   const [tooLarge, setTooLarge] = useState(false);
-  const cells = inTable ? cellsOf(steps) : null;
-  const read = parseLadderCsv(steps);
   const error = (path: string, help?: string) => ({ error: path in act.errors, helperText: act.errors[path] ?? help });
   const number = (text: string) => text.trim().replace(',', '.');
   return (
@@ -241,30 +237,15 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         onChange={(e) => setPpm(e.target.value)}
         {...error('ppmPerKelvin', 'Empty: not known.')}
       />
-      <fieldset className={styles.choices}>
-        <legend className="label">Steps, in ohms</legend>
-        {([true, false] as const).map((table) => (
-          <Choice key={String(table)} type="radio" name="how" value={String(table)} checked={inTable === table} onChange={() => setInTable(table)}>
-            {table ? 'as a table' : 'as CSV'}
-          </Choice>
-        ))}
-      </fieldset>
-      {cells ? (
-        <StepsTable rows={cells} put={(rows) => setSteps(textOf(rows))} />
-      ) : (
-        <TextField
-          label="Steps, as CSV"
-          value={steps}
-          onChange={(e) => setSteps(e.target.value)}
-          multiline
-          minRows={8}
-          maxRows={20}
-          error={'steps' in act.errors}
-          helperText="step,nominal,low,high in ohms, a line for each. k is understood."
-          slotProps={{ htmlInput: { maxLength: 60_000, spellCheck: false, style: { fontFamily: 'JetBrains Mono, monospace' } } }}
-        />
-      )}
-      {inTable && !cells && <p className="quiet">This is no table yet: every line needs four cells. Mend it as text.</p>}
+      <p className="quiet">The nominal value of each step and its window, in ohms; k is understood.</p>
+      <TypedTable
+        label="Steps"
+        columns={{ step: 'Step', nominal: 'Nominal', low: 'From', high: 'To' }}
+        text={steps}
+        put={setSteps}
+        read={parseLadderCsv(steps)}
+        fine={(read) => `${read.length} ${read.length === 1 ? 'step' : 'steps'}, all of them told apart.`}
+      />
       <label>
         Or a file{' '}
         <input
@@ -280,17 +261,6 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
       {tooLarge && (
         <p className={styles.problem} role="alert">
           The file is larger than {mostBytes / 1000} kB. A ladder has {mostSteps} steps at most; choose the right file.
-        </p>
-      )}
-      {cellsOf(steps)?.length !== 0 && (
-        <p className={read.ok ? 'quiet' : styles.problem} role="status">
-          {read.ok
-            ? `${read.value.length} ${read.value.length === 1 ? 'step' : 'steps'}, all of them told apart.`
-            : read.problems
-                .slice(0, 3)
-                .map((p) => [p.path, p.message].filter(Boolean).join(': '))
-                .map((say) => (cells ? say.replace(/^line (\d+)/, (_line, n: string) => `row ${Number(n) - 1}`) : say))
-                .join(' ')}
         </p>
       )}
       <Choice type="checkbox" name="check" checked={check} onChange={(e) => setCheck(e.target.checked)}>

@@ -1,14 +1,16 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { accuracyWords } from '../../core/ladder';
+import { accuracyWords, parseDrawerCsv } from '../../core/ladder';
 import { drawerCsv, parseDrawer, readDrawer, saveDrawer } from '../../server/drawer';
 import { listMeters, parseMeter, parseMeterId, retireMeter, saveMeter, type ShopMeter } from '../../server/meters';
 import { here } from '../../server/requestContext';
 import { may } from '../../server/rights';
 import { acting } from '../respond.server';
+import { cellsOf } from '../ui/cells';
 import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
+import { TypedTable } from '../ui/TypedTable';
 import { useAct } from '../ui/useAct';
 import type { Route } from './+types/meters';
 import { ShopNav } from './ShopNav';
@@ -194,7 +196,7 @@ function MeterEdit({ meter, act, onLeave }: { meter: ShopMeter | null; act: Retu
   );
 }
 
-/** Resistors that the shop has, as a list that is easily kept in any table. */
+/** Resistors that the shop has. */
 function DrawerEdit({
   drawer,
   mayEdit,
@@ -208,7 +210,7 @@ function DrawerEdit({
   const [volts, setVolts] = useState(String(drawer.senseVolts));
   const error = (path: string, help: string) => ({ error: path in act.errors, helperText: act.errors[path] ?? help });
   const send = () => {
-    const empty = csv.trim() === '' || csv.trim() === 'ohms,tolerance_percent,count,watts';
+    const empty = csv.trim() === '' || cellsOf(csv, ['ohms', 'tolerance_percent', 'count', 'watts'])?.length === 0;
     act.sendJson({ intent: 'saveDrawer', resistors: empty ? '' : csv, senseVolts: volts.trim().replace(',', '.') }, newCommandId());
   };
   return (
@@ -218,16 +220,14 @@ function DrawerEdit({
         {drawer.kinds === 0 ? 'Empty. ' : `${drawer.kinds} kinds. `}Substitutes for a step are built from it: how many there are, and what they bear,
         is kept to.
       </p>
-      <TextField
-        label="Resistors, as CSV"
-        value={csv}
-        onChange={(e) => setCsv(e.target.value)}
-        multiline
-        minRows={5}
-        maxRows={16}
+      <TypedTable
+        label="Resistors"
+        columns={{ ohms: 'Ω', tolerance_percent: '± %', count: 'How many', watts: 'W' }}
+        text={csv}
+        put={setCsv}
+        read={parseDrawerCsv(csv)}
+        fine={(read) => `${read.length} ${read.length === 1 ? 'kind' : 'kinds'} of resistors.`}
         disabled={!mayEdit}
-        {...error('resistors', 'ohms,tolerance_percent,count,watts; a line for each kind.')}
-        slotProps={{ htmlInput: { maxLength: 60_000, spellCheck: false, style: { fontFamily: 'JetBrains Mono, monospace' } } }}
       />
       <TextField
         label="Sense voltage of the guard, V"
