@@ -162,6 +162,12 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await expect(page.getByRole('table', { name: 'Breaks' }).getByRole('cell', { name: 'tilt up' }).first()).toBeVisible();
   await page.getByRole('button', { name: 'End the capture' }).click();
   await seeNoViolations(page);
+  // What was read is still there after a reload; the cautions are asked about anew.
+  await page.reload();
+  await page.waitForLoadState('networkidle');
+  await expect(page.locator(verdict)).toContainText('It breaks.');
+  await expect(page.getByRole('table', { name: 'Breaks' }).getByRole('cell', { name: 'tilt up' }).first()).toBeVisible();
+  await page.getByLabel('Seen to, all of it').check();
   await page.getByRole('button', { name: /^Add to case/ }).click();
   await expect(page.getByText('In the ledger of the case: Column moved while reading.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
@@ -242,8 +248,9 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await expect(page.getByLabel('Steps, as CSV')).toHaveValue('step;nominal;low;high\n1;100;90;110\n2;120;105;130');
   await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140');
   await page.getByRole('radio', { name: 'as a table' }).check();
-  await expect(page.getByText('This is no table yet: every line needs four cells. Mend it as text.')).toBeVisible();
+  await expect(page.getByText('This is no table yet: every line needs 4 cells. Mend it as text.')).toBeVisible();
   await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140,160');
+  await page.getByRole('radio', { name: 'as a table' }).check();
   await expect(page.getByLabel('Row 2, high')).toHaveValue('160');
   await expect(page.getByText('2 steps, all of them told apart.')).toBeVisible();
   await page.getByRole('button', { name: 'Save the ladder' }).click();

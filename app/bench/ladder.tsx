@@ -20,9 +20,22 @@ import { ColumnPicture, ColumnVerdict, columnFound } from './ladder/AgainstColum
 import { KeyPicture, KeyVerdict, keyFound, PlacePick } from './ladder/KeyAlone';
 import styles from './ladder/ladder.module.css';
 import { Readings } from './ladder/Readings';
-import { emptySheet, groupsOf, type Place, readKeptSheet, type Sent, sent, type Sheet, typedNumber, typedSteps } from './ladder/sheet';
+import {
+  type Captured,
+  emptySheet,
+  groupsOf,
+  nothingCaptured,
+  type Place,
+  readKeptCapture,
+  readKeptSheet,
+  type Sent,
+  sent,
+  type Sheet,
+  typedNumber,
+  typedSteps,
+} from './ladder/sheet';
 import { WithWhat } from './ladder/WithWhat';
-import { type Captured, wiggleFound, WiggleInput, WigglePicture, WiggleVerdict } from './ladder/Wiggle';
+import { wiggleFound, WiggleInput, WigglePicture, WiggleVerdict } from './ladder/Wiggle';
 import { useMeter } from './ladder/useMeter';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Resistor key · Bloodstone' }];
@@ -92,7 +105,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
   const [sheet, setSheet] = useKept<Sheet>(`ladder.${d.chosen?.id ?? 'bench'}.${d.key}`, emptySheet, readKeptSheet);
   const [place, setPlace] = useState<Place>('1in');
   const [meterId, setMeterId] = useKept<string>('ladder.meter', '', (kept) => (typeof kept === 'string' ? kept : undefined));
-  const [captured, setCaptured] = useState<Captured>({ samples: [], marks: [] });
+  const [captured, setCaptured] = useKept<Captured>(`wiggle.${d.chosen?.id ?? 'bench'}`, nothingCaptured, readKeptCapture);
   const cautions = useCautions(Object.keys(d.cautions), d.cautions);
   const ladder = d.ladders.find((l) => l.id === d.ladder);
   const listed = d.meters.find((m) => m.id === meterId);

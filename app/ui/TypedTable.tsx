@@ -52,7 +52,11 @@ export function TypedTable<T>({
         <TextField
           label={`${label}, as CSV`}
           value={text}
-          onChange={(e) => put(e.target.value)}
+          onChange={(e) => {
+            // Whoever mends text goes on as text: it must not turn into a table under the fingers.
+            setInTable(false);
+            put(e.target.value);
+          }}
           multiline
           minRows={6}
           maxRows={20}

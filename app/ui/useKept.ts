@@ -5,7 +5,7 @@ import { useEffect, useEffectEvent, useState } from 'react';
  * back after the page is there, so that page and server agree at first.
  * @param read makes sense of what was kept, or leaves it
  */
-export function useKept<T>(name: string, initial: T, read: (kept: unknown) => T | undefined): [T, (value: T) => void] {
+export function useKept<T>(name: string, initial: T, read: (kept: unknown) => T | undefined): [T, (value: T | ((before: T) => T)) => void] {
   const box = `bloodstone.kept.${name}`;
   const [value, setValue] = useState(initial);
   const restore = useEffectEvent(() => {
@@ -20,10 +20,15 @@ export function useKept<T>(name: string, initial: T, read: (kept: unknown) => T 
   });
   // Only what was there at the beginning comes back.
   useEffect(() => restore(), [box]);
-  const put = (to: T) => {
-    setValue(to);
+  const keep = (to: T): T => {
     if (to === null || to === initial) sessionStorage.removeItem(box);
     else sessionStorage.setItem(box, JSON.stringify(to));
+    return to;
+  };
+  const put = (to: T | ((before: T) => T)) => {
+    // What follows from the state before, such as one more reading of many, is kept when that state is known.
+    if (typeof to === 'function') setValue((before) => keep((to as (before: T) => T)(before)));
+    else setValue(keep(to));
   };
   return [value, put];
 }

@@ -4,13 +4,8 @@ import { assessWiggle, formatOhms, longestWiggleS, type Meter, type Wiggle as Fo
 import { useKeys } from '../../ui/keys';
 import styles from './ladder.module.css';
 import { Plot, WiggleChart } from './Plot';
-import { received, type Sent } from './sheet';
+import { type Captured, nothingCaptured, received } from './sheet';
 import { type ListedMeter, useCapture } from './useMeter';
-
-export interface Captured {
-  samples: [number, Sent][];
-  marks: [number, string][];
-}
 
 const usual = ['tilt up', 'tilt down', 'left lock', 'right lock', 'plug moved'];
 
@@ -44,7 +39,7 @@ export function WiggleInput({
   };
   const begin = () => {
     if (!allowed) return;
-    put({ samples: [], marks: [] });
+    put(nothingCaptured);
     start();
   };
   useKeys(

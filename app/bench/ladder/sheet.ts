@@ -46,6 +46,23 @@ export function readKeptSheet(kept: unknown): Sheet | undefined {
   return places.every((p) => isReadings(s.groups[p])) && typeof s.simulated === 'boolean' ? s : undefined;
 }
 
+/** What was read while the column was moved: seconds from the beginning with ohms, and with what was moved. */
+export interface Captured {
+  samples: [number, Sent][];
+  marks: [number, string][];
+}
+export const nothingCaptured: Captured = { samples: [], marks: [] };
+
+/** A capture that this tab kept, if it still makes sense. */
+export function readKeptCapture(kept: unknown): Captured | undefined {
+  const c = kept as Captured;
+  if (typeof c !== 'object' || !Array.isArray(c.samples) || !Array.isArray(c.marks) || c.samples.length > 2000 || c.marks.length > 100)
+    return undefined;
+  const isSeconds = (s: unknown) => typeof s === 'number' && s >= 0;
+  const samples = c.samples.every((s) => Array.isArray(s) && isSeconds(s[0]) && isReadings([s[1]]));
+  return samples && c.marks.every((m) => Array.isArray(m) && isSeconds(m[0]) && typeof m[1] === 'string') ? c : undefined;
+}
+
 /** The readings of the key alone, by side and orientation. */
 export const groupsOf = (sheet: Sheet): ReadingGroup[] =>
   places.filter((p) => sheet.groups[p].length > 0).map((p) => ({ side: sideOf(p), turned: isTurned(p), readings: sheet.groups[p].map(received) }));
