@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 import { type Diagnosis, Diagnostician, type Explanation, firstBudget, type Situation, somethingElse } from '../core/diagnosis';
+import { IdleQueue } from './idleQueue';
 import { log } from './log';
 
 /** A situation with the name under which its answers are kept; equal situations have equal names. */
@@ -27,7 +28,9 @@ export interface Weigher {
   now(situation: Named): { diagnosis: Diagnosis; final: boolean };
   /** The answer that looks far ahead; the same each time. */
   later(situation: Named): Promise<Diagnosis>;
-  /** The same in the background, for a page that shows the first answer meanwhile; null where it is under way or would hold up this thread. */
+  /**
+   * The same when nobody waits for another one, for a page that shows the first answer meanwhile; null where it is under way or would hold up this thread.
+   */
   ahead(situation: Named): Promise<Diagnosis> | null;
   /** What each entry says, and the priors before the shop's cases and before what was told. */
   explain(situation: Named): Explained;
@@ -79,6 +82,7 @@ export function openWeigher(worker?: string): Weigher {
   const words = new Kept<Explained>();
   const under = new Map<string, Promise<Diagnosis>>();
   const bench = worker === undefined ? null : new Bench(worker);
+  const behind = new IdleQueue(() => under.size === 0);
   const weigher: Weigher = {
     now({ name, situation }) {
       const known = final.get(name);
@@ -97,11 +101,14 @@ export function openWeigher(worker?: string): Weigher {
           final.set(name, diagnosis);
           return diagnosis;
         })
-        .finally(() => under.delete(name));
+        .finally(() => {
+          under.delete(name);
+          behind.go();
+        });
       under.set(name, work);
       return work;
     },
-    ahead: (asked) => (bench === null || under.has(asked.name) ? null : weigher.later(asked)),
+    ahead: (asked) => (bench === null || under.has(asked.name) ? null : behind.ask(asked.name, () => weigher.later(asked))),
     explain({ name, situation }) {
       const known = words.get(name) ?? explain(situation);
       words.set(name, known);
