@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { Form, Link, redirect } from 'react-router';
+import { Link, redirect } from 'react-router';
 import { formatOhms, type Ladder, lintLadder, mostSteps, parseLadderCsv } from '../../core/ladder';
 import { ladderCsv, ladderVersions, parseLadderForm, saveLadder } from '../../server/ladders';
 import { listMeters } from '../../server/meters';
@@ -17,6 +17,7 @@ import { TypedTable } from '../ui/TypedTable';
 import { useAct } from '../ui/useAct';
 import { askedVersion } from './askedVersion';
 import { notChecked } from './notChecked';
+import { Retire } from './Retire';
 import { Versions } from './Versions';
 import type { Route } from './+types/ladder';
 import styles from './library.module.css';
@@ -114,13 +115,7 @@ export default function LadderPage({ loaderData: d }: Route.ComponentProps) {
             <Button component="a" href={`/library/ladders/${ladder.id}/export?version=${ladder.version}`} variant="outlined" color="inherit">
               Export as YAML
             </Button>
-            {d.mayEdit && d.newest && d.origin === 'shop' && (
-              <Form method="post" onSubmit={act.send(d.retired ? 'restore' : 'retire')}>
-                <Button type="submit" variant="outlined" color={d.retired ? 'inherit' : 'error'} loading={act.busy}>
-                  {d.retired ? 'Offer it again' : 'Retire'}
-                </Button>
-              </Form>
-            )}
+            {d.mayEdit && d.newest && d.origin === 'shop' && <Retire retired={d.retired} act={act} />}
           </div>
           <Steps ladder={ladder} />
           <MeterNotes ladder={ladder} meters={d.meters} />

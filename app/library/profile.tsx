@@ -15,6 +15,7 @@ import { useAct } from '../ui/useAct';
 import { askedVersion } from './askedVersion';
 import { Drawing } from './Drawing';
 import { notChecked } from './notChecked';
+import { Retire } from './Retire';
 import { Versions } from './Versions';
 import type { Route } from './+types/profile';
 import styles from './library.module.css';
@@ -130,13 +131,7 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
         <Button component="a" href={`/library/profiles/${profile.id}/export?version=${profile.version}`} variant="outlined" color="inherit">
           Export as YAML
         </Button>
-        {d.mayEdit && d.newest && d.origin === 'shop' && (
-          <Form method="post" onSubmit={act.send(d.retired ? 'restore' : 'retire')}>
-            <Button type="submit" variant="outlined" color={d.retired ? 'inherit' : 'error'} loading={act.busy}>
-              {d.retired ? 'Offer it again' : 'Retire'}
-            </Button>
-          </Form>
-        )}
+        {d.mayEdit && d.newest && d.origin === 'shop' && <Retire retired={d.retired} act={act} />}
       </div>
       {d.editable ? <Edit key={profile.version} d={d} act={act} /> : <Read d={d} />}
       {!d.editable && profile.ladder && (

@@ -51,29 +51,14 @@ export function nameProblems(form: CaseFileForm): Problem[] {
     'keys',
     [...form.keys, ...form.parts].map((k) => k.tag),
   );
-  twice(
-    'evidence',
-    form.evidence.map((e) => e.id),
-  );
+  for (const list of ['evidence', 'looks', 'measurements', 'stepTries', 'runs'] as const)
+    twice(
+      list,
+      form[list].map((row) => row.id),
+    );
   twice(
     'evidence',
     form.evidence.map((e) => e.seq),
-  );
-  twice(
-    'looks',
-    form.looks.map((l) => l.id),
-  );
-  twice(
-    'measurements',
-    form.measurements.map((m) => m.id),
-  );
-  twice(
-    'stepTries',
-    form.stepTries.map((t) => t.id),
-  );
-  twice(
-    'runs',
-    form.runs.map((r) => r.id),
   );
   twice(
     'runs',
