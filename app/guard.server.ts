@@ -22,7 +22,9 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
     });
   const act = request.method !== 'GET' && request.method !== 'HEAD';
   // A page that is opened or an act is a sign of a person; what an open page asks by itself is none.
-  if (session && !session.locked && (act || !dataOnly) && page.see !== 'anyone') await touch(services.database.db, session, services.clock.now());
+  const { db, space } = services.database;
+  if (session && !session.locked && (act || !dataOnly) && page.see !== 'anyone' && (await space.roomy()))
+    await touch(db, session, services.clock.now());
   // An act for which no page is rendered is answered where it is read; the page it came from and what was typed in it stay.
   if (page.see === 'anyone' || (act && (dataOnly || page.alone))) return next();
   const url = new URL(request.url);
@@ -30,7 +32,7 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
   url.searchParams.delete('_routes');
   const to = `?to=${encodeURIComponent(url.pathname + url.search)}`;
   if (session?.locked) throw redirect(`/unlock${to}`);
-  if (!session) throw redirect((await needsSetUp(services.database.db)) ? '/set-up' : `/sign-in${to}`);
+  if (!session) throw redirect((await needsSetUp(db)) ? '/set-up' : `/sign-in${to}`);
   if (!may(session.person, page.see))
     throw data(`${session.person.name}, this page is for somebody with more rights. Ask the lead or the owner.`, {
       status: 403,

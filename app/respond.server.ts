@@ -1,4 +1,5 @@
 import { data, type RouterContextProvider } from 'react-router';
+import { boundsProblem, formBounds } from '../core/library/bounds';
 import type { Problem } from '../core/units';
 import type { Act } from '../server/commands';
 import { Refused, refused } from '../server/expected';
@@ -28,7 +29,7 @@ export function personOf(context: Readonly<RouterContextProvider>): Person {
     throw refused(
       401,
       'signedOut',
-      'You are signed out here. Sign in in another tab of this browser, then send this again: nothing you typed is lost.',
+      'You are signed out here. Sign in in a new tab of this browser, then send this again: nothing you typed is lost.',
     );
   return session.person;
 }
@@ -70,16 +71,11 @@ export async function acting<P extends Page, H extends Record<keyof Acts<P>, (se
       const person = personOf(context);
       if (!may(person, right)) throw refused(403, 'notAllowed', `${person.name} may not do this. Ask the lead or the owner.`);
     }
+    await context.get(here).services.database.space.need(form.file instanceof Uint8Array ? form.file.byteLength : 0);
     return (await handlers[intent as keyof Acts<P>]({ ...context.get(here), form, context, act: () => actOf(context, commandId) })) as Awaited<
       ReturnType<H[keyof Acts<P>]>
     >;
   });
-}
-
-/** Deeper than any form; the database could not take it. */
-const maxDepth = 10;
-function isDeep(value: unknown, depth = 0): boolean {
-  return typeof value === 'object' && value !== null && (depth >= maxDepth || Object.values(value).some((v) => isDeep(v, depth + 1)));
 }
 
 async function sentFields(request: Request): Promise<Record<string, unknown>> {
@@ -94,7 +90,9 @@ async function sentFields(request: Request): Promise<Record<string, unknown>> {
       return { ...fieldsOf(data), file: new Uint8Array(await file.arrayBuffer()) };
     }
     const body: unknown = await request.json();
-    if (typeof body !== 'object' || body === null || Array.isArray(body) || isDeep(body)) throw unreadable();
+    if (typeof body !== 'object' || body === null || Array.isArray(body)) throw unreadable();
+    const problem = boundsProblem(body, formBounds);
+    if (problem) throw new Refused(400, [problem]);
     return body as Record<string, unknown>;
   } catch (error) {
     throw error instanceof Refused ? error : unreadable();

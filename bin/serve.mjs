@@ -18,16 +18,26 @@ if (!Number.isInteger(port) || port < 0 || port > 65535) {
   console.error(`PORT=${env.PORT}: expected a port number from 0 to 65535.`);
   process.exit(1);
 }
+const proxies = (env.BLOODSTONE_PROXIES ?? '')
+  .split(',')
+  .map((p) => p.trim())
+  .filter(Boolean);
+if (env.BLOODSTONE_URL && proxies.length === 0)
+  console.error(
+    'BLOODSTONE_URL is set and BLOODSTONE_PROXIES is not: behind a proxy everybody seems to come from its address. Name the addresses of your proxies there.',
+  );
 const { url } = await start({
   root,
   host: env.HOST ?? '127.0.0.1',
   port,
   templates: join(root, 'build/templates'),
   worker: join(root, 'build/server/diagnosisWorker.js'),
+  reading: join(root, 'build/server/readingProcess.js'),
   manualClock: env.BLOODSTONE_CLOCK === 'manual',
   demo: env.BLOODSTONE_DEMO === '1',
   fresh: env.BLOODSTONE_FRESH === '1',
   simulatedMeter: env.BLOODSTONE_SIMULATED_METER === '1',
+  proxies,
   ...(env.BLOODSTONE_URL ? { address: env.BLOODSTONE_URL } : {}),
   ...(env.DATABASE_URL ? { url: env.DATABASE_URL } : { folder: resolve(env.BLOODSTONE_DATA ?? join(root, '.data/shop')) }),
 });

@@ -42,11 +42,11 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
     expect(run.shown().instruction).toBe('Put the master, tag M, in and turn it on.');
     run.answer('done');
     run.answer('begin');
-    run.pass(4.9);
+    run.pass(5.9);
     run.answer('release');
     expect(run.shown()).toMatchObject({ step: 'closed', notice: { kind: 'short' } });
     run.answer('begin');
-    run.pass(5);
+    run.pass(6);
     run.answer('release');
     run.answer('done');
     run.answer('runs');

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join, relative } from 'node:path';
-import { isMap, LineCounter, parseDocument } from 'yaml';
+import { type Document, isMap, isScalar, LineCounter, parseDocument, visit } from 'yaml';
 import {
   type Caution,
   type CautionList,
@@ -16,6 +16,7 @@ import {
   resolveParams,
   valuesOf,
 } from '../core/library';
+import { boundsProblem, documentBounds } from '../core/library/bounds';
 import type { CallSheet } from '../core/call';
 import { parseCall } from '../core/call/schema';
 import type { Ladder } from '../core/ladder';
@@ -156,21 +157,25 @@ function listYaml(folder: string): string[] | { message: string } {
   }
 }
 
-/** No form of content is nested more deeply than this; a reader that follows a file for ever is not one. */
-const mostLevels = 40;
 const tooDeep = 'Nested too deeply to be read. Write it flatter.';
 
 /** YAML text to plain data. Anchors are allowed sparingly, duplicate keys and several documents in a file are not. */
 export function parseYaml(text: string): Result<unknown> {
   const lines = new LineCounter();
-  const document = parseDocument(text, { uniqueKeys: true, lineCounter: lines, prettyErrors: false });
-  const problem = document.errors[0] ?? document.warnings[0];
-  if (problem?.message.startsWith('Maximum call stack')) return { ok: false, problems: [{ code: 'yaml', path: '', message: tooDeep }] };
-  if (problem) {
-    const { line, col } = lines.linePos(problem.pos[0]);
+  const signs = text.match(structure)?.length ?? 0;
+  if (signs > mostSigns) {
+    const message = `${signs} lines and signs such as commas and colons are more than any document has. Choose the right file.`;
+    return { ok: false, problems: [{ code: 'tooMuch', path: '', message }] };
+  }
+  // The reader's own search for keys that stand twice compares each with each.
+  const document = parseDocument(text, { uniqueKeys: false, lineCounter: lines, prettyErrors: false });
+  const fault = document.errors[0] ?? document.warnings[0] ?? keyTwice(document);
+  if (fault?.message.startsWith('Maximum call stack')) return { ok: false, problems: [{ code: 'yaml', path: '', message: tooDeep }] };
+  if (fault) {
+    const { line, col } = lines.linePos(fault.pos[0]);
     return {
       ok: false,
-      problems: [{ code: 'yaml', path: `line ${line}, column ${col}`, message: `${problem.message.replace(/[.]?$/, '.')} Correct the YAML there.` }],
+      problems: [{ code: 'yaml', path: `line ${line}, column ${col}`, message: `${fault.message.replace(/[.]?$/, '.')} Correct the YAML there.` }],
     };
   }
   if (!isMap(document.contents))
@@ -185,22 +190,33 @@ export function parseYaml(text: string): Result<unknown> {
   } catch (error) {
     return refused('', error instanceof RangeError ? tooDeep : 'Too many aliases. Write the values out.');
   }
-  const fault = faultIn(value, '', []);
-  return fault ? refused(fault.path, fault.message) : { ok: true, value };
+  const problem = boundsProblem(value, documentBounds);
+  return problem ? { ok: false, problems: [problem] } : { ok: true, value };
 }
 
-/** What plain data must not hold: more levels than any form has, a value that stands inside itself, and a name that would reach the prototype of every object. */
-function faultIn(value: unknown, path: string, way: readonly object[]): { path: string; message: string } | undefined {
-  if (typeof value !== 'object' || value === null) return undefined;
-  if (way.length >= mostLevels) return { path: '', message: tooDeep };
-  if (way.includes(value)) return { path, message: 'An alias stands inside what it names. Write the values out.' };
-  for (const [name, inner] of Object.entries(value)) {
-    const at = Array.isArray(value) ? `${path}[${name}]` : path === '' ? name : `${path}.${name}`;
-    if (name === '__proto__') return { path: at, message: '"__proto__" is no name for a field. Choose another.' };
-    const fault = faultIn(inner, at, [...way, value]);
-    if (fault) return fault;
-  }
-  return undefined;
+/** What means something in YAML; a text with more of it than this takes its reader long and is no document of ours. */
+const structure = /[\n,:[\]{}&*!?|>'"-]/g;
+const mostSigns = 60_000;
+
+/** The first key that stands twice in its map. */
+function keyTwice(document: Document.Parsed): { message: string; pos: [number, number] } | undefined {
+  let found: { message: string; pos: [number, number] } | undefined;
+  visit(document, {
+    Map(_name, map) {
+      const seen = new Set<unknown>();
+      for (const { key } of map.items) {
+        if (!isScalar(key)) continue;
+        if (seen.has(key.value)) {
+          const at = key.range?.[0] ?? 0;
+          found = { message: 'Map keys must be unique.', pos: [at, at] };
+          return visit.BREAK;
+        }
+        seen.add(key.value);
+      }
+      return undefined;
+    },
+  });
+  return found;
 }
 
 function readDocument(path: string, file: string): LibraryDocument | { errors: FileProblem[] } {
@@ -210,12 +226,17 @@ function readDocument(path: string, file: string): LibraryDocument | { errors: F
   const data = parseYaml(readFileSync(path, 'utf8'));
   if (!data.ok) return fail(data.problems);
   const kind = (data.value as { kind?: unknown }).kind;
-  if (typeof kind !== 'string' || !(kind in parsers))
+  if (typeof kind !== 'string' || !Object.hasOwn(parsers, kind))
     return problem(`Found ${JSON.stringify(kind)}. Use one of: ${Object.keys(parsers).join(', ')}.`, 'kind');
   const parsed = parsers[kind as DocumentKind](data.value);
   if (!parsed.ok) return fail(parsed.problems);
   const body = parsed.value as DocumentBody;
   return { kind: kind as DocumentKind, id: body.id, version: body.version, hash: contentHash(body), body, file };
+}
+
+/** A document, checked as its form is now: what is written passes the same check as what is read. */
+export function checkBody(kind: DocumentKind, body: unknown): Result<DocumentBody> {
+  return parsers[kind](body) as Result<DocumentBody>;
 }
 
 /** A stored document, read as the form is now. @throws Error when it can't be read, which a migration of the form should have prevented */

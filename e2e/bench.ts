@@ -1,6 +1,8 @@
 import AxeBuilder from '@axe-core/playwright';
 import { type BrowserContext, test as base, expect, type Page } from '@playwright/test';
 
+import { serveWorker } from './server';
+
 export { expect };
 
 /** Passphrase and PIN of the demo's people, as the sign-in page shows them. */
@@ -26,7 +28,17 @@ interface Bench {
 }
 
 /** A page that fails its test when the browser complains: a hydration warning, a blocked style, an exception. */
-export const test = base.extend<Bench>({
+export const test = base.extend<Bench, { served: { url: string } }>({
+  served: [
+    // eslint-disable-next-line no-empty-pattern -- fixtures are told apart by this pattern
+    async ({}, use, { parallelIndex }) => {
+      const { url, end } = await serveWorker(parallelIndex);
+      await use({ url });
+      await end();
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  baseURL: async ({ served }, use) => use(served.url),
   as: ['Ines Marrow', { option: true }],
   page: async ({ page, baseURL, as }, use) => {
     if (as) await comeIn(page.context(), baseURL!, as);
@@ -93,10 +105,13 @@ export async function choose(page: Page, label: string, option: string | RegExp)
   await page.getByRole('option', { name: option }).first().click();
 }
 
-/** What the page of a case proposes, once the answer that looks far ahead is there and nothing moves any more. */
+/** What the page of a case proposes once the answer that looks far ahead is there, and what that one would rather do is taken. */
 export async function proposed(page: Page): Promise<string> {
   const next = page.getByRole('region', { name: 'Next' });
   await expect(next).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
+  const instead = next.getByRole('button', { name: 'Show that instead' });
+  if (await instead.count()) await instead.click();
+  await expect(instead).toHaveCount(0);
   return (await next.getByRole('heading', { level: 2 }).textContent())!;
 }
 

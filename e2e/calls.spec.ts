@@ -41,7 +41,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await expect(page.locator(follows)).toContainText('Sounds like the immobilizer');
   await expect(page.locator(follows)).toContainText('Take cover and ornaments off the key and away from the lock.');
   await expect(page.locator(follows)).toContainText('The cover, ornament or ring that was new.');
-  await expect(page.locator(follows)).toContainText('For this system: coil detector, voltmeter, scanner, pressure gauge, spark tester, key reader.');
+  await expect(page.locator(follows)).toContainText('For this system: voltmeter, scanner, pressure gauge, spark tester, key reader, coil detector.');
   // 20 + 30 + 0 to 60 + 60 + 75 minutes at 84 an hour.
   await expect(page.locator(follows)).toContainText('70 to 273 cr, parts apart');
   await seeNoViolations(page);
@@ -92,6 +92,11 @@ test.describe('on a phone', () => {
     await page.goto(kept);
     await page.waitForLoadState('networkidle');
     await page.getByRole('button', { name: 'Discard the call' }).tap();
+    const asked = page.getByRole('dialog', { name: 'Discard this call?' });
+    await asked.getByRole('button', { name: 'Cancel' }).tap();
+    await expect(asked).toBeHidden();
+    await page.getByRole('button', { name: 'Discard the call' }).tap();
+    await asked.getByRole('button', { name: 'Discard it' }).tap();
     await page.waitForURL('/calls');
     await expect(page.getByRole('link', { name: /Calder Parcel, dead/ })).toHaveCount(0);
     await page.goto(kept);

@@ -9,11 +9,17 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   await expect(page.getByText('typical', { exact: false }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
   await expect(page.getByRole('button', { name: /^Guard accepts.*broken$/ })).toBeVisible();
+  // A key's letter is large enough for a gloved finger.
+  const letter = (await page.getByRole('link', { name: 'Key A', exact: true }).boundingBox())!;
+  expect(Math.min(letter.width, letter.height)).toBeGreaterThanOrEqual(44);
   for (const link of ['Reader', 'Key token']) await expect(page.getByRole('button', { name: new RegExp(`^${link}.*doubtful$`) })).toBeVisible();
   await expect(page.getByText('Refused. Look at nothing but the immobilizer')).toBeVisible();
 
   // What is proposed is the business of diagnosis.spec.ts; any other test may be chosen on the link that it touches.
   const tests = page.getByRole('region', { name: 'Tests that touch Guard accepts' });
+  // A doubtful link says why.
+  await page.getByRole('button', { name: /^Reader/ }).click();
+  await expect(page.getByText(/would look the same\. Under 5 % it counts as sound, from 80 % as broken\./)).toBeVisible();
   await page.getByRole('button', { name: /^Guard accepts/ }).click();
   await tests.getByRole('link', { name: 'Cover, ornament or ring at the lock' }).click();
   await expect(
@@ -69,7 +75,7 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
       .getByRole('button', { name: /^Starter/ })
       .click();
     await page.getByRole('region', { name: 'Tests that touch Starter' }).getByRole('link', { name: 'What the engine does' }).click();
-    await expect(page.getByRole('button', { name: 'Does not turn' })).toBeDisabled();
+    await expect(page.getByRole('button', { name: 'Nothing turns, no click' })).toBeDisabled();
     await page.keyboard.press('1');
     await expect(page.getByText('Park or neutral, parking brake on.')).toBeVisible();
     await page.getByLabel('Seen to, all of it').check();

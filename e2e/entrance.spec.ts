@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve } from '../server/process.testing';
-import { expect, people, seeNoViolations, test } from './bench';
+import { choose, expect, people, seeNoViolations, test } from './bench';
 
 test.use({ as: null });
 
@@ -20,11 +20,21 @@ test('an empty database: the first person sets up the shop once, invites another
       await page.getByLabel('Your name').fill('Maud Ferrow');
       await page.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('too short');
       await page.getByRole('button', { name: 'Set up' }).click();
-      await expect(page.getByRole('alert')).toContainText('3 things are not right yet. Nothing you typed is lost.');
+      await expect(page.getByRole('alert')).toContainText('2 things are not right yet. Nothing you typed is lost.');
       await expect(page.getByLabel('Name of the shop')).toHaveValue('Saltmarsh Auto Electric');
       expect(await page.content()).not.toContain('too short');
     });
 
+    // A new shop begins with a US shop's units.
+    await expect(page.getByLabel('Currency')).toHaveValue('$');
+    for (const [field, choice] of [
+      ['Distances', 'Miles'],
+      ['Temperatures', '°F'],
+      ['Clock', '12 hours (2:05 PM)'],
+      ['Dates', 'Month, day, year'],
+    ] as const)
+      await expect(page.getByRole('combobox', { name: field })).toHaveText(choice);
+    await choose(page, 'Clock', '24 hours (14:05)');
     await page.getByLabel('Currency').fill('cr');
     await page.getByLabel('How many bays').fill('3');
     await page.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('grey herons wade at dusk');
@@ -33,6 +43,8 @@ test('an empty database: the first person sets up the shop once, invites another
     await page.waitForURL('**/shop');
     await expect(page.getByLabel('Name', { exact: true }).first()).toHaveValue('Saltmarsh Auto Electric');
     await expect(page.getByLabel('Name', { exact: true })).toHaveCount(4);
+    await expect(page.getByRole('combobox', { name: 'Clock' })).toHaveText('24 hours (14:05)');
+    await expect(page.getByRole('combobox', { name: 'Distances' })).toHaveText('Miles');
 
     await test.step('it cannot be reached again', async () => {
       await page.goto(`${server.url}/set-up`);
@@ -201,4 +213,34 @@ test('devices are signed out from the shop, and the page in use says so at its n
   await other.goto(`${baseURL}/cases/5`);
   await expect(other.getByRole('heading', { level: 1 })).toHaveText('Sign in');
   await other.close();
+});
+
+test('signed out while something is typed: the page says so, keeps it, and goes on after signing in', async ({ page, context, baseURL }) => {
+  await page.goto('/sign-in?to=/cases/5');
+  await page.getByRole('button', { name: 'Come in as Ines Marrow' }).click();
+  await page.waitForURL('/cases/5');
+  await page.waitForLoadState('networkidle');
+  const reason = page.getByLabel('Why it has to wait');
+  await reason.fill('Waits for a key from the dealer');
+  // Signed out from elsewhere: another tab of the same browser.
+  const other = await context.newPage();
+  await other.goto(`${baseURL}/`);
+  await other.getByRole('button', { name: /Ines Marrow/ }).click();
+  await other.getByRole('menuitem', { name: /Sign out/ }).click();
+  await other.waitForURL(/\/sign-in/);
+  await expect(page.getByRole('status').filter({ hasText: 'You are signed out here. What you typed stays.' })).toBeVisible();
+  // Coming back to the page leads nowhere else.
+  await page.evaluate(() => window.dispatchEvent(new Event('focus')));
+  await page.getByRole('button', { name: 'Park it' }).click();
+  await expect(page.getByText('You are signed out here. Sign in in a new tab of this browser, then send this again')).toBeVisible();
+  await expect(reason).toHaveValue('Waits for a key from the dealer');
+  const opened = context.waitForEvent('page');
+  await page.getByRole('link', { name: 'Sign in in a new tab' }).click();
+  const tab = await opened;
+  await tab.getByRole('button', { name: 'Come in as Ines Marrow' }).click();
+  await tab.waitForURL(`${baseURL}/`);
+  await expect(page.getByText('You are signed out here. What you typed stays.')).toBeHidden();
+  await expect(reason).toHaveValue('Waits for a key from the dealer');
+  await page.getByRole('button', { name: 'Park it' }).click();
+  await expect(page.getByText('Waits for a key from the dealer')).toBeVisible();
 });

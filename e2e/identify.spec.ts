@@ -17,6 +17,7 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   await page.getByRole('combobox', { name: 'Kind' }).click();
   await page.getByRole('option', { name: 'key with a pellet in the blade' }).click();
   await page.getByRole('button', { name: 'Save' }).first().click();
+  await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
   await page.goto(path);
   const doubt = page.getByRole('alert', { name: 'The system is in doubt' });
   await expect(doubt).toContainText('Tag A: A small block with contacts in the blade. It looks more like “Resistor-pellet key”.');

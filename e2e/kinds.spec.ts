@@ -30,12 +30,12 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
   await answer(page, 'It is out');
   await answer(page, 'Master is on');
   await answer(page, 'I hold it now');
-  await advance(4);
+  await advance(5);
   await expect(page.getByRole('timer')).toHaveText('0:01');
   await answer(page, 'Let go');
   await expect(page.getByText('Too short. Do it again, longer.')).toBeVisible();
   await answer(page, 'I hold it now');
-  await advance(5);
+  await advance(6);
   await expect(page.getByRole('timer')).toHaveText('+0:00');
   await page.reload();
   await page.waitForLoadState('networkidle');

@@ -29,7 +29,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.getByLabel('Leads, tips together').focus();
   await page.keyboard.type('0,4');
   await page.keyboard.press('Tab');
-  await page.keyboard.type('21');
+  await page.keyboard.type('70');
   await page.keyboard.press('Tab');
   await expect(page.getByLabel('Readings: next reading')).toBeFocused();
   await page.keyboard.type('twelve');
@@ -42,7 +42,11 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.keyboard.press('Enter');
   await expect(page.getByRole('alert').filter({ hasText: 'No resistance is below zero.' })).toBeVisible();
   await page.keyboard.press('Control+A');
-  for (const reading of ['1.391k', '1388', '1,384 k', '1k386']) {
+  await page.keyboard.type('1,384 k');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: '"1,384k" can mean 1,384,000 Ω or 1384 Ω. Type 1384000 or 1384.' })).toBeVisible();
+  await page.keyboard.press('Control+A');
+  for (const reading of ['1.391k', '1388', '1,384', '1k386']) {
     await page.keyboard.type(reading);
     await page.keyboard.press('Enter');
   }
@@ -77,7 +81,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.getByLabel('Known from').fill('label in the glove box');
   await page.getByRole('button', { name: /^Add to case/ }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByText("In the ledger of the case: Pellet measured, Step of this key against the vehicle's.")).toBeVisible();
+  await expect(page.getByText("Saved to the case: Pellet measured, Step of this key against the vehicle's.")).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
   const ledger = page.getByRole('complementary', { name: 'What we know' });
@@ -133,6 +137,8 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
       await expect(readings).toHaveCount(i);
     }
   };
+  const part = await page.locator('section[aria-label=Readings]').evaluate((el) => [el.scrollWidth, el.clientWidth]);
+  expect(part[0]).toBeLessThanOrEqual(part[1]!);
   await connect('0', '0');
   await page.getByRole('button', { name: 'Read the leads' }).click();
   await expect(page.getByLabel('Leads, tips together')).toHaveValue(/^0\.\d+$/);
@@ -140,6 +146,15 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await read(4);
   await expect(page.locator(verdict)).toContainText('Step 6.');
   await expect(page.locator(verdict)).toContainText('Values of the simulated meter: no vehicle was measured.');
+
+  // What is typed never stands with them, nor they with what was typed.
+  await page.getByLabel('Readings: next reading').fill('1400');
+  await page.getByLabel('Readings: next reading').press('Enter');
+  await expect(
+    page.getByText('Readings of the simulated meter stand on this sheet. Those of a key never stand with them: clear them first.'),
+  ).toBeVisible();
+  await expect(readings).toHaveCount(4);
+  await page.getByLabel('Readings: next reading').fill('');
 
   await page.getByRole('tab', { name: 'Key against column' }).click();
   await expect(page.getByText('Airbag at the column')).toBeVisible();
@@ -151,7 +166,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await expect(page.locator(verdict)).toContainText('good contacts add at most 7 Ω');
   await seeNoViolations(page);
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('In the ledger of the case: The same key through the column.')).toBeVisible();
+  await expect(page.getByText('Saved to the case, marked as simulated. No vehicle was measured, so it answers no test.')).toBeVisible();
 
   await page.getByRole('tab', { name: 'Wiggle' }).click();
   await connect('1402', '40');
@@ -169,12 +184,12 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await expect(page.getByRole('table', { name: 'Breaks' }).getByRole('cell', { name: 'tilt up' }).first()).toBeVisible();
   await page.getByLabel('Seen to, all of it').check();
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('In the ledger of the case: Column moved while reading.')).toBeVisible();
+  await expect(page.getByText('Saved to the case, marked as simulated. No vehicle was measured, so it answers no test.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
   const ledger = page.getByRole('complementary', { name: 'What we know' });
-  await expect(ledger.getByText(/^Simulated meter\. \d+(\.\d+)? Ω ± .* more through the column/)).toBeVisible();
-  await expect(ledger.getByText(/^Simulated meter\. .*breaks?, /)).toBeVisible();
+  await expect(ledger.getByText(/^Simulated meter, no vehicle was measured\. \d+(\.\d+)? Ω ± .* more through the column/)).toBeVisible();
+  await expect(ledger.getByText(/^Simulated meter, no vehicle was measured\. .*breaks?, /)).toBeVisible();
 });
 
 test('on a phone: measured with a finger, nothing cut', async ({ page }) => {
@@ -332,7 +347,7 @@ test('repeated looks: counted by key, kept over a reload, enough for the test of
   await expect(page.getByRole('list', { name: 'Looks with tag B' }).getByRole('listitem')).toHaveCount(4);
   await seeNoViolations(page);
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('In the ledger of the case: Does the ring emit.')).toBeVisible();
+  await expect(page.getByText('Saved to the case: Field of the coil.')).toBeVisible();
 });
 
 test('copy check: of what and how long it must be comes from the system of the case', async ({ page }) => {

@@ -18,7 +18,7 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
   const swap = page.getByRole('group', { name: 'Next key in within' });
   await swap.getByLabel('Number, s').fill('soon');
   await page.getByRole('button', { name: 'Save as version 2' }).click();
-  await expect(swap.getByText('Found "soon". Use a number in s.')).toBeVisible();
+  await expect(swap.getByText('Found "soon". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.')).toBeVisible();
   await expect(swap.getByText('Where does this number come from? Name document and page.')).toBeVisible();
   await expect(swap.getByLabel('Number, s')).toHaveValue('soon');
   await swap.getByLabel('Number, s').fill('8,5');

@@ -21,7 +21,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await numbers.getByRole('button', { name: 'Enter it: Battery rested at least' }).click();
   const dialog = page.getByRole('dialog', { name: 'What does the service information say?' });
   await dialog.getByRole('button', { name: 'Use this number' }).click();
-  await expect(dialog.getByText('Type a number in V.')).toBeVisible();
+  await expect(dialog.getByText('Nothing is written here. Type volts, such as 12.4.')).toBeVisible();
   await dialog.getByLabel('Number, V').fill('12,5');
   await dialog.getByLabel('Where it stands').fill('Workshop folder 4, page 21');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
@@ -45,12 +45,34 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await dialog.getByLabel('Number').fill('9');
   await dialog.getByLabel('Where it stands').fill('page 22');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
-  await expect(page.getByText('This number does not fit the others of the procedure (min 9 is above max 5.')).toBeVisible();
-  await numbers.getByRole('button', { name: 'Enter it: Rounds before the first start' }).click();
+  await expect(dialog.getByText('This number does not fit the others of the procedure (min 9 is above max 5.')).toBeVisible();
   await expect(dialog.getByLabel('Where it stands')).toHaveValue('page 22');
   await dialog.getByRole('button', { name: 'Go on with the typical' }).click();
 
+  // Outside the usual range it is asked again, with both numbers; and the wait that is going on doesn't end by it.
+  await numbers.getByRole('button', { name: 'Enter it: Key off between rounds at least' }).click();
+  await dialog.getByLabel('Number, s').fill('0:01');
+  await expect(dialog.getByText('Understood: 1 s')).toBeVisible();
+  await dialog.getByLabel('Where it stands').fill('page 23');
+  await dialog.getByRole('button', { name: 'Use this number' }).click();
+  await expect(dialog.getByText('"0:01" is 1 s. That is outside the usual range (4 to 30 s). Is it right?')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Yes, use 1 s' }).click();
+  await expect(dialog).toBeHidden();
+  await advance(3);
+  await expect(instruction(page)).toHaveText('Leave the key off.');
+  await page.reload();
+  await expect(instruction(page)).toHaveText('Leave the key off.');
+  await page.waitForLoadState('networkidle');
+  await answer(page, 'Time’s up by the new number');
+  await expect(instruction(page)).not.toHaveText('Leave the key off.');
+
   await advance(60);
+  await page.goto(`${path}/report`);
+  await expect(
+    page.getByRole('row', {
+      name: /Key off between rounds at least 1 s page 23 \(Ines Marrow\) counted from .* before it 12 s \(typical\)\. Outside the usual range, asked again and confirmed/,
+    }),
+  ).toBeVisible();
   await page.goto(path);
   const learnt = page.getByRole('region', { name: 'Looked up in this case' });
   await expect(learnt.getByText('12.5 V')).toBeVisible();
@@ -58,7 +80,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await expect(learnt.getByLabel('Profile of the shop')).toHaveValue(vehicle);
   await learnt.getByRole('button', { name: 'Keep them' }).click();
   await page.waitForURL(/\/library\/profiles\/shop-brown-estate/);
-  await expect(page.getByText(/1 of \d+ numbers looked up/)).toBeVisible();
+  await expect(page.getByText(/2 of \d+ numbers looked up/)).toBeVisible();
   await page.goto(path);
   await expect(page.getByRole('region', { name: 'Looked up in this case' })).toHaveCount(0);
   await expect(page.getByRole('link', { name: vehicle }).first()).toBeVisible();

@@ -29,7 +29,7 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await expect(page.getByLabel('Ohms wanted')).toHaveValue('1400');
   await page.getByLabel('Ohms wanted').fill('none');
   await page.getByRole('button', { name: 'Find the best' }).click();
-  await expect(page.getByText('Ohms above zero, such as 1180 or 1.18k.')).toBeVisible();
+  await expect(page.getByText('Found "none", which is no reading. Type ohms, such as 1180 or 1.18k, or OL for an overload.')).toBeVisible();
   await page.getByLabel('Ohms wanted').fill('1.4k');
   await page.getByRole('button', { name: 'Find the best' }).click();
   const list = page.getByRole('list', { name: 'The best combinations' });

@@ -1,4 +1,5 @@
-import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, prepare, round, startRun, test } from './bench';
+import type { Request, Route } from '@playwright/test';
+import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, prepare, round, startRun, test, toProcedure } from './bench';
 
 const relearn = { changed: ['Engine module replaced'], authority: true } as const;
 
@@ -23,7 +24,7 @@ test('the Floor in another browser follows within two seconds, without a reload'
     await measure(page, '12.6');
     await expect(instruction(page)).toHaveText('Switch every load off.');
     await measure(other, '12.5');
-    await expect(other.getByRole('alert')).toContainText('Not sent yet: no connection.');
+    await expect(other.getByRole('alert')).toContainText('Not sent yet: no answer.');
     await other.context().setOffline(false);
     await expect(other.getByRole('alert')).toContainText(
       'Somebody was faster: the run has moved on since this screen was drawn. It is now at: Switch every load off.',
@@ -35,6 +36,52 @@ test('the Floor in another browser follows within two seconds, without a reload'
   expect(casePath).toMatch(/^\/cases\/\d+$/);
 });
 
+for (const order of ['before the run', 'after the run'] as const)
+  test(`a run that is begun while the page looks again is shown, also when that look is answered ${order}`, async ({ page }) => {
+    await openCase(page, { vehicle: `Veskar Almanac, ${order}`, ...relearn, changed: [...relearn.changed] });
+    const casePath = new URL(page.url()).pathname;
+    await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+    await toProcedure(page);
+    await page.waitForLoadState('networkidle');
+    const gate = () => {
+      let open = () => {};
+      const asked = { n: 0 };
+      const shut = new Promise<void>((resolve) => (open = resolve));
+      const hold = async (route: Route) => {
+        if (route.request().method() === 'GET') {
+          asked.n++;
+          await shut;
+        }
+        await route.continue();
+      };
+      return { open, asked, hold };
+    };
+    const [look, run] = [gate(), gate()];
+    await page.route(`**${casePath}.data*`, look.hold);
+    await page.route('**/runs/*.data*', run.hold);
+    await page.evaluate(() => window.dispatchEvent(new Event('focus')));
+    await expect.poll(() => look.asked.n).toBe(1);
+    await page.getByRole('button', { name: 'Start the run' }).click();
+    await expect.poll(() => run.asked.n).toBe(1);
+    // It may be given up as well, where it comes too late.
+    const isLook = (r: Request) => r.url().includes(`${casePath}.data`) && r.method() === 'GET';
+    const answered = Promise.race([page.waitForEvent('requestfinished', isLook), page.waitForEvent('requestfailed', isLook)]);
+    if (order === 'before the run') {
+      look.open();
+      await answered;
+      run.open();
+    } else {
+      run.open();
+      await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+      look.open();
+      await answered;
+    }
+    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await page.waitForLoadState('networkidle');
+    await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+    await expect(page).toHaveURL(/\/runs\/\d+$/);
+  });
+
 test('an answer that did not reach the server is kept over a reload and sent again by itself', async ({ page, complaints }) => {
   await openCase(page, { vehicle: 'Veskar Almanac, alone', ...relearn, changed: [...relearn.changed] });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
@@ -44,7 +91,7 @@ test('an answer that did not reach the server is kept over a reload and sent aga
   await measure(page, '12.6');
   await expect(page.getByRole('alert')).toContainText('It is kept here and sent again by itself. Times go on.');
   await page.reload();
-  await expect(page.getByRole('alert')).toContainText('Not sent yet: no connection.');
+  await expect(page.getByRole('alert')).toContainText('Not sent yet: no answer.');
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
   await page.unroute('**/runs/*/commands');
   await expect(instruction(page)).toHaveText('Switch every load off.');
@@ -52,6 +99,36 @@ test('an answer that did not reach the server is kept over a reload and sent aga
   // The refused connections are noted by the browser, and nothing else.
   expect(complaints.filter((c) => !c.includes('ERR_CONNECTION_REFUSED'))).toEqual([]);
   complaints.length = 0;
+});
+
+test('a tap whose answer hangs is said at once, given up after its time, and sent again', async ({ page }) => {
+  await openCase(page, { vehicle: 'Veskar Almanac, hanging', ...relearn, changed: [...relearn.changed] });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await startRun(page);
+  await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+  let asked = 0;
+  // Neither answered nor refused, as on a network that swallows everything.
+  await page.route('**/runs/*/commands', () => void (asked += 1));
+  await measure(page, '12.6');
+  await expect(page.getByRole('alert')).toContainText('Not sent yet: no answer.', { timeout: 5_000 });
+  await expect.poll(() => asked, { timeout: 20_000 }).toBeGreaterThan(1);
+  await page.unroute('**/runs/*/commands');
+  await expect(instruction(page)).toHaveText('Switch every load off.');
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});
+
+test('a tap of somebody who was signed out is kept; signing in leads back, and it is sent once', async ({ page, baseURL }) => {
+  await openCase(page, { vehicle: 'Veskar Almanac, signed out', ...relearn, changed: [...relearn.changed] });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await startRun(page);
+  await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+  await page.context().clearCookies();
+  await measure(page, '12.6');
+  await expect(page.getByRole('alert')).toContainText('Not sent yet: you are signed out here. It is kept in this browser.');
+  await comeIn(page.context(), baseURL!, 'Ines Marrow');
+  await page.getByRole('alert').getByRole('link', { name: 'Sign in' }).click();
+  await expect(instruction(page)).toHaveText('Switch every load off.');
+  await expect(page.getByRole('alert')).toHaveCount(0);
 });
 
 test('two cases run at once, each with its own time, and the strip shows the other', async ({ page, advance }) => {

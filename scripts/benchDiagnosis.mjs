@@ -6,11 +6,13 @@ import { availableParallelism } from 'node:os';
 import { dirname, join } from 'node:path';
 import { root } from './prepare.mjs';
 
-const trials = 2000;
+/** Vehicles of each family: `npm run bench -- diagnosis 500` makes do with fewer, and says so. */
+const trials = Number(process.argv[3] ?? 2000);
 const models = 200;
 const chunk = 10;
 const goals = {
-  mean: 0.6,
+  // At most 0.6, with a margin of 0.02.
+  mean: 0.58,
   worst: 0.85,
   median: 1.003,
   most: 1.03,

@@ -1,6 +1,7 @@
 // `npm test`: lint, types, unit tests, build, system tests, browser tests. Each runs even when one before it failed (except what needs the
 // build); the last line counts real results: lint, types and build one each, and every test that Jest and Playwright report.
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build, install, root, run } from './prepare.mjs';
 
@@ -71,9 +72,46 @@ function chromium() {
     console.error(`The browser tests need Chromium at ${path}. Install it (Debian: apt-get install chromium) or set CHROMIUM to its path.`);
     return false;
   }
-  const apt = ['-o', 'DPkg::Lock::Timeout=300', '-y', '-qq'];
+  return apt('chromium') && existsSync(path);
+}
+
+function apt(name) {
+  const options = ['-o', 'DPkg::Lock::Timeout=300', '-y', '-qq'];
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  return run('apt-get', [...apt, 'update'], { env }) === 0 && run('apt-get', [...apt, 'install', 'chromium'], { env }) === 0 && existsSync(path);
+  return run('apt-get', [...options, 'update'], { env }) === 0 && run('apt-get', [...options, 'install', name], { env }) === 0;
+}
+
+/** A PostgreSQL server of Debian for the tests that need one, on a port of its own with its data thrown away; as root it is installed and run by its own user. */
+function postgres() {
+  const bins = () =>
+    existsSync('/usr/lib/postgresql')
+      ? readdirSync('/usr/lib/postgresql')
+          .map((v) => join('/usr/lib/postgresql', v, 'bin'))
+          .filter((bin) => existsSync(join(bin, 'initdb')))
+      : [];
+  const root = process.getuid?.() === 0;
+  if (bins().length === 0 && root) apt('postgresql');
+  const bin = bins().at(-1);
+  if (!bin) {
+    console.error(
+      'The tests on PostgreSQL need its server. Install it (Debian: apt-get install postgresql), or set TEST_POSTGRES to the address of one.',
+    );
+    return false;
+  }
+  const folder = mkdtempSync(join(tmpdir(), 'bloodstone-postgres-'));
+  const as = root ? ['runuser', ['-u', 'postgres', '--']] : ['env', []];
+  if (root) run('chown', ['postgres', folder]);
+  const command = (name, args) => run(as[0], [...as[1], join(bin, name), ...args], { stdio: 'ignore', cwd: folder }) === 0;
+  const port = 5400 + (process.pid % 500);
+  const options = `-p ${port} -k ${folder} -c listen_addresses=127.0.0.1 -c max_connections=200 -c fsync=off`;
+  const data = join(folder, 'data');
+  if (!command('initdb', ['-D', data, '-A', 'trust', '-U', 'test']) || !command('pg_ctl', ['-D', data, '-o', options, '-w', 'start'])) return false;
+  process.once('exit', () => {
+    command('pg_ctl', ['-D', data, '-m', 'immediate', 'stop']);
+    rmSync(folder, { recursive: true, force: true });
+  });
+  process.env.TEST_POSTGRES = `postgres://test@127.0.0.1:${port}/postgres`;
+  return true;
 }
 
 const quick = process.argv.includes('--quick');
@@ -82,7 +120,8 @@ one('lint', run('npm', ['run', '-s', 'lint']));
 say('Types');
 one('types', run('npm', ['run', '-s', 'typecheck']));
 say('Unit tests');
-jest('unit');
+if (!process.env.TEST_POSTGRES && !postgres()) failed += 1;
+jest('unit', ['--maxWorkers=100%']);
 if (!quick) {
   say('Build');
   if (one('build', build())) {

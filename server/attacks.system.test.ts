@@ -356,11 +356,11 @@ test('the cookie can’t be read by scripts, is not sent from elsewhere, and beh
     /^bloodstone=[^;]+; Max-Age=604800; Path=\/; HttpOnly; SameSite=Lax$/,
   );
   const folder = mkdtempSync(join(tmpdir(), 'bloodstone-tls-'));
-  const secure = await serve(folder, { BLOODSTONE_URL: 'https://shop.example', BLOODSTONE_DEMO: '1', PORT: '4791' });
+  const secure = await serve(folder, { BLOODSTONE_URL: 'https://shop.example', BLOODSTONE_PROXIES: '127.0.0.1', BLOODSTONE_DEMO: '1', PORT: '4791' });
   try {
     const answer = await fetch('http://127.0.0.1:4791/sign-in', {
       method: 'POST',
-      headers: { Origin: 'https://shop.example' },
+      headers: { Origin: 'https://shop.example', 'X-Forwarded-Host': 'shop.example' },
       body: new URLSearchParams({ name: 'Ines Marrow', passphrase: 'curlew over the flats' }),
       redirect: 'manual',
     });

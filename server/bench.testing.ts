@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';
 import pg from 'pg';
 import type { Act } from './commands';
+import { usUnits } from '../core/units';
 import { ensureTemplate } from './db/open';
 import { initialsOf } from './accounts/people';
 import { hashSecret } from './accounts/secret';
@@ -31,10 +32,9 @@ export class Bench {
     readonly close: () => Promise<void>,
   ) {}
 
-  static async open(): Promise<Bench> {
+  static async open(server = process.env.TEST_DATABASE_URL): Promise<Bench> {
     const root = process.cwd();
     // On PGlite in memory, or on a database made for it at a PostgreSQL server.
-    const server = process.env.TEST_DATABASE_URL;
     const url = server && (await makeDatabase(server));
     const templates = join(root, '.cache/templates');
     if (!url) await ensureTemplate(templates, join(root, 'server/db/migrations'));
@@ -43,7 +43,7 @@ export class Bench {
     for (const p of [technician, lead, owner])
       await db.insert(person).values({ ...p, state: 'active', nameKey: nameKey(p.name), passphrase: await hashSecret(passphrase, cheap) });
     await db.transaction(async (tx) => {
-      await writeShop(tx, { name: 'Saltmarsh Auto Electric', currency: 'cr', labourRate: 84, equipment: [] });
+      await writeShop(tx, { name: 'Saltmarsh Auto Electric', currency: 'cr', labourRate: 84, equipment: [], units: usUnits });
       await insertBays(tx, ['Bay 1', 'Bay 2']);
     });
     return new Bench(services, async () => {
@@ -54,6 +54,10 @@ export class Bench {
 
   get db() {
     return this.services.database.db;
+  }
+  /** What acts that read a file work with. */
+  get with() {
+    return { db: this.db, library: this.services.library, files: this.services.files };
   }
   bay = async (name = 'Bay 1') => (await listBays(this.db)).find((b) => b.name === name)!.id;
   act = (actor: Person = lead, now = this.services.clock.now()): Act => ({ id: `test-${String((this.#count += 1)).padStart(8, '0')}`, actor, now });

@@ -49,9 +49,16 @@ test('a film that was watched outweighs the description', async () => {
   expect((await readCall(bench.db, id))!.told.sounds).toMatch(/^Sounds like starter, fuel or a switch/);
 });
 
-test('nothing need be known', async () => {
-  const { id } = await save({});
+test('one thing is enough, whichever; nothing at all is no call', async () => {
+  const { id } = await save({ words: 'Nothing happens.' });
   expect((await readCall(bench.db, id))!).toMatchObject({ customer: '', vehicle: '', told: { sounds: 'Not clear (0.40)' } });
+  for (const one of [{ plate: '4-18-THB' }, { answers: { engine: 'nothing' } }]) expect(await save(one)).toHaveProperty('id');
+  expect(await refusal(save({}))).toMatchObject({
+    status: 400,
+    code: 'emptyCall',
+    path: 'words',
+    message: 'Nothing is written down yet. Write what the caller says, or tick an answer.',
+  });
 });
 
 test.each<[Record<string, unknown>, string, string | RegExp]>([
@@ -102,7 +109,7 @@ test('taken in: what was said stands in the intake, and the case keeps the filmâ
 
   // Erased with the case, also in the call.
   await closeNotDone(bench.db, bench.act(), caseId, { reason: 'sold', returned: ['A', 'B'] });
-  await erasePersonalData(bench.db, bench.act(owner), caseId);
+  await erasePersonalData(bench.services.database, bench.act(owner), caseId);
   expect((await readCall(bench.db, id))!).toMatchObject({ customer: '', phone: '', plate: '' });
 });
 
@@ -123,7 +130,7 @@ test('names of calls that came to nothing are forgotten after ninety days, on bo
   const now = bench.services.clock.now();
   const { id: old } = await save({ customer: 'Long Gone' }, undefined, now);
   const { id: younger } = await save({ customer: 'Still Here' }, undefined, now + 1);
-  await save({}, undefined, now + 90 * day + 1);
+  await save({ words: 'Another.' }, undefined, now + 90 * day + 1);
   expect(await readCall(bench.db, old)).toBeUndefined();
   expect(await readCall(bench.db, younger)).toBeDefined();
   expect(await people()).not.toContain('Long Gone');

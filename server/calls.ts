@@ -66,6 +66,12 @@ export async function saveCall(db: Db, library: Library, act: Act, form: CallFor
     { right: 'takeCalls', action: id === undefined ? 'call kept' : 'call changed', payload: [id ?? null, form] },
     async (tx) => {
       await forgetOld(tx, act.now);
+      if (
+        ![form.customer, form.phone, form.vehicle, form.plate, form.words, form.system].some(Boolean) &&
+        Object.keys(form.answers).length === 0 &&
+        form.film === null
+      )
+        throw refused(400, 'emptyCall', 'Nothing is written down yet. Write what the caller says, or tick an answer.', 'words');
       const before = id === undefined ? undefined : await openCall(tx, id);
       const system = await systemOfCall(tx, library, form.system);
       if (form.system !== '' && !system) throw refused(400, 'unknownSystem', 'This system is not in the library. Choose one of the list.', 'system');

@@ -1,4 +1,15 @@
-import { closedBecause, type Family, gates, paramWords, resolveLamps, resolveParams, valuesOf, warnedBecause, withoutChances } from '../core/library';
+import {
+  closedBecause,
+  effectWords,
+  type Family,
+  gates,
+  paramWords,
+  resolveLamps,
+  resolveParams,
+  valuesOf,
+  warnedBecause,
+  withoutChances,
+} from '../core/library';
 import { lint, paramsAt } from '../core/procedure';
 import { type Ability, abilities } from '../core/library';
 import { gridCell, heldTags } from '../core/keys';
@@ -107,7 +118,7 @@ export async function readCasePage(services: Services, caseId: number, supposing
       by,
     })),
     typical: Object.values(params).filter((p) => p.status === 'typical').length,
-    effects: Object.fromEntries(family.tests.map((t) => [t.id, gates[t.effect].says])),
+    effects: Object.fromEntries(family.tests.map((t) => [t.id, effectWords(t.effect, params)])),
   };
 }
 
@@ -122,15 +133,19 @@ export async function readFinalDiagnosis(services: Services, caseId: number, sup
 
 type Supposed = readonly { test: string; outcome: string; key?: string }[];
 
-/** Only what this family has can be supposed. */
+/** More findings are supposed at once by nobody who wants to know what would follow; each costs the weighing some time. */
+const mostSupposed = 8;
+
+/** Only what this family has can be supposed; of one test with one key the last counts. */
 function supposedFindings(family: Family, record: CaseRecord, supposing: Supposed) {
-  return supposing
-    .flatMap(({ test: id, outcome, key }) => {
-      const test = family.tests.find((t) => t.id === id);
-      const tags = record.keys.map((k) => k.tag);
-      if (!test || !Object.hasOwn(test.outcomes, outcome) || (test.perKey && key !== undefined && !tags.includes(key))) return [];
-      return [{ test: id, outcome, ...(test.perKey && key !== undefined ? { key } : {}) }];
-    })
-    .map((s, i) => ({ id: `if-${i}`, ...s }));
+  const tags = record.keys.map((k) => k.tag);
+  const last = new Map<string, Supposed[number]>();
+  for (const { test: id, outcome, key } of supposing) {
+    const test = family.tests.find((t) => t.id === id);
+    if (!test || !Object.hasOwn(test.outcomes, outcome) || (test.perKey && key !== undefined && !tags.includes(key))) continue;
+    const tag = test.perKey ? key : undefined;
+    last.set(`${id} ${tag ?? ''}`, { test: id, outcome, ...(tag === undefined ? {} : { key: tag }) });
+  }
+  return [...last.values()].slice(-mostSupposed).map((s, i) => ({ id: `if-${i}`, ...s }));
 }
 export type CasePage = NonNullable<Awaited<ReturnType<typeof readCasePage>>>;

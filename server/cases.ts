@@ -180,11 +180,16 @@ export const entriesOf = (record: Pick<CaseRecord, 'judgements' | 'evidence'>, f
 /** Lines of the ledger that speak of the system as it is taken for now. */
 export const counting = <Line extends LedgerLine>(lines: readonly Line[]): Line[] => lines.filter((e) => !e.foreign);
 
+/** The moment of the last thing that was done to the car, ms: what was seen of its keys before says nothing any more. 0: nothing was done. */
+export function provenSince(record: Pick<CaseRecord, 'runs' | 'deeds'>): number {
+  const repairs = counting(record.deeds).filter((d) => d.kind === 'repair' && d.result !== null);
+  return Math.max(0, ...record.runs.map((r) => r.endedAt ?? r.startedAt), ...repairs.map((d) => d.occurredAt));
+}
+
 /** Every key that is here was seen in every ability its family asks for, since the last run ended. */
-export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'runs' | 'evidence'>, family: Family): boolean {
+export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'runs' | 'evidence' | 'deeds'>, family: Family): boolean {
   const present = record.keys.filter((k) => k.present).map((k) => k.tag);
-  const since = Math.max(0, ...record.runs.map((r) => r.endedAt ?? r.startedAt));
-  return isJudged(entriesOf(record, family), present, family.verify, since);
+  return isJudged(entriesOf(record, family), present, family.verify, provenSince(record));
 }
 
 export async function loadCase(db: Reader, id: number): Promise<CaseRecord | undefined> {

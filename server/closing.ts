@@ -60,6 +60,8 @@ export interface Closing {
   /** How well the cause is known, and which it was; left out where the family has no faults or the case has no vehicle. */
   conclusion?: Conclusion;
   fault?: string;
+  /** The customer knows of the keys that were not here to be tried. */
+  absentTold?: boolean;
 }
 
 /** @throws Refused for a cause that the family does not have, for one that is not named, and for a proof that is not there */
@@ -69,7 +71,8 @@ function concluded(
   { conclusion, fault }: Closing,
 ): { conclusion: Conclusion | null; conclusionFault: string | null } {
   if (!family?.faults?.length || record.kind !== 'vehicle') return { conclusion: null, conclusionFault: null };
-  if (conclusion === undefined || conclusion === 'unknown') return { conclusion: 'unknown', conclusionFault: null };
+  if (conclusion === undefined) throw refused(400, 'conclusionMissing', 'Say how well the cause is known: proven, likely or unknown.', 'conclusion');
+  if (conclusion === 'unknown') return { conclusion: 'unknown', conclusionFault: null };
   if (fault === undefined) throw refused(400, 'causeMissing', 'Say which cause it was, or that it stayed unknown.', 'fault');
   const known = family.faults.find((f) => f.id === fault);
   if (!known && fault !== somethingElse)
@@ -113,9 +116,23 @@ export async function closeCase(db: Db, documents: Documents, act: Act, caseId: 
       if (!may(act.actor, 'closeWithoutProof'))
         throw refused(403, 'notAllowed', 'Only a lead may close a case without proof. Ask the lead.', 'reason');
     }
+    const absent = record.kind === 'vehicle' ? record.keys.filter((k) => !k.present && k.toFit === null).map((k) => `tag ${k.tag}`) : [];
+    if (absent.length > 0 && form.absentTold !== true)
+      throw refused(
+        400,
+        'absentKeys',
+        `${absent.join(', ')} ${absent.length === 1 ? 'was' : 'were'} not here and may no longer start the car. Have ${absent.length === 1 ? 'it' : 'them'} brought, or tell the customer and say so.`,
+        'absentTold',
+      );
     const cause = concluded(record, family, form);
     await giveBack(tx, act, record, form.returned);
-    const outcome = form.reason === '' ? form.outcome : `${form.outcome} Closed without proof: ${form.reason}`;
+    const outcome = [
+      form.outcome,
+      absent.length > 0 && `Not here at the hand-over: ${absent.join(', ')}; the customer was told.`,
+      form.reason !== '' && `Closed without proof: ${form.reason}`,
+    ]
+      .filter(Boolean)
+      .join(' ');
     await moveTo(tx, act, caseId, 'closed', form.reason, { closedAt: act.now, closedBy: act.actor.id, outcome, closing: 'done', ...cause });
     return null;
   });

@@ -8,6 +8,7 @@ import { insertBays, listBays, writeShop } from './shop';
 import { recordVerification } from './verification';
 import { answersOf, type CommandBody, leafAt, present, waitTimes } from '../core/procedure';
 import { valuesOf } from '../core/library';
+import { usUnits } from '../core/units';
 import { saveCall } from './calls';
 import { parseCall, type RunCommand } from './forms';
 import { recordDeed, recordEvidence } from './ledger';
@@ -53,6 +54,7 @@ class Seeder {
         currency: 'cr',
         labourRate: 84,
         equipment: ['meter', 'keyReader', 'scanner', 'coilDetector', 'stableSupply', 'solderingStation'],
+        units: usUnits,
       });
       await insertBays(tx, ['Bay 1', 'Bay 2', 'Bay 3', 'Bay 4', 'Van']);
     });
@@ -219,7 +221,7 @@ class Seeder {
   async readyToHandOver(start: number) {
     const from = start - 75 * minute;
     const id = await this.open(from, {
-      vehicle: 'Dunmore Crag, green',
+      vehicle: 'Tarn Gantry pick-up, green',
       year: '2011',
       plate: '5-04-LUH',
       customer: 'Imre Valdane',
@@ -238,7 +240,8 @@ class Seeder {
     });
     await this.saw(id, from + 3 * minute, 'lamp', 'accepted', 'A');
     const end = await this.relearn(id, from + 6 * minute, () => false);
-    await this.verifyAll(id, end + 4 * minute, ['A', 'B']);
+    // The fix is confirmed after a rest of five minutes.
+    await this.verifyAll(id, end + 6 * minute, ['A', 'B']);
   }
 
   async inSecondDwell(start: number) {
@@ -275,17 +278,16 @@ class Seeder {
       year: '2018',
       plate: '1-77-KEO',
       customer: 'Bram Ostrander',
-      words: 'Refused since Sunday; a new key cover was put on on Saturday.',
+      words: 'Refused since Sunday. On Saturday a telephone holder with a magnet was stuck beside the lock.',
       symptoms: ['noCrank'],
-      changed: [{ what: 'cover', note: 'foil-lined cover on tags A and B' }],
+      changed: [{ what: 'cover', note: 'magnetic holder beside the lock, telephone charging in it' }],
 
       system: 'family:transponder-dwell',
       seen: { service: 'transponder-dwell', keyKind: 'chipHead', entry: 'turn' },
       bay: 'bay-2',
       keys: [
-        { tag: 'A', role: 'main', note: 'in a cover', here: 'on' },
-        { tag: 'B', role: 'user', note: 'in a cover', here: 'on' },
-        { tag: 'C', role: 'valet', note: 'bare', here: 'on' },
+        { tag: 'A', role: 'main', note: 'daily key', here: 'on' },
+        { tag: 'B', role: 'user', note: 'son’s key', here: 'on' },
       ],
     });
     await this.saw(id, from + 4 * minute, 'battery', 'healthy');

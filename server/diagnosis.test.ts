@@ -1,3 +1,4 @@
+import { usUnits } from '../core/units';
 import { readContent } from '../content/reader';
 import { Bench, lead, owner, refusal, technician } from './bench.testing';
 import { loadCase } from './cases';
@@ -34,7 +35,7 @@ const page = async (id: number, ...supposed: string[]) =>
   (await readCasePage(services, id, parseSupposed(new URLSearchParams(supposed.map((s) => ['if', s])))))!;
 const first = async (id: number) => (await page(id)).diagnosis.next[0]!;
 const close = (id: number, form: object, by = lead) =>
-  closeCase(bench.db, services.documents, bench.act(by), id, parseClosing({ outcome: 'As told.', ...form }));
+  closeCase(bench.db, services.documents, bench.act(by), id, parseClosing({ outcome: 'As told.', conclusion: 'unknown', absentTold: 'on', ...form }));
 const verifyAll = (id: number, tags = ['A', 'B'], results: Record<string, string> = {}) =>
   recordVerification(
     bench.db,
@@ -224,7 +225,13 @@ describe('the prior of a case', () => {
           ['A', 'B'].map((t) => [t, Object.fromEntries(['turns', 'doors', 'remote', 'accepted', 'cranks', 'runs'].map((a) => [a, 'yes']))]),
         ),
       );
-      await closeCase(shop.db, documents, shop.act(lead), proving, parseClosing({ outcome: 'Learned.', conclusion: 'proven', fault: 'guardForgot' }));
+      await closeCase(
+        shop.db,
+        documents,
+        shop.act(lead),
+        proving,
+        parseClosing({ outcome: 'Learned.', conclusion: 'proven', fault: 'guardForgot', absentTold: 'on' }),
+      );
       const after = await shop.openCase();
       const proven = async (id: number) => (await loadCase(shop.db, id))!.identifications.at(-1)!.proven;
       expect(await proven(before)).toEqual({});
@@ -245,7 +252,7 @@ describe('the prior of a case', () => {
       const elsewhere = await Bench.open();
       try {
         const { zip } = await exportCase(shop.db, shop.act(owner), proving);
-        const { id } = await importCase(elsewhere.db, elsewhere.act(lead), zip);
+        const { id } = await importCase(elsewhere.with, elsewhere.act(lead), zip);
         expect(await loadCase(elsewhere.db, id)).toMatchObject({
           conclusion: 'proven',
           conclusionFault: 'guardForgot',
@@ -263,6 +270,18 @@ describe('the prior of a case', () => {
 });
 
 describe('the page of a case', () => {
+  it('supposes eight findings at most, and of one test with one key the last', async () => {
+    const id = await bench.openCase();
+    const asked = async (...ifs: string[]) => (await page(id, ...ifs)).supposing;
+    expect(await asked('lamp:refused:A', 'lamp:accepted:A', 'lamp:refused:B')).toEqual([
+      { test: 'lamp', outcome: 'accepted', key: 'A' },
+      { test: 'lamp', outcome: 'refused', key: 'B' },
+    ]);
+    const { tests } = (await bench.services.documents.family((await record(id)).family))!;
+    const every = tests.flatMap((t) => Object.keys(t.outcomes).map((o) => `${t.id}:${o}`));
+    expect((await asked(...every)).length).toBe(8);
+  });
+
   it('shows what would follow from what is only supposed, and records nothing', async () => {
     const id = await bench.openCase();
     const {
@@ -295,7 +314,7 @@ describe('the page of a case', () => {
   });
 
   it('proposes no test whose tool the shop does not own, and says what it would get', async () => {
-    const shop = { name: 'Saltmarsh Auto Electric', currency: 'cr', labourRate: 84, equipment: [] as string[] };
+    const shop = { name: 'Saltmarsh Auto Electric', currency: 'cr', labourRate: 84, equipment: [] as string[], units: usUnits };
     const id = await bench.openCase();
     await seen(id, 'lamp', 'accepted', 'A');
     const tools = async () => {
@@ -407,7 +426,7 @@ describe('the weigher', () => {
         return own.later(of);
       },
     };
-    const heard = new Promise((resolve) => services.live.subscribe((change) => change.id === id && resolve(change)));
+    const heard = new Promise((resolve) => services.live.subscribe((change) => change.what === 'case' && change.id === id && resolve(change)));
     await readFloor({ ...services, weigher });
     expect(await heard).toEqual({ what: 'case', id });
     await readFloor({ ...services, weigher });

@@ -9,6 +9,7 @@ import {
   type EvidenceEntry,
   type Finding,
   guide,
+  oneVerdict,
   type LinkStatus,
   type Situation,
   somethingElse,
@@ -61,6 +62,7 @@ export async function readForDiagnosis(services: Services, record: CaseRecord, s
     ratePerMinute: labourRate > 0 ? labourRate / 60 : 1,
     proven: record.identifications.at(-1)?.proven ?? {},
     findings,
+    prepared: preparedOf(record, family),
     atHand: {
       ...(tools ? { tools } : {}),
       keys: record.keys.filter((k) => k.present).map((k) => k.tag),
@@ -105,7 +107,10 @@ function withoutChancesOfTest(step: Step): Step {
 export function diagnosisView(services: Services, read: Read, answer: { diagnosis: Diagnosis; final: boolean } | null) {
   const { family, situation, cured, assessment } = read;
   const steps = stepsOf(services, read, answer?.diagnosis ?? null);
-  const shown = { ...steps, verdict: assessment.verdict ?? null };
+  const shown = {
+    ...steps,
+    verdict: oneVerdict(assessment.verdict ?? null, cured ? null : (answer?.diagnosis ?? null)),
+  };
   if (!answer || !situation) return { ...shown, weighed: null };
   const { diagnosis, final } = answer;
   const { hypotheses, ...explained } = services.weigher.explain(situation);
@@ -186,6 +191,12 @@ export function findingsOf(record: CaseRecord, family: Family, cured: CuredHere 
   });
   const cure: Finding[] = cured ? [{ id: cured.id, repair: cured.fault.id, worked: true, ...(cured.key ? { key: cured.key } : {}) }] : [];
   return [...[...tests, ...vain].sort((a, b) => a.seq - b.seq).map((x) => x.finding), ...cure];
+}
+
+/** What stands in the ledger of tests that only ready an instrument. */
+function preparedOf(record: CaseRecord, family: Family): { test: string; outcome: string }[] {
+  const readies = new Set(family.tests.filter((t) => t.p === undefined).map((t) => t.id));
+  return standing(ledgerOf(record)).flatMap(({ test, outcome }) => (readies.has(test) && outcome !== null ? [{ test, outcome }] : []));
 }
 
 function factsOf(record: CaseRecord, family: Family) {

@@ -1,10 +1,11 @@
 import { and, eq } from 'drizzle-orm';
-import { type DocumentBody, type DocumentKind, type Library, parseBody, readContent } from '../content/reader';
+import { checkBody, type DocumentBody, type DocumentKind, type Library, readContent } from '../content/reader';
 import type { Ladder } from '../core/ladder';
 import type { DocumentPin, Family, Profile } from '../core/library';
 import type { Procedure } from '../core/procedure';
 import type { Db, Reader } from './db/open';
 import { document } from './db/schema';
+import { log } from './log';
 
 /** Content that can't be used stops the start; the message is for the person who edits it. */
 export class BrokenContent extends Error {}
@@ -53,8 +54,15 @@ export function openDocuments(db: Db): Documents {
         .where(and(eq(document.kind, kind), eq(document.id, pin.id), eq(document.version, pin.version)))
     )[0];
     if (!row || row.hash !== pin.hash) throw new Error(`Pinned document ${name} with hash ${pin.hash} is not in the database`);
-    // A body of an older version gets what was added to the form since.
-    const body = parseBody(kind, row.body) as T;
+    // A body of an older version gets what was added to the form since. One that no longer passes the check is used as it was written: the case that
+    // pins it was worked with it, and its page stays.
+    const parsed = checkBody(kind, row.body);
+    if (!parsed.ok)
+      log.warn(
+        { document: name, problems: parsed.problems.slice(0, 3).map((p) => p.path) },
+        'A pinned document does not pass the check of its form any more.',
+      );
+    const body = (parsed.ok ? parsed.value : row.body) as T;
     cache.set(name, body);
     return body;
   };

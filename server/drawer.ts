@@ -5,7 +5,7 @@ import type { Db, Reader } from './db/open';
 import { drawer } from './db/schema';
 import { Refused } from './expected';
 import { notify } from './live';
-import { parseForm, text } from './parseForm';
+import { parseForm, quantity, text } from './parseForm';
 
 export interface Drawer {
   resistors: Resistor[];
@@ -27,7 +27,10 @@ export interface DrawerForm {
   senseVolts: number;
 }
 export const parseDrawer = (data: unknown) =>
-  parseForm<DrawerForm>(Joi.object({ resistors: text(60_000).allow('').required(), senseVolts: Joi.number().greater(0).max(60).required() }), data);
+  parseForm<DrawerForm>(
+    Joi.object({ resistors: text(60_000).allow('').required(), senseVolts: quantity({ unit: 'V', min: 0.1, max: 60 }).required() }),
+    data,
+  );
 
 export async function saveDrawer(db: Db, act: Act, form: DrawerForm): Promise<void> {
   const read = form.resistors === '' ? { ok: true as const, value: [] } : parseDrawerCsv(form.resistors);

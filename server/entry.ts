@@ -12,15 +12,17 @@ import { findSession } from './accounts/sessions';
 import { tokenOf } from './cookie';
 import { FolderLocked } from './db/lock';
 import { ensureTemplate } from './db/open';
+import { DiskFull } from './db/space';
 import { seedDemo } from './demo';
 import { isDemoData } from './demoPeople';
 import { startSimulatedMeter } from './devices/simulatedMeter';
 import { BrokenContent } from './documents';
-import { log } from './log';
+import { log, toldAddress, toldOf } from './log';
 import { notify } from './live';
 import { enterSimulatedMeter } from './meters';
-import { headers, limitedBody, nonce, sameOrigin } from './security';
+import { countedDoors, drained, headers, knownHost, limitedBody, nonce, sameOrigin, wellFormed } from './security';
 import { here } from './requestContext';
+import { startWatchdog } from './watchdog';
 import { openServices, type Services, type Settings } from './services';
 
 export { ensureTemplate };
@@ -28,6 +30,8 @@ export { ensureTemplate };
 export interface Start extends Settings {
   host: string;
   port: number;
+  /** Addresses of proxies that may say who asks and by which host; nobody else is believed. */
+  proxies?: string[];
 }
 
 /** The router's own list of routes, for the test that compares it with the table of rights. */
@@ -52,6 +56,9 @@ export interface Running {
 
 /** Opens the data, serves, and prints the address. Expected reasons not to start are said in one line. */
 export async function start(settings: Start): Promise<Running> {
+  closePrototype();
+  // What is written is this user's alone.
+  process.umask(0o077);
   let services: Services;
   try {
     services = await openServices(settings);
@@ -63,7 +70,7 @@ export async function start(settings: Start): Promise<Running> {
       );
     }
   } catch (error) {
-    if (error instanceof FolderLocked || error instanceof BrokenContent) {
+    if (error instanceof FolderLocked || error instanceof BrokenContent || error instanceof DiskFull) {
       process.stderr.write(`Bloodstone does not start.\n${error.message}\n`);
       process.exit(1);
     }
@@ -86,15 +93,49 @@ export async function start(settings: Start): Promise<Running> {
   const { port } = server.address() as { port: number };
   const url = settings.address ?? `http://${settings.host}:${port}`;
   let stopping: Promise<void> | undefined;
-  const stop = () => (stopping ??= Promise.all([shutDown(server, services), simulated?.close()]).then(() => undefined));
-  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void stop().then(() => process.exit(0)));
+  const endWatch = startWatchdog();
+  const stop = () => (stopping ??= Promise.all([shutDown(server, services), simulated?.close()]).then(endWatch));
+  for (const signal of ['SIGTERM', 'SIGINT'] as const)
+    process.once(signal, () => {
+      // Whatever does not end by itself is cut off; data bears that at any moment.
+      setTimeout(() => process.exit(1), longestEndMs).unref();
+      void stop().then(
+        () => process.exit(0),
+        () => process.exit(1),
+      );
+    });
   return { url, stop };
+}
+
+/**
+ * A second line behind the check of names (core/library/bounds.ts): nobody adds to what every object inherits from, or changes it. Packages that
+ * give an object of theirs its own `toString` or `constructor` by assignment still can, which plain freezing would forbid.
+ */
+function closePrototype(): void {
+  const open = Object.prototype as unknown as Record<PropertyKey, unknown>;
+  for (const name of Reflect.ownKeys(open)) {
+    const { value, configurable } = Object.getOwnPropertyDescriptor(open, name)!;
+    if (!configurable || value === undefined) continue;
+    Object.defineProperty(open, name, {
+      get: () => value as unknown,
+      set(this: object, own: unknown) {
+        if (this === open) throw new TypeError(`${String(name)} of every object stays as it is`);
+        Object.defineProperty(this, name, { value: own, writable: true, enumerable: true, configurable: true });
+      },
+    });
+  }
+  Object.freeze(open);
 }
 
 const listening = (app: express.Express, { port, host }: Start) =>
   new Promise<Server>((resolve, reject) => {
     const server = app.listen(port, host, (error?: Error) => (error ? reject(error) : resolve(server)));
+    // Longer than a proxy or a browser keeps an idle connection: neither sends into one that has just been shut.
+    server.keepAliveTimeout = 75_000;
   });
+
+/** A server that is told to end does so within this, ms. */
+const longestEndMs = 9_000;
 
 /** Open pages hold their event stream for ever, so connections are cut after a short grace; then the database is closed cleanly. */
 async function shutDown(server: Server, services: Services): Promise<void> {
@@ -109,11 +150,15 @@ export async function createApp(services: Services, settings: Start): Promise<ex
   const app = express();
   const secure = settings.address?.startsWith('https:') ?? false;
   app.disable('x-powered-by');
-  app.set('trust proxy', 'loopback');
+  app.set('trust proxy', settings.proxies ?? []);
 
   app.get('/healthz', async (_request, response) => {
-    await services.database.db.execute(sql`select 1`);
-    response.json({ status: 'ok' });
+    try {
+      await services.database.db.execute(sql`select 1`);
+      response.json({ status: 'ok' });
+    } catch {
+      response.status(503).json({ status: 'the database does not answer' });
+    }
   });
 
   app.use(
@@ -122,21 +167,23 @@ export async function createApp(services: Services, settings: Start): Promise<ex
       genReqId: () => randomUUID(),
       autoLogging: { ignore: (request) => request.url?.startsWith('/assets/') ?? false },
       serializers: {
-        req: (r: { id: string; method: string; url: string }) => ({ id: r.id, method: r.method, url: r.url }),
+        req: (r: { id: string; method: string; url: string }) => ({ id: r.id, method: r.method, url: toldAddress(r.url) }),
         res: (r: { statusCode: number }) => ({ statusCode: r.statusCode }),
+        err: toldOf,
       },
     }),
   );
-  app.use(nonce, headers(secure), sameOrigin(settings.address), limitedBody, compression());
+  app.use(drained, wellFormed, knownHost(settings), nonce, headers(secure), sameOrigin(settings.address), limitedBody, countedDoors(), compression());
 
   const client = join(settings.root, 'build/client');
   app.use('/assets', express.static(join(client, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
   app.get('/favicon.svg', (_request, response) => response.sendFile(join(client, 'favicon.svg'), { maxAge: '1d' }));
 
   app.get('/live', async (request, response) => {
-    const session = await findSession(services.database.db, await tokenOf(request.headers.cookie, secure), services.clock.now());
-    if (!session) return void response.status(401).type('text/plain').send('Sign in first.\n');
-    streamChanges(services, request, response);
+    const find = async () => findSession(services.database.db, await tokenOf(request.headers.cookie, secure), services.clock.now());
+    const session = await find();
+    if (!session || session.locked) return void response.status(401).type('text/plain').send('Sign in first.\n');
+    streamChanges(services, session.id, async () => (await find())?.locked === false, response);
   });
   if (settings.manualClock) {
     app.post('/test/clock', express.json(), async (request, response) => {
@@ -184,17 +231,33 @@ export async function createApp(services: Services, settings: Start): Promise<ex
   return app;
 }
 
-/** Server-sent events: what changed, and the clock from time to time, which also keeps the connection alive. */
-function streamChanges(services: Services, request: express.Request, response: express.Response): void {
+/**
+ * Server-sent events: what changed, and the clock from time to time, which also keeps the connection alive. Ends as soon as the browser is signed
+ * out or locked: at once when somebody does it, at the next beat when time does.
+ */
+function streamChanges(services: Services, sessionId: string, still: () => Promise<boolean>, response: express.Response): void {
   response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', Connection: 'keep-alive' });
   const send = (event: string, data: unknown) => response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
+  const goOn = () =>
+    still().then(
+      (yes) => (yes ? true : (response.end(), false)),
+      () => true,
+    );
   send('clock', services.clock.read());
   const unsubscribe = services.live.subscribe((change) => {
-    if (change.what === 'clock') send('clock', services.clock.read());
+    if (change.what === 'session') {
+      if (change.session === undefined || change.session === sessionId) void goOn();
+      return;
+    }
+    if (change.what === 'clock') {
+      send('clock', services.clock.read());
+      // Time alone may have locked it.
+      void goOn();
+    }
     send('change', change);
   });
-  const beat = setInterval(() => send('clock', services.clock.read()), 10_000);
-  request.on('close', () => {
+  const beat = setInterval(() => void goOn().then((yes) => yes && send('clock', services.clock.read())), 10_000);
+  response.on('close', () => {
     clearInterval(beat);
     unsubscribe();
   });

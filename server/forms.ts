@@ -1,13 +1,15 @@
 import Joi from 'joi';
 import { longestLookS } from '../core/lamp';
+import { isForbiddenName } from '../core/library/bounds';
 import { abilities, abilityResults, type LampMoment, lampMoments } from '../core/library';
 import { type CommandBody, interruptions, maxReason } from '../core/procedure';
 import type { CallForm } from './calls';
 import { type DeedKind, deedKinds } from './db/schema';
 import { Refused } from './expected';
 import { authorityFields, given, tag } from './intake';
-import { line, optionalLine, parseForm, text } from './parseForm';
+import { line, optionalLine, parseForm, quantity, text } from './parseForm';
 import type { NewProfile, ProfileForm } from './profiles';
+import type { ShopKind } from './shopDocuments';
 
 /** Every form and command from a browser is parsed whole by one of these. */
 
@@ -24,7 +26,9 @@ export interface NewEvidence {
 }
 const id = line(80);
 /** A tenth of a minute is as fine as anybody counts, and a day is longer than any test. */
-const minutes = Joi.number().min(0).max(1440).precision(1).empty('');
+const minutes = quantity({ unit: 'min', min: 0, max: 1440 })
+  .custom((n: number) => Math.round(n * 10) / 10)
+  .empty('');
 export const parseEvidence = (data: unknown) =>
   parseForm<NewEvidence>(
     Joi.object({ test: id.required(), outcome: id.required(), key: tag.empty(''), note: optionalLine(500), replaces: id.empty(''), minutes }),
@@ -70,14 +74,17 @@ export interface NewLook {
   litAtEnd: boolean;
   lengthS: number;
 }
-/** More lights than a look can hold. */
+/** More lights than a look that was kept can hold. */
 const mostLights = 3000;
+/** Lights of a new look: each is weighed under every pattern of every system, on the thread that answers pages. Flashing four times a second these are 100 s. */
+const mostNewLights = 400;
 const seconds = Joi.number().min(0).max(longestLookS);
+const lights = (most: number) => Joi.array().items(Joi.array().ordered(seconds.required(), seconds.required()).length(2)).max(most).default([]);
 export const lookFields = {
   moment: Joi.string()
     .valid(...lampMoments)
     .required(),
-  lit: Joi.array().items(Joi.array().ordered(seconds.required(), seconds.required()).length(2)).max(mostLights).default([]),
+  lit: lights(mostLights),
   litAtEnd: Joi.boolean().default(false),
   lengthS: seconds.default(0),
 };
@@ -85,6 +92,7 @@ export const parseLook = (data: unknown) =>
   parseForm<NewLook>(
     Joi.object({
       ...lookFields,
+      lit: lights(mostNewLights),
       case: Joi.number().integer().min(1).max(999_999_999).required(),
       key: tag.empty(''),
       origin: Joi.string().valid('tapped', 'file', 'eye').required(),
@@ -93,7 +101,7 @@ export const parseLook = (data: unknown) =>
     data,
   );
 
-const film = Joi.object({ ...lookFields, lengthS: seconds.greater(0).required() });
+const film = Joi.object({ ...lookFields, lit: lights(mostNewLights), lengthS: seconds.greater(0).required() });
 /** What was said on the telephone; nothing of it is needed, since callers hang up. */
 export const parseCall = (data: unknown) =>
   parseForm<CallForm>(
@@ -154,7 +162,14 @@ const runForms: Record<string, Joi.ObjectSchema> = {
       .required(),
     note: optionalLine(maxReason),
   }),
-  number: Joi.object({ ...envelope, type: Joi.any(), name: id.required(), value: line(60).required(), source: line(maxReason).required() }),
+  number: Joi.object({
+    ...envelope,
+    type: Joi.any(),
+    name: id.required(),
+    value: line(60).required(),
+    source: line(maxReason).required(),
+    confirmed: Joi.boolean().default(false),
+  }),
   takeBack: Joi.object({ ...envelope, type: Joi.any(), event: id.required() }),
   stop: Joi.object({ ...envelope, type: Joi.any(), reason }),
 };
@@ -208,27 +223,41 @@ export function parseRecordId(text: string | undefined): number | undefined {
 const maxFields = 400;
 
 /**
- * A submitted form as nested data: `key.0.tag` becomes `keys`-like lists, a repeated name becomes a list. Files are not taken here.
- * @throws Refused when there are more fields than any form has, or a name tries to reach a prototype
+ * A submitted form as nested data: `key.0.tag` becomes `keys`-like lists, a repeated name becomes a list. Files are not taken here. Goes down only
+ * into objects made here, which inherit from nothing; a name that would reach a prototype is refused wherever it stands.
+ * @throws Refused when there are more fields than any form has, a name is forbidden, or one name means a text and a group at once
  */
 export function fieldsOf(form: FormData): Record<string, unknown> {
-  const root: Record<string, unknown> = Object.create(null);
+  const root = group();
   let count = 0;
   for (const [name, value] of form) {
     count += 1;
-    if (count > maxFields || typeof value !== 'string')
-      throw new Refused(400, [
-        { code: 'form', path: '', message: 'This form was not filled in on its own page. Reload the page and fill it in there.' },
-      ]);
-    const parts = name.split('.').slice(0, 4);
+    if (count > maxFields || typeof value !== 'string') throw notOurForm();
+    const parts = name.split('.', maxParts + 1);
+    if (parts.length > maxParts || parts.some(isForbiddenName)) throw notOurForm();
     let at = root;
-    for (const part of parts.slice(0, -1)) at = (at[part] ??= Object.create(null)) as Record<string, unknown>;
+    for (const part of parts.slice(0, -1)) {
+      const next = (at[part] ??= group());
+      if (!isGroup(next)) throw notOurForm();
+      at = next;
+    }
     const last = parts.at(-1)!;
     const before = at[last];
-    at[last] = before === undefined ? value : Array.isArray(before) ? [...(before as unknown[]), value] : [before, value];
+    if (isGroup(before)) throw notOurForm();
+    if (before === undefined) at[last] = value;
+    else if (Array.isArray(before)) before.push(value);
+    else at[last] = [before, value];
   }
   return plain(root) as Record<string, unknown>;
 }
+
+type Group = Record<string, unknown>;
+const group = (): Group => Object.create(null) as Group;
+const isGroup = (value: unknown): value is Group => typeof value === 'object' && value !== null && Object.getPrototypeOf(value) === null;
+/** Parts of the longest name of a field: `keys.0.told.turns`. */
+const maxParts = 4;
+const notOurForm = () =>
+  new Refused(400, [{ code: 'form', path: '', message: 'This form was not filled in on its own page. Reload the page and fill it in there.' }]);
 
 /** Objects whose names are 0, 1, 2 … become lists. */
 function plain(value: unknown): unknown {
@@ -236,7 +265,7 @@ function plain(value: unknown): unknown {
   const entries = Object.entries(value).map(([k, v]) => [k, plain(v)] as const);
   return entries.length > 0 && entries.every(([k]) => /^\d{1,3}$/.test(k))
     ? entries.sort(([a], [b]) => Number(a) - Number(b)).map(([, v]) => v)
-    : Object.fromEntries(entries.filter(([k]) => k !== '__proto__'));
+    : Object.fromEntries(entries);
 }
 
 export const parseNewProfile = (data: unknown) =>
@@ -250,7 +279,7 @@ export const parseProfileForm = (data: unknown) =>
       title: line(120).required(),
       source: line(600).required(),
       values: Joi.object()
-        .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, Joi.object({ value: optionalLine(60), source: optionalLine(160) }))
+        .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, Joi.object({ value: optionalLine(60), source: optionalLine(maxReason) }))
         .max(60)
         .default({}),
       seen: Joi.object()
@@ -278,3 +307,7 @@ export function parseYamlSent(data: unknown): string {
 }
 
 export const parseTitle = (data: unknown): string => parseForm<{ title: string }>(Joi.object({ title: line(120).required() }), data).title;
+
+/** A document of the shop that can't be read, by its name. */
+export const parseUnreadable = (data: unknown) =>
+  parseForm<{ kind: ShopKind; id: string }>(Joi.object({ kind: Joi.string().valid('profile', 'ladder').required(), id: line(60).required() }), data);

@@ -117,7 +117,7 @@ test('a case that was identified twice is exported and taken over with both', as
   const { zip } = await exportCase(bench.db, bench.act(), id);
   const there = await Bench.open();
   try {
-    const { id: taken } = await importCase(there.db, there.act(), zip);
+    const { id: taken } = await importCase(there.with, there.act(), zip);
     const [mine, theirs] = [await load(id), (await loadCase(there.db, taken))!];
     expect(theirs.identifications.map(({ by: _by, ...i }) => i)).toEqual(mine.identifications.map(({ by: _by, ...i }) => i));
     expect(theirs.evidence.map((e) => e.foreign)).toEqual([true]);

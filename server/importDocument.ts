@@ -3,6 +3,7 @@ import type { Act } from './commands';
 import type { Db } from './db/open';
 import { readLadder } from './ladders';
 import { readProfile } from './profiles';
+import type { Files } from './reading/files';
 import { readYaml, type ShopKind, takeIn } from './shopDocuments';
 
 /**
@@ -11,11 +12,10 @@ import { readYaml, type ShopKind, takeIn } from './shopDocuments';
  * @throws Refused with every problem and its path
  */
 export async function importDocument(
-  db: Db,
-  library: Library,
+  { db, library, files }: { db: Db; library: Library; files: Pick<Files, 'yaml'> },
   act: Act,
   text: string,
 ): Promise<{ kind: ShopKind; id: string; version: number; known: boolean }> {
-  const { kind, value } = readYaml(text);
+  const { kind, value } = await readYaml(files, text);
   return takeIn(db, act, text, kind === 'profile' ? await readProfile(db, library, value) : readLadder(value));
 }

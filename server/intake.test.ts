@@ -116,7 +116,7 @@ describe('keys and parts', () => {
   });
 
   test('a new key is the shop’s: no custody, and not missed when stored keys are replaced', async () => {
-    const toFit = { extent: 'complete', chip: 'notched wedge', band: '433 MHz', memory: 'blank', price: '62,50' };
+    const toFit = { extent: 'complete', chip: 'notched wedge', band: '421 MHz', memory: 'blank', price: '62,50' };
     const id = await bench.openCase({
       keys: [
         { tag: 'A', role: 'main', here: true },
@@ -151,12 +151,19 @@ describe('keys and parts', () => {
   test('counters before and after, each in its unit', async () => {
     const id = await bench.openCase({ counters: [{ counter: 'odometer', unit: 'km', value: '148 200'.replace(' ', '') }] });
     await readCounter(bench.db, act(), id, parseCounter({ counter: 'odometer', unit: 'km', value: '148201', phase: 'after' }));
+    // A comma or a blank between thousands is none between units and tenths.
+    await readCounter(bench.db, act(), id, parseCounter({ counter: 'odometer', unit: 'mi', value: '118,400', phase: 'after' }));
+    expect(() => parseCounter({ counter: 'odometer', unit: 'mi', value: '118.400', phase: 'after' })).toThrow(
+      '"118.400" can mean 118.4 mi or 118,400 mi. Type 118400.',
+    );
+    expect(() => parseCounter({ counter: 'odometer', unit: 'mi', value: '118,400 km', phase: 'after' })).toThrow('with the unit “km”. Type miles');
     expect((await load(id)).counters.map((c) => [c.phase, c.value, c.unit])).toEqual([
       ['before', 148200, 'km'],
       ['after', 148201, 'km'],
+      ['after', 118400, 'mi'],
     ]);
-    expect(() => parseCounter({ counter: 'oilLife', unit: 'days', value: '3', phase: 'after' })).toThrow('this counter is read in % or km or mi');
-    expect(() => parseCounter({ counter: 'odometer', unit: 'km', value: '-1', phase: 'after' })).toThrow('use a number from 0 to 10000000');
+    expect(() => parseCounter({ counter: 'oilLife', unit: 'days', value: '3', phase: 'after' })).toThrow('Found "days". Use one of: %, mi, km.');
+    expect(() => parseCounter({ counter: 'odometer', unit: 'km', value: '-1', phase: 'after' })).toThrow('Found -1 km. Use 0 to 10,000,000 km.');
   });
 });
 
@@ -255,7 +262,7 @@ describe('forms of the intake', () => {
     ['a date', { changed: [{ what: 'water', on: '2026-02-28' }] }, []],
     ['no date', { changed: [{ what: 'water', on: '' }] }, []],
     ['volts with a comma', { condition: { batteryVolts: '11,9' } }, []],
-    ['61 volts', { condition: { batteryVolts: '61' } }, ['condition.batteryVolts: Found 61: use a number from 0 to 60.']],
+    ['61 volts', { condition: { batteryVolts: '61' } }, ['condition.batteryVolts: Found 61 V. Use 0 to 60 V.']],
     ['a control sign', { plate: '4-18\u0007' }, ['plate: Found "4-18\\u0007": a sign that cannot be written stands at place 5; take it out.']],
     ['a zero sign in words', { words: 'a\u0000b' }, ['words: Found "a\\u0000b": a sign that cannot be written stands at place 2; take it out.']],
     ['lines in words', { words: 'a\nb\tc' }, []],
@@ -382,10 +389,10 @@ describe('personal data', () => {
       { name: 'Wendeline Ruck', phone: '555-0199' },
       { name: 'Ansgar Ruck', phone: '' },
     ]);
-    expect(await refusal(erasePersonalData(bench.db, act(lead), id))).toMatchObject({ status: 403 });
-    expect(await refusal(erasePersonalData(bench.db, act(owner), id))).toMatchObject({ status: 409, code: 'notClosed' });
+    expect(await refusal(erasePersonalData(bench.services.database, act(lead), id))).toMatchObject({ status: 403 });
+    expect(await refusal(erasePersonalData(bench.services.database, act(owner), id))).toMatchObject({ status: 409, code: 'notClosed' });
     await closeNotDone(bench.db, act(), id, { reason: 'went elsewhere', returned: [] });
-    await erasePersonalData(bench.db, act(owner), id);
+    await erasePersonalData(bench.services.database, act(owner), id);
     const record = await load(id);
     expect(record).toMatchObject({ plate: '', identification: '', customer: { name: '', phone: '' }, photos: [], words: 'Cranks, never fires.' });
     expect(record.customer!.erasedAt).not.toBeNull();

@@ -7,6 +7,7 @@ import {
   authorityKinds,
   changes,
   chipMemories,
+  counterQuantity,
   counters,
   howOften,
   keyExtents,
@@ -19,7 +20,7 @@ import type { AuthorityForm } from './authority';
 import type { Closing } from './closing';
 import { type CaseKind, type Complaint, conclusions, type Condition, type NewKeyPlan } from './db/schema';
 import { refused } from './expected';
-import { line, name, optionalLine, parseForm, text } from './parseForm';
+import { line, name, optionalLine, parseForm, quantity, text } from './parseForm';
 
 /** Forms of the intake, of keys, parts and counters. */
 
@@ -30,19 +31,6 @@ export const tag = Joi.string()
 const oneOf = (allowed: Readonly<Record<string, unknown>>) => Joi.string().valid(...Object.keys(allowed));
 const many = (allowed: Record<string, string>) => Joi.array().items(oneOf(allowed)).single().unique().default([]);
 const date = Joi.string().pattern(/^(19|20)\d\d-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, 'a date such as 2026-03-04');
-/** A number as it is typed: a comma counts as a point. */
-const typedNumber = Joi.string()
-  .trim()
-  .replace(',', '.')
-  .pattern(/^-?\d{1,9}(\.\d{1,4})?$/, 'a number such as 12.4');
-const number = (min: number, max: number) =>
-  Joi.alternatives()
-    .try(Joi.number(), typedNumber)
-    .custom((value: unknown) => {
-      const n = Number(value);
-      if (!Number.isFinite(n) || n < min || n > max) throw new Error(`use a number from ${min} to ${max}`);
-      return n;
-    });
 /** Without the fields that were left open. */
 export const given = <T extends object>(fields: T): T => Object.fromEntries(Object.entries(fields).filter(([, v]) => v !== undefined)) as T;
 const empty = (schema: Joi.Schema) => schema.empty(Joi.valid('', null));
@@ -69,7 +57,7 @@ const newKeyPlan = Joi.object({
   memory: oneOf(chipMemories).default('unknown'),
   blade: optionalLine(60),
   cutBy: optionalLine(60),
-  price: empty(number(0, 1_000_000)),
+  price: empty(quantity({ unit: '', min: 0, max: 1_000_000 })),
 });
 const described = {
   role: oneOf(keyRoles).default('unknown'),
@@ -101,17 +89,21 @@ export interface CounterForm {
   unit: string;
   value: number;
 }
+const unitsOf = (counter: string): readonly string[] => (Object.hasOwn(counters, counter) ? counters[counter as keyof typeof counters].units : []);
 const counterFields = {
   counter: oneOf(counters).required(),
-  unit: Joi.string().max(10).required(),
-  value: number(0, 10_000_000).required(),
+  unit: Joi.string()
+    .max(10)
+    .required()
+    .when('counter', { switch: Object.keys(counters).map((counter) => ({ is: counter, then: Joi.valid(...unitsOf(counter)) })) }),
+  value: Joi.any()
+    .required()
+    .when('unit', {
+      switch: ['mi', 'km', 'days', '%'].map((unit) => ({ is: unit, then: quantity(counterQuantity(unit)) })),
+      otherwise: quantity({ unit: '', min: 0, max: 10_000_000 }),
+    }),
 };
-const unitFits = <T extends CounterForm>(form: T): T => {
-  const units: readonly string[] = counters[form.counter as keyof typeof counters].units;
-  if (!units.includes(form.unit)) throw new Error(`this counter is read in ${units.join(' or ')}`);
-  return form;
-};
-const counterForm = Joi.object(counterFields).custom(unitFits);
+const counterForm = Joi.object(counterFields);
 
 export const authorityFields = { kind: oneOf(authorityKinds).required(), note: optionalLine(300) };
 
@@ -144,7 +136,7 @@ export interface NewCase extends IntakeFields {
 }
 
 const intakeFields = {
-  year: empty(Joi.number().integer().min(1950).max(2100)),
+  year: empty(quantity({ unit: '', whole: true, min: 1950, max: 2100 })),
   identification: Joi.string()
     .trim()
     .uppercase()
@@ -157,7 +149,11 @@ const intakeFields = {
   phone: optionalLine(40),
   words: text(2000).required(),
   symptoms: many(symptoms),
-  complaint: Joi.object({ diesAfterS: empty(number(0, 3600)), howOften: empty(oneOf(howOften)), message: empty(line(120)) }).default({}),
+  complaint: Joi.object({
+    diesAfterS: empty(quantity({ unit: 's', min: 0, max: 3600 })),
+    howOften: empty(oneOf(howOften)),
+    message: empty(line(120)),
+  }).default({}),
   changed: Joi.array()
     .items(Joi.object({ what: oneOf(changes).required(), note: optionalLine(300), on: empty(date) }))
     .unique('what')
@@ -168,7 +164,7 @@ const intakeFields = {
     engineCanRun: empty(Joi.string().valid('yes', 'no')),
     lastRunning: empty(line(80)),
     arrived: empty(oneOf(arrivals)),
-    batteryVolts: empty(number(0, 60)),
+    batteryVolts: empty(quantity({ unit: 'V', min: 0, max: 60 })),
   }).default({}),
   bay: name.allow('').default(''),
 };
@@ -219,7 +215,7 @@ export const parseKeyChange = (data: unknown): KeyChange => parseForm<KeyChange>
 export const parsePart = (data: unknown): PartForm => parseForm<PartForm>(partForm, data);
 export const parseCounter = (data: unknown) =>
   parseForm<CounterForm & { phase: 'before' | 'after' }>(
-    Joi.object({ ...counterFields, phase: Joi.string().valid('before', 'after').required() }).custom(unitFits),
+    Joi.object({ ...counterFields, phase: Joi.string().valid('before', 'after').required() }),
     data,
   );
 
@@ -252,6 +248,7 @@ export const parseClosing = (data: unknown) =>
         .valid(...conclusions)
         .empty(''),
       fault: line(80).empty(''),
+      absentTold: Joi.boolean().truthy('on').default(false),
     }),
     data,
   );

@@ -73,14 +73,14 @@ test('a retired ladder is not offered, except where it is in use; it comes back;
   expect(await offered()).toContain(id);
   expect(await refusal(setRetired(bench.db, bench.act(lead), 'ladder', 'tarn-ten', true))).toMatchObject({
     status: 409,
-    message: 'What is shipped is not edited. Copy it to a ladder of the shop.',
+    message: 'What is shipped is not retired. Only a ladder of the shop is.',
   });
   expect(await refusal(setRetired(bench.db, bench.act(technician), 'ladder', id, true))).toMatchObject({ status: 403 });
 });
 
 test('goes out as YAML and comes in again as the same; changed, as the next version; under a shipped name it is refused', async () => {
   const { ladder } = await find('tarn-ten');
-  const import_ = (yaml: string) => importDocument(bench.db, bench.services.library, bench.act(lead), yaml);
+  const import_ = (yaml: string) => importDocument(bench.with, bench.act(lead), yaml);
   expect(await refusal(import_(ladderYaml(ladder)))).toMatchObject({
     status: 409,
     path: 'id',

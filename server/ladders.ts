@@ -6,7 +6,7 @@ import { parseLadder } from '../core/ladder/schema';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader } from './db/open';
 import { Refused, refused } from './expected';
-import { line, parseForm, text } from './parseForm';
+import { line, parseForm, quantity, text } from './parseForm';
 import { type DocumentEntry, documentVersions, editable, insertNext, listDocuments, newDocumentId } from './shopDocuments';
 
 /** One version of a ladder with where it stands. */
@@ -56,8 +56,8 @@ export const parseLadderForm = (data: unknown) =>
       title: line(120).min(1).required(),
       source: line(600).min(1).required(),
       pellets: Joi.number().valid(1, 2).required(),
-      contactOhms: Joi.number().min(0).max(1000).empty(''),
-      ppmPerKelvin: Joi.number().min(-20_000).max(20_000).empty(''),
+      contactOhms: quantity({ unit: 'Ω', min: 0, max: 1000 }).empty(''),
+      ppmPerKelvin: quantity({ unit: '', min: -20_000, max: 20_000 }).empty(''),
       steps: text(60_000).min(1).required(),
       check: Joi.boolean().truthy('on').default(false),
     }),

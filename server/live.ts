@@ -3,11 +3,8 @@ import type { OpenDatabase, Tx } from './db/open';
 
 const channel = 'bloodstone';
 
-/** Something changed; pages that are open look again. */
-export interface Change {
-  what: 'case' | 'run' | 'clock' | 'library';
-  id?: number;
-}
+/** Something changed; pages that are open look again. `session`: a browser was signed out or locked, or all of a person's; for the server alone. */
+export type Change = { what: 'case' | 'run' | 'clock' | 'library'; id?: number } | { what: 'session'; session?: string };
 
 export interface Live {
   subscribe(heard: (change: Change) => void): () => void;
@@ -16,10 +13,18 @@ export interface Live {
 /** Changes reach every server of a database by LISTEN/NOTIFY, and from there the open pages by server-sent events. */
 export async function openLive(database: OpenDatabase): Promise<Live> {
   const subscribers = new Set<(change: Change) => void>();
-  await database.listen(channel, (payload) => {
-    const change = JSON.parse(payload) as Change;
+  const tell = (change: Change) => {
     for (const heard of subscribers) heard(change);
-  });
+  };
+  await database.listen(
+    channel,
+    (payload) => tell(JSON.parse(payload) as Change),
+    () => {
+      // Anything may have changed, and anybody may have been signed out.
+      tell({ what: 'session' });
+      tell({ what: 'library' });
+    },
+  );
   return {
     subscribe(heard) {
       subscribers.add(heard);

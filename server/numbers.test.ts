@@ -23,10 +23,11 @@ async function unknownVehicle(system = 'family:transponder-dwell') {
   const run = async () => (await startRun(db, services.documents, services.library, bench.act(), caseId, relearn)).id;
   return { caseId, run, runId: await run() };
 }
-async function give(runId: number, name: string, value: string, actor = lead) {
+async function give(runId: number, name: string, value: string, actor = lead, more: { confirmed?: boolean } = {}) {
   const act = bench.act(actor);
   const run = (await loadRun(bench.db, bench.services.documents, runId))!;
-  const command = parseRunCommand({ id: act.id, expectedSeq: run.events.length, occurredAt: act.now, type: 'number', name, value, source: 'page 7' });
+  const said = { type: 'number', name, value, source: 'page 7', ...more };
+  const command = parseRunCommand({ id: act.id, expectedSeq: run.events.length, occurredAt: act.now, ...said });
   return commandRun(bench.db, bench.services.documents, act, runId, command);
 }
 const stop = async (runId: number) => {
@@ -98,7 +99,7 @@ test('with a shipped profile a copy of it is made', async () => {
 });
 
 test.each([
-  ['dwell', 'soon', 'value.value', 'Found "soon". Use a number in s.'],
+  ['dwell', 'soon', 'value', 'Found "soon". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.'],
   ['dwell', '-3', 'value.value', 'Found -3. Use 0 or more.'],
   ['gone', '3', 'value', /^Family "transponder-dwell" has no parameter "gone"\./],
   ['constructor', '3', 'value', /has no parameter "constructor"/],
@@ -124,14 +125,32 @@ test.each([
   expect(await caseNumbers(bench.db, caseId)).toEqual({});
 });
 
+test.each([
+  ['100', '"100" is 1:40 (100 s). That is outside the usual range (420 to 900 s). Is it right?'],
+  ['419', '"419" is 6:59 (419 s). That is outside the usual range (420 to 900 s). Is it right?'],
+  ['15:01', '"15:01" is 15:01 (901 s). That is outside the usual range (420 to 900 s). Is it right?'],
+])('%s is outside the usual range: asked again, and taken when it is said again', async (typed, message) => {
+  const { caseId, runId } = await unknownVehicle();
+  expect(await refusal(give(runId, 'dwell', typed))).toMatchObject({ status: 409, code: 'unusual', path: 'value', message });
+  expect(await caseNumbers(bench.db, caseId)).toEqual({});
+  await give(runId, 'dwell', typed, lead, { confirmed: true });
+  expect(Object.keys(await caseNumbers(bench.db, caseId))).toEqual(['dwell']);
+});
+test.each(['420', '7:00', '7 min', '900', '15 min'])('%s is within it, and taken at once', async (typed) => {
+  const { caseId, runId } = await unknownVehicle();
+  await give(runId, 'dwell', typed);
+  expect((await caseNumbers(bench.db, caseId)).dwell!.value).toBe(typed.startsWith('7') || typed === '420' ? 420 : 900);
+});
+
 test('a case with a number that was looked up is exported and taken over with it', async () => {
   const { caseId, runId } = await unknownVehicle();
-  await give(runId, 'dwell', '505');
+  // Outside the usual range, so it was asked again.
+  await give(runId, 'dwell', '100', lead, { confirmed: true });
   const { zip } = await exportCase(bench.db, bench.act(), caseId);
   const there = await Bench.open();
   try {
-    const { id } = await importCase(there.db, there.act(), zip);
-    expect(await caseNumbers(there.db, id)).toEqual({ dwell: { value: 505, source: 'page 7', by: lead.name } });
+    const { id } = await importCase(there.with, there.act(), zip);
+    expect(await caseNumbers(there.db, id)).toEqual({ dwell: { value: 100, source: 'page 7', by: lead.name } });
   } finally {
     await there.close();
   }

@@ -1,7 +1,8 @@
 import { asc, eq } from 'drizzle-orm';
 import type { Library } from '../content/reader';
-import { checkParamValue, type Family, type Profile, type ParamValues } from '../core/library';
+import { checkParamValue, type Family, isUnusual, type ParamValues, type Profile, usualRange } from '../core/library';
 import { type GivenNumber, lint, numbersGiven, type Procedure } from '../core/procedure';
+import { quantityWords } from '../core/units';
 import { caseForChange, type CaseRecord } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader } from './db/open';
@@ -23,15 +24,34 @@ export async function caseNumbers(db: Reader, caseId: number): Promise<Record<st
 
 /**
  * A number as it was typed in a run, in the family's terms.
- * @throws Refused when it can't be meant, or when the procedure would contradict itself with it
+ * @param confirmed it was asked again, and is meant
+ * @throws Refused when it can't be meant, when the procedure would contradict itself with it, or (`unusual`) when it lies outside the usual range and
+ * was not asked again yet
  */
-export function readNumber(family: Family, procedure: Procedure, values: ParamValues, name: string, typed: string): number | string {
-  const value = readParamValue(family, name, typed);
+export function readNumber(
+  family: Family,
+  procedure: Procedure,
+  values: ParamValues,
+  { name, value: typed, confirmed }: { name: string; value: string; confirmed: boolean },
+): number | string {
+  const read = readParamValue(family, name, typed, 'value');
+  if (!read.ok) throw new Refused(400, read.problems);
+  const { value } = read;
   const problems = checkParamValue(family, name, value, 'value');
   if (problems.length > 0) throw new Refused(400, problems);
   const before = new Set(orderProblems(procedure, values));
   const wrong = orderProblems(procedure, { ...values, [name]: value }).find((p) => !before.has(p));
   if (wrong) throw refused(400, 'badValue', `This number does not fit the others of the procedure (${wrong}) Look again at both.`, 'value');
+  const param = family.params[name]!;
+  if (!confirmed && isUnusual(family, name, value) && 'unit' in param) {
+    const found = quantityWords(Number(value), param.unit);
+    throw refused(
+      409,
+      'unusual',
+      `${JSON.stringify(typed)} is ${found}. That is outside the usual range (${usualRange(param)}). Is it right?`,
+      'value',
+    );
+  }
   return value;
 }
 

@@ -1,5 +1,7 @@
 import Joi from 'joi';
-import { parseWith } from '../core/library/parseWith';
+import { formBounds } from '../core/library/bounds';
+import { parseWith, Said } from '../core/library/parseWith';
+import { type Quantity, readQuantity } from '../core/units';
 import { Refused } from './expected';
 
 /** Signs that no text needs and that do harm in one: control signs, and those that turn the direction of what follows. */
@@ -23,9 +25,18 @@ export const text = (max: number) => Joi.string().trim().max(max).custom(clean('
 /** Name of something in a list: compared, never shown. */
 export const name = line(80);
 
+/** A number as people write it, with the unit it is asked for in; from a program it may be a number. What can be meant in two ways is asked. */
+export const quantity = (to: Quantity): Joi.Schema =>
+  Joi.any().custom((value: unknown) => {
+    if (typeof value !== 'number' && typeof value !== 'string') throw new Said('Something else than a number came here. Type a number.');
+    const read = readQuantity(String(value), to);
+    if (!read.ok) throw new Said(read.problems[0]!.message);
+    return read.value;
+  });
+
 /** @throws Refused 400 with every problem, each with its field */
 export function parseForm<T>(schema: Joi.Schema, data: unknown): T {
-  const parsed = parseWith<T>(schema, data);
+  const parsed = parseWith<T>(schema, data, formBounds);
   if (!parsed.ok) throw new Refused(400, parsed.problems);
   return parsed.value;
 }

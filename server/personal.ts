@@ -1,8 +1,8 @@
-import { eq, inArray } from 'drizzle-orm';
+import { eq, getTableName, inArray } from 'drizzle-orm';
 import { caseForChange, type CaseRecord, refreshCaseSearch } from './cases';
 import { type Act, actOnce } from './commands';
-import type { Db, Reader, Tx } from './db/open';
-import { call, caseFile, custody, customer, photo } from './db/schema';
+import type { Db, OpenDatabase, Reader, Tx } from './db/open';
+import { call, caseFile, custody, customer, draft, photo } from './db/schema';
 import { refused } from './expected';
 import { notify } from './live';
 
@@ -37,8 +37,8 @@ export async function personalData(db: Db, act: Act, caseId: number) {
 }
 
 /** Erases names, telephone numbers, plate, identification number and photos of a closed case. The case stays and says so. */
-export async function erasePersonalData(db: Db, act: Act, caseId: number): Promise<void> {
-  await actOnce(db, act, { right: 'erasePersonalData', action: 'personal data erased', payload: caseId, caseId }, async (tx) => {
+export async function erasePersonalData(database: Pick<OpenDatabase, 'db' | 'purge'>, act: Act, caseId: number): Promise<void> {
+  await actOnce(database.db, act, { right: 'erasePersonalData', action: 'personal data erased', payload: caseId, caseId }, async (tx) => {
     const record = await caseForChange(tx, caseId);
     if (record.state !== 'closed') throw refused(409, 'notClosed', 'Personal data of a case is erased when the case is closed. Close it first.');
     await erase(tx, act, record);
@@ -46,6 +46,29 @@ export async function erasePersonalData(db: Db, act: Act, caseId: number): Promi
     await notify(tx, { what: 'case', id: caseId });
     return null;
   });
+  await database.purge(holding);
+}
+
+/** Tables that held what is erased: a row that was changed or deleted stays in their files until they are tidied up. */
+const holding = [customer, caseFile, call, photo, draft].map(getTableName);
+
+/** Intakes that somebody began and did not finish, and that name the same person or vehicle. */
+async function eraseDrafts(tx: Tx, record: CaseRecord, ids: readonly number[]): Promise<void> {
+  const people =
+    ids.length === 0
+      ? []
+      : await tx
+          .select({ name: customer.name, phone: customer.phone })
+          .from(customer)
+          .where(inArray(customer.id, [...ids]));
+  // Shorter than this may stand in any text.
+  const named = [record.plate, record.identification, ...people.flatMap((p) => [p.name, p.phone])]
+    .filter((word) => word.length >= 4)
+    .map((word) => word.toLowerCase());
+  for (const { id, fields } of await tx.select({ id: draft.id, fields: draft.fields }).from(draft)) {
+    const text = JSON.stringify(fields).toLowerCase();
+    if (named.some((word) => text.includes(JSON.stringify(word).slice(1, -1)))) await tx.delete(draft).where(eq(draft.id, id));
+  }
 }
 
 async function erase(tx: Tx, act: Act, record: CaseRecord): Promise<void> {
@@ -56,6 +79,7 @@ async function erase(tx: Tx, act: Act, record: CaseRecord): Promise<void> {
     await tx.update(caseFile).set({ customerId: made!.id }).where(eq(caseFile.id, record.id));
     ids = [...ids, made!.id];
   }
+  await eraseDrafts(tx, record, ids);
   await tx.update(customer).set({ name: '', phone: '', erasedAt: act.now }).where(inArray(customer.id, ids));
   await tx.update(caseFile).set({ plate: '', identification: '' }).where(eq(caseFile.id, record.id));
   await tx.update(call).set({ plate: '' }).where(eq(call.caseId, record.id));

@@ -1,7 +1,8 @@
 import sharp from 'sharp';
 import { Bench, lead, refusal, technician } from './bench.testing';
 import { loadCase } from './cases';
-import { attachPhoto, encodePhoto, findPhoto, maxPhotoBytes } from './photos';
+import { attachPhoto, findPhoto } from './photos';
+import { encodePhoto, maxPhotoBytes } from './reading/picture';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -80,13 +81,13 @@ describe('a photo', () => {
 
   test('belongs to its case and key, and to no other', async () => {
     const [id, other] = [await bench.openCase(), await bench.openCase()];
-    await attachPhoto(bench.db, bench.act(technician), id, await jpeg(), { caption: 'stamped ring', key: 'A' });
+    await attachPhoto(bench.with, bench.act(technician), id, await jpeg(), { caption: 'stamped ring', key: 'A' });
     const [line] = (await loadCase(bench.db, id))!.photos;
     expect(line).toMatchObject({ keyTag: 'A', caption: 'stamped ring', width: 40, height: 30, by: technician.name });
     expect((await findPhoto(bench.db, id, line!.id))!.type).toBe('image/jpeg');
     expect(await findPhoto(bench.db, other, line!.id)).toBeUndefined();
     expect(await findPhoto(bench.db, id, '../../etc/passwd')).toBeUndefined();
-    expect(await refusal(attachPhoto(bench.db, bench.act(lead), id, await jpeg(), { caption: '', key: 'Q' }))).toMatchObject({
+    expect(await refusal(attachPhoto(bench.with, bench.act(lead), id, await jpeg(), { caption: '', key: 'Q' }))).toMatchObject({
       status: 400,
       code: 'unknownKey',
     });

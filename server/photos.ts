@@ -1,60 +1,25 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { and, count, eq } from 'drizzle-orm';
-import sharp from 'sharp';
 import { openCaseForChange } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader } from './db/open';
 import { photo } from './db/schema';
 import { refused } from './expected';
 import { notify } from './live';
+import type { Files } from './reading/files';
 
-/** Largest file that is taken, bytes. */
-export const maxPhotoBytes = 8 * 1024 * 1024;
-/** Largest picture that is decoded: a small file can hold a huge one. */
-const maxPixels = 64_000_000;
-/** Longest side that is kept, pixels: marks on a key can be read, and a case stays small. */
-const longestSide = 2400;
 const mostPhotos = 60;
 
-// One picture at a time: decoding takes memory, and pages come first.
-sharp.concurrency(1);
-sharp.cache(false);
-
-export interface Encoded {
-  data: Uint8Array;
-  type: 'image/jpeg' | 'image/png';
-  width: number;
-  height: number;
-}
-
-/**
- * Decodes a picture and encodes it anew, turned upright, without any of the file's metadata or other content.
- * @throws Refused 400 when it is no JPEG or PNG that can be read, 413 when it is too large
- */
-export async function encodePhoto(file: Uint8Array): Promise<Encoded> {
-  if (file.byteLength === 0) throw refused(400, 'noPhoto', 'No picture was chosen. Choose a JPEG or PNG.', 'file');
-  if (file.byteLength > maxPhotoBytes)
-    throw refused(413, 'photoTooLarge', `The picture has ${(file.byteLength / 1048576).toFixed(1)} MB; 8 MB at most. Take it smaller.`, 'file');
-  const isJpeg = file[0] === 0xff && file[1] === 0xd8;
-  const isPng = file[0] === 0x89 && file[1] === 0x50 && file[2] === 0x4e && file[3] === 0x47;
-  const unreadable = () => refused(400, 'noPicture', 'This is no JPEG or PNG that can be read. Choose a photo.', 'file');
-  if (!isJpeg && !isPng) throw unreadable();
-  try {
-    const picture = sharp(file, { limitInputPixels: maxPixels, failOn: 'error' });
-    const upright = picture.rotate().resize(longestSide, longestSide, { fit: 'inside', withoutEnlargement: true });
-    const { data, info } = await (isPng ? upright.png() : upright.jpeg({ quality: 84, mozjpeg: true })).toBuffer({ resolveWithObject: true });
-    return { data, type: isPng ? 'image/png' : 'image/jpeg', width: info.width, height: info.height };
-  } catch (error) {
-    if (error instanceof Error && /pixel limit/.test(error.message))
-      throw refused(413, 'photoTooLarge', `The picture has more than ${maxPixels / 1e6} million pixels. Take it smaller.`, 'file');
-    if (error instanceof Error && error.constructor === Error) throw unreadable();
-    throw error;
-  }
-}
-
-export async function attachPhoto(db: Db, act: Act, caseId: number, file: Uint8Array, form: { caption: string; key: string | null }): Promise<void> {
-  const encoded = await encodePhoto(file);
-  await actOnce(db, act, { right: 'attachPhotos', action: 'photo attached', payload: [caseId, form], caseId }, async (tx) => {
+export async function attachPhoto(
+  { db, files }: { db: Db; files: Pick<Files, 'photo'> },
+  act: Act,
+  caseId: number,
+  file: Uint8Array,
+  form: { caption: string; key: string | null },
+): Promise<void> {
+  const encoded = await files.photo(file);
+  const payload = [caseId, form, createHash('sha256').update(file).digest('hex')];
+  await actOnce(db, act, { right: 'attachPhotos', action: 'photo attached', payload, caseId }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
     if (form.key !== null && !record.keys.some((k) => k.tag === form.key))
       throw refused(400, 'unknownKey', `Tag ${form.key} does not belong to this case.`, 'key');

@@ -22,6 +22,15 @@ export interface ServerProcess {
   log(): string;
 }
 
+/** As little of an intake as opens a case. */
+export const shortIntake = {
+  vehicle: 'Orrin Thimble',
+  words: 'It does not start.',
+  system: 'family:transponder-dwell',
+  'keys.0.tag': 'A',
+  'keys.0.here': 'on',
+};
+
 const exited = (child: ChildProcess) =>
   new Promise<number | null>((resolve) =>
     child.exitCode !== null || child.signalCode !== null ? resolve(child.exitCode) : child.once('exit', (code) => resolve(code)),
@@ -90,4 +99,21 @@ export async function serve(data: string, env: Record<string, string> = {}): Pro
     clock: async () => ((await (await fetch(`${url}/clock`)).json()) as { now: number }).now,
   };
   return self;
+}
+
+const reference = Array.from({ length: 20_000 }, (_, i) => ({ a: i, b: `x${i}` }));
+/** The reference work below takes this on the machine whose figures are in docs/benchmarks.md, when it does nothing else; ms. */
+const referenceMs = 25;
+
+/**
+ * How much slower than that machine this one is now, 1 at least: what the longest of three times the same work takes. A limit in milliseconds is
+ * multiplied by it, so that it holds the server to its work and not the machine to its owner's other work.
+ */
+export function slowness(): number {
+  const took = Array.from({ length: 3 }, () => {
+    const from = performance.now();
+    JSON.parse(JSON.stringify(reference));
+    return performance.now() - from;
+  });
+  return Math.max(1, Math.max(...took) / referenceMs);
 }

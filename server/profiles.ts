@@ -11,7 +11,7 @@ import {
   usesLadder,
 } from '../core/library';
 import { parseProfile } from '../core/library/schema';
-import type { Problem } from '../core/units';
+import { ok, type Problem, readQuantity, type Result } from '../core/units';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader, Tx } from './db/open';
 import { Refused, refused } from './expected';
@@ -54,13 +54,22 @@ export async function makeProfile(tx: Tx, library: Library, act: Act, form: NewP
     version: 1,
     title: form.title,
     family,
-    source: profile ? `Copied from ${profile.title}, version ${profile.version}. ${profile.source}` : 'Made in this shop.',
+    source: profile ? copiedFrom(profile) : 'Made in this shop.',
     checked: null,
     values: { ...profile?.values, ...values },
     ...(profile?.ladder ? { ladder: profile.ladder } : {}),
     ...(profile?.newKey ? { newKey: profile.newKey } : {}),
     ...(profile?.seen ? { seen: profile.seen } : {}),
   });
+}
+
+/** Longest source that the form of a profile takes, characters. */
+const maxSource = 600;
+
+/** Where the numbers of a copy come from. A copy of copies tells of the latest ones; what stood longest ago is cut off. */
+function copiedFrom({ title, version, source }: Profile): string {
+  const whole = `Copied from ${title}, version ${version}. ${source}`;
+  return whole.length <= maxSource ? whole : `${whole.slice(0, maxSource - 2).trimEnd()} …`;
 }
 
 async function originalOf(tx: Tx, library: Library, from: string): Promise<{ family: string; profile?: Profile }> {
@@ -133,9 +142,9 @@ function readValues(family: Family, before: Profile['values'], typed: ProfileFor
         problems.push({ code: 'noValue', path: `values.${name}.value`, message: 'A source without a number. Type the number, or clear the source.' });
       continue;
     }
-    const value = readParamValue(family, name, text);
-    const found = checkParamValue(family, name, value, `values.${name}`);
-    problems.push(...found);
+    const read = readParamValue(family, name, text, `values.${name}.value`);
+    const value = read.ok ? read.value : text;
+    problems.push(...(read.ok ? checkParamValue(family, name, value, `values.${name}`) : read.problems));
     if (source === '')
       problems.push({ code: 'noSource', path: `values.${name}.source`, message: 'Where does this number come from? Name document and page.' });
     const old = before[name];
@@ -146,12 +155,10 @@ function readValues(family: Family, before: Profile['values'], typed: ProfileFor
   return Object.fromEntries(Object.keys(family.params).flatMap((name): [string, KnownValue][] => (values[name] ? [[name, values[name]]] : [])));
 }
 
-/** A number as it is typed: comma or point, with or without its unit. What is none stays text and is refused by the check. */
-export function readParamValue(family: Family, name: string, text: string): ParamValue {
+/** A number as people write it, in the unit of its parameter; a choice is taken as it stands, and checked as one (checkParamValue). */
+export function readParamValue(family: Family, name: string, text: string, path: string): Result<ParamValue> {
   const param = Object.hasOwn(family.params, name) ? family.params[name] : undefined;
-  if (!param || 'oneOf' in param) return text;
-  const bare = (param.unit !== '' && text.endsWith(param.unit) ? text.slice(0, -param.unit.length) : text).trim().replace(',', '.');
-  return /^-?\d+(\.\d+)?$/.test(bare) ? Number(bare) : text;
+  return !param || 'oneOf' in param ? ok(text) : readQuantity(text, { unit: param.unit, path });
 }
 
 /** Adds numbers that were looked up while a vehicle was worked to a profile of the shop, as its next version. */

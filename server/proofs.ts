@@ -1,5 +1,5 @@
 import { type Cured, type ProofEntry, proofOf } from '../core/diagnosis';
-import type { Family, FaultDefinition } from '../core/library';
+import { type Family, type FaultDefinition, isPutBack } from '../core/library';
 import { type CaseRecord, counting, entriesOf, type LedgerEntry } from './cases';
 
 /** Deeds that count: corrected and withdrawn ones are gone. */
@@ -11,7 +11,7 @@ export function standingDeeds(record: Pick<CaseRecord, 'deeds'>) {
 /** What was changed and tried, in order: repairs, runs that were finished, keys that started it or did not, the cause brought back and taken away. */
 export function proofEntriesOf(record: CaseRecord, family: Family): ProofEntry[] {
   const title = (fault: string) => family.faults?.find((f) => f.id === fault)?.title ?? fault;
-  const lines: { at: number; seq: number; entries: ProofEntry[] }[] = [
+  const lines: { at: number; seq: number; entries: Omitted[] }[] = [
     ...standingDeeds(record).map((d) => ({ at: d.occurredAt, seq: d.seq, entries: entriesOfDeed(d.kind, d.result!, title(d.fault)) })),
     ...record.runs
       .filter((r) => r.status === 'finished')
@@ -20,15 +20,17 @@ export function proofEntriesOf(record: CaseRecord, family: Family): ProofEntry[]
       .filter((e) => e.ability === 'runs' && e.source !== 'told' && (e.result === 'yes' || e.result === 'no'))
       .map((e) => ({ at: e.at, seq: seqOf(record, e), entries: [{ kind: 'tried' as const, key: e.key, works: e.result === 'yes' }] })),
   ];
-  return lines.sort((a, b) => a.at - b.at || a.seq - b.seq).flatMap((l) => l.entries);
+  return lines.sort((a, b) => a.at - b.at || a.seq - b.seq).flatMap((l) => l.entries.map((e) => ({ at: l.at, ...e })));
 }
+/** An entry whose moment is its line's. */
+type Omitted = ProofEntry extends infer E ? (E extends ProofEntry ? Omit<E, 'at'> : never) : never;
 
 const afterAll = Number.MAX_SAFE_INTEGER;
 /** Of the same moment, what a person judged comes last and what a test showed stands at its place in the ledger. */
 const seqOf = (record: CaseRecord, e: { source: string; key: string; at: number }): number =>
   e.source === 'seen' ? afterAll : (record.evidence.findLast((x) => x.key === e.key && x.occurredAt === e.at)?.seq ?? afterAll);
 
-function entriesOfDeed(kind: CaseRecord['deeds'][number]['kind'], result: 'works' | 'fails' | 'done', what: string): ProofEntry[] {
+function entriesOfDeed(kind: CaseRecord['deeds'][number]['kind'], result: 'works' | 'fails' | 'done', what: string): Omitted[] {
   const works = result === 'works';
   switch (kind) {
     case 'repair':
@@ -43,7 +45,7 @@ function entriesOfDeed(kind: CaseRecord['deeds'][number]['kind'], result: 'works
 /** How well a fault is proven to have been the cause, by what was changed and tried. */
 export function proofOfFault(record: CaseRecord, family: Family, fault: FaultDefinition) {
   const keys = record.keys.filter((k) => k.present).map((k) => k.tag);
-  return proofOf(proofEntriesOf(record, family), keys, fault.prove.putBack ?? false);
+  return proofOf(proofEntriesOf(record, family), keys, { putBack: isPutBack(fault.prove), waitMin: fault.prove.waitMin });
 }
 
 /** A cure with its place in the ledger: what was seen from there on speaks of a vehicle that is mended. */

@@ -1,3 +1,4 @@
+import { readQuantity } from '../core/units';
 import { lampMoments } from '../core/library';
 import type { AuditQuery } from './audit';
 import { type CaseQuery, type Sort, sorts } from './caseList';
@@ -47,10 +48,10 @@ export function parseBenchQuery(params: URLSearchParams): { caseId: number | und
   };
 }
 
-/** A number of seconds up to a day; what is none is left out. */
+/** A duration up to a day, in seconds; what is none is left out. */
 export const parseSeconds = (params: URLSearchParams, name: string): number | undefined => {
-  const seconds = number(params, name);
-  return seconds !== undefined && seconds <= 86_400 ? seconds : undefined;
+  const read = readQuantity(word(params, name), { unit: 's', min: 1, max: 86_400 });
+  return read.ok ? read.value : undefined;
 };
 
 const lists = { open: ['open'], parked: ['parked'], closed: ['closed'] } as const satisfies Record<string, readonly CaseState[]>;
@@ -96,7 +97,7 @@ export function caseSearch(query: ListQuery, to: { shown?: Shown; after?: { id: 
 export function parseSupposed(params: URLSearchParams): { test: string; outcome: string; key?: string }[] {
   return params
     .getAll('if')
-    .slice(0, 20)
+    .slice(0, 100)
     .flatMap((text) => {
       const [test = '', outcome = '', key] = text.slice(0, 160).split(':');
       return test === '' || outcome === '' ? [] : [{ test, outcome, ...(key === undefined || key === '' ? {} : { key }) }];

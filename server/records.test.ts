@@ -34,7 +34,13 @@ const verified = async (id: number) => {
   return isVerified(record, await services.documents.family(record.family));
 };
 const close = (by: Person, id: number, reason = '') =>
-  closeCase(db(), services.documents, act(by), id, { outcome: reason ? 'Sent away.' : 'Runs.', reason, returned: [] });
+  closeCase(db(), services.documents, act(by), id, {
+    outcome: reason ? 'Sent away.' : 'Runs.',
+    reason,
+    returned: [],
+    conclusion: 'unknown',
+    absentTold: true,
+  });
 
 beforeAll(async () => {
   bench = await Bench.open();
@@ -53,7 +59,7 @@ describe('a case', () => {
       authority: [{ kind: 'registration', by: expect.any(String) }],
     });
     expect(record.family.hash).toHaveLength(64);
-    expect(record.profile).toMatchObject({ id: 'tarn-gantry', version: 3 });
+    expect(record.profile).toMatchObject({ id: 'tarn-gantry', version: 4 });
     for (const query of ['9-99', 'gantry', '50%_', record.number]) expect((await findCases(db(), query)).map((r) => r.id)).toContain(id);
     for (const query of ['50%qqqq', '\\', '\u0000\u0000zzzzzzzzz']) expect((await findCases(db(), query)).map((r) => r.id)).not.toContain(id);
   });
@@ -101,6 +107,45 @@ describe('a case', () => {
     });
     await close(lead, id, 'no key');
     expect((await loadCase(db(), id))!.outcome).toBe('Sent away. Closed without proof: no key');
+  });
+
+  const form = { outcome: 'Runs.', reason: 'tried later', returned: [] };
+  const handOver = (id: number, more: object) => closeCase(db(), services.documents, act(lead), id, { ...form, ...more });
+
+  test('nobody’s cause is chosen for them', async () => {
+    const id = await open();
+    expect(await refusal(handOver(id, {}))).toMatchObject({
+      status: 400,
+      code: 'conclusionMissing',
+      message: 'Say how well the cause is known: proven, likely or unknown.',
+    });
+    expect((await loadCase(db(), id))!.state).toBe('open');
+  });
+
+  test('a key that was not here is named, and the customer knows of it before the case is closed', async () => {
+    const id = await open({
+      keys: [
+        { tag: 'A', role: 'main', here: 'on' },
+        { tag: 'B', role: 'user', note: 'at home' },
+        { tag: 'C', role: 'valet' },
+      ],
+    });
+    expect(await refusal(handOver(id, { conclusion: 'unknown' }))).toMatchObject({
+      status: 400,
+      code: 'absentKeys',
+      message: 'tag B, tag C were not here and may no longer start the car. Have them brought, or tell the customer and say so.',
+    });
+    await handOver(id, { conclusion: 'unknown', absentTold: true });
+    expect((await loadCase(db(), id))!.outcome).toBe(
+      'Runs. Not here at the hand-over: tag B, tag C; the customer was told. Closed without proof: tried later',
+    );
+  });
+
+  test('the report names the system of the car, and whose numbers were used apart from it', async () => {
+    const report = (await readReport(services, await open({ vehicle: 'Dunmore Crag, green', system: 'profile:tarn-gantry' })))!;
+    expect(report.system).toMatchObject({ title: 'Transponder key, timed relearn with ignition on', numbers: 'Tarn Gantry pick-up, second series' });
+    const typical = (await readReport(services, await open({ system: 'family:ring' })))!;
+    expect(typical.system).toMatchObject({ title: 'Reader ring round the lock', numbers: null });
   });
 
   test('one half of the abilities is no verification, and a run ends the old one', async () => {
@@ -315,7 +360,7 @@ test('a document that changed under the same version stops the start', async () 
   await db().execute(sql`update document set hash = 'other' where id = 'tarn-gantry'`);
   await expect(enterContent(db(), join(root, 'content'), 0)).rejects.toThrow(
     new BrokenContent(
-      'content/profiles/tarn-gantry.yaml: version: profile "tarn-gantry" version 3 was entered before with other content. Give the changed document version 4.',
+      'content/profiles/tarn-gantry.yaml: version: profile "tarn-gantry" version 4 was entered before with other content. Give the changed document version 5.',
     ),
   );
   await db().execute(sql`update document set hash = ${shipped.hash} where id = 'tarn-gantry'`);
@@ -399,8 +444,8 @@ describe('forms', () => {
     ['the longest words', { words: 'x'.repeat(2000) }, []],
     ['longer words', { words: 'x'.repeat(2001) }, ['words: 2001 characters are too long. Write at most 2000.']],
     ['the earliest year', { year: '1950' }, []],
-    ['an earlier year', { year: '1949' }, ['year: Found 1949. Use 1950 or more.']],
-    ['a year in letters', { year: 'old' }, ['year: Found "old". Use a number.']],
+    ['an earlier year', { year: '1949' }, ['year: Found 1949. Use 1950 to 2100.']],
+    ['a year in letters', { year: 'old' }, ['year: Found "old". Type a whole number, such as 12.']],
     ['an empty year', { year: '' }, []],
     [
       'a number with I, O or Q',
@@ -432,13 +477,21 @@ describe('forms', () => {
       ['changed', 'x'],
       ['changed', 'y'],
       ['results.A.turns', 'yes'],
-      ['__proto__.polluted', 'yes'],
     ] as const)
       form.append(k, v);
     const fields = fieldsOf(form);
     expect(fields).toEqual({ keys: [{ tag: 'A', here: 'on' }, { tag: 'B' }], changed: ['x', 'y'], results: { A: { turns: 'yes' } } });
-    expect(({} as { polluted?: string }).polluted).toBeUndefined();
   });
+  test.each(['__proto__.polluted', 'keys.0.constructor', 'a.__proto__.__proto__.polluted', 'prototype', 'a.b.c.d.e', 'keys.0'])(
+    'the name %s is refused',
+    (name) => {
+      const form = new FormData();
+      form.append('keys.0.tag', 'A');
+      form.append(name, 'yes');
+      expect(() => fieldsOf(form)).toThrow('This form was not filled in on its own page.');
+      expect(({} as { polluted?: string }).polluted).toBeUndefined();
+    },
+  );
   test('more fields than a form has, or a file, are refused', () => {
     const many = new FormData();
     for (let i = 0; i < 401; i += 1) many.append(`f${i}`, '');

@@ -1,3 +1,4 @@
+import { dateWords, quantityWords } from '../core/units';
 import {
   abilities,
   abilityResults,
@@ -11,9 +12,10 @@ import {
   formatParams,
   howOften,
   measurementWords,
+  paramWords,
   symptoms,
 } from '../core/library';
-import { tell, type ToldEvent } from '../core/procedure';
+import { numbersGiven, paramsAt, tell, type ToldEvent } from '../core/procedure';
 import { type AbilityEntry, gridCell, heldTags } from '../core/keys';
 import { type CaseRecord, entriesOf } from './cases';
 import type { Condition } from './db/schema';
@@ -72,6 +74,7 @@ const seenWords = (features: readonly Feature[], seen: Readonly<Record<string, s
 
 /** Everything that happened in a case, in order of time, with the figures and where they came from. */
 export async function readReport(services: Services, caseId: number) {
+  const shop = await readShop(services.database.db);
   const found = await caseWithRuns(services.database.db, services.documents, caseId);
   if (!found) return undefined;
   const { record, runs } = found;
@@ -167,7 +170,7 @@ export async function readReport(services: Services, caseId: number) {
     ...record.counters.map((c): ReportLine => ({
       at: c.at,
       what: `${counters[c.counter as keyof typeof counters].say} ${c.phase === 'before' ? 'before' : 'after'} the work`,
-      detail: `${c.value} ${c.unit}`,
+      detail: quantityWords(c.value, c.unit),
       by: c.by,
       gone: false,
       run: false,
@@ -185,7 +188,9 @@ export async function readReport(services: Services, caseId: number) {
   const shown = Object.keys(abilities).filter((a) => family.verify.includes(a as Ability) || entries.some((e) => e.ability === a)) as Ability[];
   return {
     record: { ...record, evidence: undefined, deeds: undefined, judgements: undefined },
-    changed: record.changed.map((c) => changes[c.what as keyof typeof changes] + (c.on ? `, ${c.on}` : '') + (c.note ? ` (${c.note})` : '')),
+    changed: record.changed.map(
+      (c) => changes[c.what as keyof typeof changes] + (c.on ? `, ${dateWords(c.on, shop.units.dates)}` : '') + (c.note ? ` (${c.note})` : ''),
+    ),
     symptoms: [
       ...record.symptoms.map((s) => symptoms[s as keyof typeof symptoms]),
       ...(record.complaint.diesAfterS === undefined ? [] : [`dies after ${record.complaint.diesAfterS} s`]),
@@ -194,7 +199,9 @@ export async function readReport(services: Services, caseId: number) {
     ],
     condition: conditionWords(record.condition),
     system: {
-      title: profile?.title ?? family.title,
+      title: family.title,
+      /** Whose numbers were used; another car's name is no name of this car's system. */
+      numbers: profile?.title ?? null,
       source: (profile ?? family).source,
       checked: (profile ?? family).checked,
       pins: [record.family, ...(record.profile ? [record.profile] : [])],
@@ -211,7 +218,8 @@ export async function readReport(services: Services, caseId: number) {
     conclusion: conclusionOf(record, family),
     /** Minutes that were counted for tests and repairs. */
     minutes: Math.round([...record.evidence, ...record.deeds].reduce((n, l) => n + (l.minutes ?? 0), 0)),
-    currency: (await readShop(services.database.db)).currency,
+    currency: shop.currency,
+    units: shop.units,
     lines,
     runs: runs.map((r) => ({
       id: r.id,
@@ -219,11 +227,33 @@ export async function readReport(services: Services, caseId: number) {
       status: r.status,
       pin: `${r.procedure.id} version ${r.procedure.version}`,
       source: r.procedure.source,
-      numbers: formatParams(r.params, r.procedure.params),
+      numbers: numbersOf(r),
     })),
     advice: family.text.advice,
     demo: services.demo,
   };
+}
+
+/** The numbers that counted in a run, and since when those that were changed in it. */
+function numbersOf(r: RunRecord) {
+  const given = numbersGiven(r.events);
+  const counted = formatParams(paramsAt(r.params, given), r.procedure.params);
+  const began = new Map(formatParams(r.params, r.procedure.params).map((n) => [n.name, n]));
+  const gone = new Set(r.events.flatMap((e) => (e.type === 'retracted' ? [e.event] : [])));
+  return counted.map((n) => {
+    const changes = r.events.flatMap((e) => (e.type === 'number' && e.name === n.name && !gone.has(e.id) ? [e] : []));
+    const before = began.get(n.name)!;
+    return {
+      ...n,
+      changes: changes.map((e, i) => ({
+        at: e.occurredAt,
+        by: e.actor.name,
+        from: i === 0 ? before.value : paramWords(changes[i - 1]!.value, r.params[n.name]!.unit),
+        fromTypical: i === 0 && before.status === 'typical',
+        unusual: e.confirmed === true,
+      })),
+    };
+  });
 }
 
 /** How the vehicle came in, as a list of short facts. */

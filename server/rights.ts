@@ -112,7 +112,7 @@ export const pages = {
   '/bench/copy-check': { see: 'look' },
   '/bench/meter': { see: 'look', acts: { read: 'recordEvidence', set: 'recordEvidence' }, alone: true },
   '/bench/meter/capture': { see: 'recordEvidence' },
-  '/library': { see: 'look' },
+  '/library': { see: 'look', acts: { retire: 'editLibrary', restore: 'editLibrary' } },
   '/library/:familyId': { see: 'look' },
   '/library/import': { see: 'editLibrary', acts: { importDocument: 'editLibrary' } },
   '/library/ladders': { see: 'look' },

@@ -176,13 +176,11 @@ export async function commandRun(db: Db, documents: Documents, act: Act, runId: 
       given.type === 'number'
         ? {
             ...given,
-            value: readNumber(
-              await documents.family(record.family, tx),
-              current.procedure,
-              valuesAt(values, before),
-              given.name,
-              String(given.value),
-            ),
+            value: readNumber(await documents.family(record.family, tx), current.procedure, valuesAt(values, before), {
+              name: given.name,
+              value: String(given.value),
+              confirmed: given.confirmed === true,
+            }),
           }
         : given;
     const decision = decide(program, values, before, { ...command, actor }, act.now, {

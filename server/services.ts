@@ -2,9 +2,12 @@ import { join } from 'node:path';
 import type { Library } from '../content/reader';
 import { type Clock, openClock } from './clock';
 import { openDatabase, type OpenDatabase } from './db/open';
+import { forgetCommands } from './commands';
 import { type Documents, enterContent, openDocuments } from './documents';
+import { log } from './log';
 import { type Live, openLive } from './live';
 import { type Cost, cost } from './accounts/secret';
+import { type Files, openFiles } from './reading/files';
 import { openWeigher, type Weigher } from './weigher';
 
 /** Everything loaders and actions work with; opened once at the start. */
@@ -15,6 +18,8 @@ export interface Services {
   library: Library;
   documents: Documents;
   weigher: Weigher;
+  /** Reads what people give us as files. */
+  files: Files;
   /** True when the data is the demo world's; every page says so. */
   demo: boolean;
   /** The address people use, where it is set. */
@@ -32,6 +37,8 @@ export interface Settings {
   templates?: string;
   /** File of the worker that looks far ahead in a diagnosis. */
   worker?: string;
+  /** File of the process that reads files from outside. */
+  reading?: string;
   manualClock?: boolean;
   /** The address people use, when it is not the one listened on. */
   address?: string;
@@ -42,6 +49,9 @@ export interface Settings {
   /** Starts the simulated meter beside the server; the demo always does. */
   simulatedMeter?: boolean;
 }
+
+/** How often the ids of old acts are forgotten, ms. */
+const forgetMs = 6 * 60 * 60_000;
 
 export async function openServices(settings: Settings): Promise<Services> {
   const { root } = settings;
@@ -55,9 +65,17 @@ export async function openServices(settings: Settings): Promise<Services> {
   try {
     const { db } = database;
     const clock = await openClock(db, 'shop', settings.manualClock ?? false);
-    const library = await enterContent(db, join(root, 'content'), clock.now());
+    const library = await database.alone(() => enterContent(db, join(root, 'content'), clock.now()));
+    const forget = () => forgetCommands(db, clock.now());
+    await forget();
+    const forgetting = setInterval(
+      () => void forget().catch((error: unknown) => log.warn({ err: error }, 'Old acts could not be forgotten.')),
+      forgetMs,
+    );
+    forgetting.unref();
     const live = await openLive(database);
     const weigher = openWeigher(settings.worker);
+    const files = openFiles(settings.reading);
     return {
       database,
       clock,
@@ -65,11 +83,13 @@ export async function openServices(settings: Settings): Promise<Services> {
       library,
       documents: openDocuments(db),
       weigher,
+      files,
       demo: settings.demo ?? false,
       address: settings.address,
       secretCost: settings.secretCost ?? cost,
       close: async () => {
-        await weigher.close();
+        clearInterval(forgetting);
+        await Promise.all([weigher.close(), files.close()]);
         await database.close();
       },
     };

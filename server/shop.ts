@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { asc, eq, max } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, max } from 'drizzle-orm';
+import { type ShopUnits, usUnits } from '../core/units';
+import { caseNumber } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader, Tx } from './db/open';
-import { bay, shop } from './db/schema';
+import { bay, caseFile, shop } from './db/schema';
 import { refused } from './expected';
 import { notify } from './live';
 
@@ -25,14 +27,15 @@ export interface Shop {
   currency: string;
   labourRate: number;
   equipment: string[];
+  units: ShopUnits;
 }
 
 /** A shop that nobody has described yet. */
-const unnamed: Shop = { name: '', currency: '', labourRate: 0, equipment: [] };
+const unnamed: Shop = { name: '', currency: '', labourRate: 0, equipment: [], units: usUnits };
 
 export async function readShop(db: Reader): Promise<Shop> {
   const [row] = await db.select().from(shop);
-  return row ? { name: row.name, currency: row.currency, labourRate: row.labourRate, equipment: row.equipment } : unnamed;
+  return row ? { name: row.name, currency: row.currency, labourRate: row.labourRate, equipment: row.equipment, units: row.units } : unnamed;
 }
 
 export async function writeShop(tx: Tx, to: Shop): Promise<void> {
@@ -57,6 +60,21 @@ export interface Bay {
 
 export async function listBays(db: Reader): Promise<Bay[]> {
   return db.select({ id: bay.id, name: bay.name }).from(bay).where(eq(bay.retired, false)).orderBy(asc(bay.position));
+}
+
+/** The bays with the open cases that stand in them. */
+export async function baysInUse(db: Reader): Promise<(Bay & { cases: { id: number; number: string; vehicle: string }[] })[]> {
+  const bays = await listBays(db);
+  const there = await db
+    .select({ id: caseFile.id, vehicle: caseFile.vehicle, bayId: caseFile.bayId })
+    .from(caseFile)
+    .where(and(eq(caseFile.state, 'open'), isNotNull(caseFile.bayId)))
+    .orderBy(asc(caseFile.id))
+    .limit(200);
+  return bays.map((b) => ({
+    ...b,
+    cases: there.flatMap((c) => (c.bayId === b.id ? [{ id: c.id, number: caseNumber(c.id), vehicle: c.vehicle }] : [])),
+  }));
 }
 
 export async function insertBays(tx: Tx, names: string[]): Promise<void> {

@@ -1,6 +1,6 @@
 import { randomInt } from 'node:crypto';
 import { and, desc, eq, max, sql } from 'drizzle-orm';
-import { contentHash, type Library, maxContentBytes, parseBody, parseYaml } from '../content/reader';
+import { checkBody, contentHash, type Library, maxContentBytes } from '../content/reader';
 import type { Ladder } from '../core/ladder';
 import type { DocumentPin, Profile } from '../core/library';
 import { type Act, actOnce } from './commands';
@@ -8,6 +8,7 @@ import type { Db, Reader, Tx } from './db/open';
 import { document, person, retiredDocument } from './db/schema';
 import { Refused, refused } from './expected';
 import { notify } from './live';
+import type { Files } from './reading/files';
 
 /** The kinds of documents that a shop makes its own of, beside the shipped ones; the kind is also the word for one in a message. */
 interface Bodies {
@@ -30,27 +31,52 @@ export interface ListedDocument<K extends ShopKind> extends DocumentEntry<K> {
   retired: boolean;
 }
 
-function entryOf<K extends ShopKind>({ document: d, by }: { document: typeof document.$inferSelect; by: string | null }): DocumentEntry<K> {
+/** A version that was written once and can't be read as the form is now: it is told with its reason, and takes no page with it. */
+export interface Unreadable {
+  kind: ShopKind;
+  id: string;
+  version: number;
+  reason: string;
+  retired: boolean;
+}
+
+type Row = { document: typeof document.$inferSelect; by: string | null };
+
+function read<K extends ShopKind>({ document: d, by }: Row): DocumentEntry<K> | { reason: string } {
+  // A body of an older version gets what was added to the form since.
+  const parsed = checkBody(d.kind, d.body);
+  if (!parsed.ok)
+    return {
+      reason: parsed.problems
+        .slice(0, 3)
+        .map((p) => [p.path, p.message].filter(Boolean).join(': '))
+        .join(' '),
+    };
   return {
     pin: { id: d.id, version: d.version, hash: d.hash },
-    // A body of an older version gets what was added to the form since.
-    body: parseBody(d.kind, d.body) as Bodies[K],
+    body: parsed.value as Bodies[K],
     origin: d.origin === 'shipped' ? 'shipped' : 'shop',
     enteredAt: d.enteredAt,
     by: by ?? '',
   };
 }
 
-/** The newest version of each: the shop's own and the shipped ones, by title. */
-export async function listDocuments<K extends ShopKind>(db: Reader, library: Library, kind: K): Promise<ListedDocument<K>[]> {
-  const rows = await db
+/** The newest version of each of the shop's own. */
+const newestOwn = (db: Reader, kind: ShopKind) =>
+  db
     .selectDistinctOn([document.id], { document, by: person.name, retired: retiredDocument.at })
     .from(document)
     .leftJoin(person, eq(document.by, person.id))
     .leftJoin(retiredDocument, and(eq(retiredDocument.kind, document.kind), eq(retiredDocument.id, document.id)))
     .where(and(eq(document.kind, kind), eq(document.origin, 'shop')))
     .orderBy(document.id, desc(document.version));
-  const shop = rows.map((row): ListedDocument<K> => ({ ...entryOf<K>(row), retired: row.retired !== null }));
+
+/** The newest version of each: the shop's own and the shipped ones, by title. What can't be read is left out; `unreadable` tells of it. */
+export async function listDocuments<K extends ShopKind>(db: Reader, library: Library, kind: K): Promise<ListedDocument<K>[]> {
+  const shop = (await newestOwn(db, kind)).flatMap((row): ListedDocument<K>[] => {
+    const entry = read<K>(row);
+    return 'reason' in entry ? [] : [{ ...entry, retired: row.retired !== null }];
+  });
   const shipped = library.documents.flatMap((d): ListedDocument<K>[] =>
     d.kind === kind
       ? [
@@ -68,10 +94,22 @@ export async function listDocuments<K extends ShopKind>(db: Reader, library: Lib
   return [...shop, ...shipped].sort((a, b) => (a.body.title < b.body.title ? -1 : 1));
 }
 
+/** The shop's own documents whose newest version can't be read. */
+export async function unreadable(db: Reader): Promise<Unreadable[]> {
+  const found: Unreadable[] = [];
+  for (const kind of ['profile', 'ladder'] as const)
+    for (const row of await newestOwn(db, kind)) {
+      const entry = read(row);
+      if ('reason' in entry)
+        found.push({ kind, id: row.document.id, version: row.document.version, reason: entry.reason, retired: row.retired !== null });
+    }
+  return found;
+}
+
 /** What comes by an address may be anything; only this can be the name of a document. */
 const isName = (id: string): boolean => /^[a-z][A-Za-z0-9-]{0,59}$/.test(id);
 
-/** Every version of one document, the newest first; empty when there is none. Versions that only came with a case of another shop are left out. */
+/** Every version of one document that can be read, the newest first; empty when there is none. Versions that only came with a case of another shop are left out. */
 export async function documentVersions<K extends ShopKind>(db: Reader, kind: K, id: string): Promise<DocumentEntry<K>[]> {
   if (!isName(id)) return [];
   const rows = await db
@@ -80,7 +118,10 @@ export async function documentVersions<K extends ShopKind>(db: Reader, kind: K, 
     .leftJoin(person, eq(document.by, person.id))
     .where(and(eq(document.kind, kind), eq(document.id, id)))
     .orderBy(desc(document.version));
-  return rows.filter((r) => r.document.origin !== 'case').map((row) => entryOf<K>(row));
+  return rows.flatMap((row) => {
+    const entry = row.document.origin === 'case' ? undefined : read<K>(row);
+    return entry && !('reason' in entry) ? [entry] : [];
+  });
 }
 
 export async function isRetired(db: Reader, kind: ShopKind, id: string): Promise<boolean> {
@@ -134,7 +175,9 @@ export async function insertNext(tx: Tx, act: Act, body: Bodies[ShopKind]): Prom
     .select({ version: max(document.version) })
     .from(document)
     .where(and(eq(document.kind, kind), eq(document.id, id)));
-  const next = { ...body, version: (row?.version ?? 0) + 1 };
+  const checked = checkBody(kind, { ...body, version: (row?.version ?? 0) + 1 });
+  if (!checked.ok) throw new Refused(400, checked.problems);
+  const next = checked.value as Bodies[ShopKind];
   const pin = { id, version: next.version, hash: contentHash(next) };
   await tx.insert(document).values({ kind, ...pin, origin: 'shop', body: next, enteredAt: act.now, by: act.actor.id });
   await notify(tx, { what: 'library' });
@@ -145,7 +188,17 @@ export async function insertNext(tx: Tx, act: Act, body: Bodies[ShopKind]): Prom
 export async function setRetired(db: Db, act: Act, kind: ShopKind, id: string, retired: boolean): Promise<void> {
   const action = `${kind} ${retired ? 'retired' : 'offered again'}`;
   await actOnce(db, act, { right: 'editLibrary', action, payload: id, detail: { [kind]: id } }, async (tx) => {
-    await editable(tx, kind, id);
+    await lock(tx, kind, id);
+    const [own] = isName(id)
+      ? await tx
+          .select({ origin: document.origin })
+          .from(document)
+          .where(and(eq(document.kind, kind), eq(document.id, id)))
+          .orderBy(desc(document.version))
+          .limit(1)
+      : [];
+    if (!own) throw refused(404, 'noDocument', `There is no such ${kind}.`);
+    if (own.origin === 'shipped') throw refused(409, 'shipped', `What is shipped is not retired. Only a ${kind} of the shop is.`);
     if (retired) await tx.insert(retiredDocument).values({ kind, id, at: act.now, by: act.actor.id }).onConflictDoNothing();
     else await tx.delete(retiredDocument).where(and(eq(retiredDocument.kind, kind), eq(retiredDocument.id, id)));
     await notify(tx, { what: 'library' });
@@ -156,12 +209,12 @@ export async function setRetired(db: Db, act: Act, kind: ShopKind, id: string, r
 const shopKinds: readonly string[] = ['profile', 'ladder'] satisfies ShopKind[];
 
 /** YAML that a shop takes in, as data of its kind. @throws Refused with path and mend when it is too large, no YAML, or of another kind */
-export function readYaml(text: string): { kind: ShopKind; value: unknown } {
+export async function readYaml(files: Pick<Files, 'yaml'>, text: string): Promise<{ kind: ShopKind; value: unknown }> {
   if (Buffer.byteLength(text) > maxContentBytes) {
     const message = `The file is larger than ${maxContentBytes / 1e6} MB. A profile or a ladder has a few kilobytes; choose the right file.`;
     throw refused(413, 'tooLarge', message, 'file');
   }
-  const data = parseYaml(text);
+  const data = await files.yaml(text);
   if (!data.ok) throw new Refused(400, data.problems);
   const { kind } = data.value as { kind?: unknown };
   if (typeof kind === 'string' && shopKinds.includes(kind)) return { kind: kind as ShopKind, value: data.value };

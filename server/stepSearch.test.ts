@@ -132,7 +132,7 @@ test('goes along to another shop', async () => {
   const id = await open();
   await tried(id, 3, 'refused');
   const { zip } = await exportCase(bench.db, bench.act(lead), id);
-  const taken = (await importCase(there.db, there.act(lead), zip)).id;
+  const taken = (await importCase(there.with, there.act(lead), zip)).id;
   expect((await search(there, taken)).tries).toMatchObject([{ step: 3, result: 'refused' }]);
   await there.close();
 });

@@ -170,7 +170,7 @@ class Bench {
       this.waiting.clear();
     };
     thread.on('error', (error) => {
-      log.error(error, 'The worker of the diagnosis died.');
+      log.error({ err: error }, 'The worker of the diagnosis died.');
       gone(error);
     });
     thread.on('exit', () => gone(new Error('The worker of the diagnosis has ended.')));

@@ -1,7 +1,6 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import bench from './bench.module.css';
@@ -21,7 +20,7 @@ export function useAddToCase(name: string, state: string) {
     add: (body: Record<string, unknown>) => {
       if (done) return;
       setSent(state);
-      act.sendJson({ intent: 'measure', ...body }, newCommandId());
+      act.sendJson({ intent: 'measure', ...body });
     },
   };
 }

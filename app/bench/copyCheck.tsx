@@ -136,6 +136,7 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
           label="Characters, if known"
           value={lengthText}
           put={setLengthText}
+          live
           errors={lengthText !== '' && length === undefined ? { length: 'A whole number, such as 24.' } : {}}
           max={5}
           slotProps={{ htmlInput: { inputMode: 'numeric' } }}

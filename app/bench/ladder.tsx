@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { type Conditions, type Meter, unknownMeter } from '../../core/ladder';
+import { fromShopTemperature, toShopTemperature } from '../../core/units';
 import { offeredLadders } from '../../server/ladders';
 import { parseMeasurement } from '../../server/measurements/form';
 import { contactOhmsOf, recordMeasurement, testsOf } from '../../server/measurements/record';
@@ -11,6 +12,7 @@ import { here } from '../../server/requestContext';
 import { Field } from '../intake/parts';
 import { acting } from '../respond.server';
 import { Cautions, type CautionState, useCautions } from '../ui/Cautions';
+import { useUnits } from '../ui/clock';
 import { useKept } from '../ui/useKept';
 import type { Route } from './+types/ladder';
 import { benchCase } from './benchCase.server';
@@ -24,13 +26,17 @@ import {
   type Captured,
   emptySheet,
   groupsOf,
+  isRead,
   nothingCaptured,
+  notTogether,
   type Place,
   readKeptCapture,
   readKeptSheet,
   type Sent,
   sent,
   type Sheet,
+  leadQuantity,
+  temperatureQuantity,
   typedNumber,
   typedSteps,
 } from './ladder/sheet';
@@ -81,10 +87,12 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 export async function action(args: Route.ActionArgs) {
   return acting('/bench/ladder', args, {
     measure: async ({ form, services, act }) => {
-      const { say, answered } = await recordMeasurement(services, act(), parseMeasurement(form));
+      const { say, answered, simulated } = await recordMeasurement(services, act(), parseMeasurement(form));
+      const saved = simulated
+        ? 'Saved to the case, marked as simulated. No vehicle was measured, so it answers no test.'
+        : 'Saved to the case. The readings answer no test yet.';
       return {
-        said:
-          answered.length > 0 ? `In the ledger of the case: ${answered.join(', ')}.` : 'The readings are kept in the case. They are no evidence yet.',
+        said: answered.length > 0 ? `Saved to the case: ${answered.join(', ')}.` : saved,
         say,
       };
     },
@@ -103,7 +111,9 @@ export default function LadderBench({ loaderData: d }: Route.ComponentProps) {
 
 function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; search: (to: Record<string, string>) => void }) {
   const [sheet, setSheet] = useKept<Sheet>(`ladder.${d.chosen?.id ?? 'bench'}.${d.key}`, emptySheet, readKeptSheet);
+  const units = useUnits();
   const [place, setPlace] = useState<Place>('1in');
+  const [mixed, setMixed] = useState('');
   const [meterId, setMeterId] = useKept<string>('ladder.meter', '', (kept) => (typeof kept === 'string' ? kept : undefined));
   const [captured, setCaptured] = useKept<Captured>(`wiggle.${d.chosen?.id ?? 'bench'}`, nothingCaptured, readKeptCapture);
   const cautions = useCautions(Object.keys(d.cautions), d.cautions);
@@ -121,25 +131,32 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         </p>
       </div>
     );
-  const lead = typedNumber(sheet.lead, 0, 1000);
-  const temperature = typedNumber(sheet.temperature, -60, 150);
+  const lead = typedNumber(sheet.lead, leadQuantity);
+  const typedDegrees = typedNumber(sheet.temperature, temperatureQuantity(units.temperature));
+  const temperature = typeof typedDegrees === 'number' ? fromShopTemperature(typedDegrees, units.temperature) : typedDegrees;
   const conditions: Conditions = { meter, leadOhms: lead ?? null, temperatureC: temperature ?? null };
   const found = keyFound(sheet, ladder, conditions);
   const wiring = columnFound(sheet, ladder, d.contactOhms, conditions);
   const wiggle = wiggleFound(captured, meter);
   const readings = d.sheet === 'column' ? sheet.column : sheet.groups[place];
-  const put = (to: Sent[], simulated = sheet.simulated) =>
-    setSheet(d.sheet === 'column' ? { ...sheet, column: to, simulated } : { ...sheet, groups: { ...sheet.groups, [place]: to }, simulated });
-  const readMeter = async () => {
-    const ohms = await device.read();
-    if (ohms !== undefined) put([...readings, ohms], sheet.simulated || (listed?.simulated ?? false));
+  const put = (to: Sent[], simulated: boolean) => {
+    const next = d.sheet === 'column' ? { ...sheet, column: to } : { ...sheet, groups: { ...sheet.groups, [place]: to } };
+    // With its last reading goes what the simulated meter said of the leads.
+    setSheet(isRead(next) ? { ...next, simulated } : { ...next, simulated: false, ...(sheet.simulated ? { lead: '' } : {}) });
   };
-  const readLead = async () => {
+  const bySimulation = listed?.simulated ?? false;
+  const readWith = async (take: (ohms: Sent) => void) => {
+    const wrong = notTogether(sheet, bySimulation);
+    setMixed(wrong);
+    if (wrong !== '') return;
     const ohms = await device.read();
-    if (ohms !== undefined && ohms !== null) setSheet({ ...sheet, lead: String(ohms) });
+    if (ohms !== undefined) take(ohms);
   };
+  const readMeter = () => readWith((ohms) => put([...readings, ohms], bySimulation));
+  const readLead = () => readWith((ohms) => ohms !== null && setSheet({ ...sheet, lead: String(ohms), simulated: bySimulation }));
   const steps = typedSteps(sheet.vehicleStep);
-  const base = { case: d.chosen?.id, ...(d.key ? { key: d.key } : {}), ...(meterId && listed ? { meter: meterId } : {}) };
+  const simulated = d.sheet === 'wiggle' ? captured.simulated : sheet.simulated;
+  const base = { case: d.chosen?.id, simulated, ...(d.key ? { key: d.key } : {}), ...(meterId && listed ? { meter: meterId } : {}) };
   const circumstances = { leadOhms: conditions.leadOhms, temperatureC: conditions.temperatureC };
   const own = groupsOf(sheet).filter((g) => g.side <= ladder.pellets);
   const bodies = {
@@ -154,7 +171,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
       },
     },
     column: { kind: 'wiring', ladder: ladder.id, raw: { ...circumstances, key: own.flatMap((g) => g.readings.map(sent)), column: sheet.column } },
-    wiggle: { kind: 'wiggle', raw: captured },
+    wiggle: { kind: 'wiggle', raw: { samples: captured.samples, marks: captured.marks } },
   };
   const ready = { key: found !== null, column: wiring !== null && cautions.clear, wiggle: wiggle !== null && cautions.clear }[d.sheet];
   const atColumn = d.sheet !== 'key';
@@ -180,11 +197,12 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
                 label="Leads, tips together"
                 value={sheet.lead}
                 put={(value) => setSheet({ ...sheet, lead: value })}
+                live
                 errors={lead === undefined ? { lead: 'Ohms from 0 to 1000, such as 0.4.' } : {}}
                 help={lead === null ? 'Not measured: up to 1 Ω may be theirs.' : 'Subtracted.'}
-                max={12}
+                quantity={leadQuantity}
                 size="small"
-                slotProps={{ htmlInput: { inputMode: 'decimal' }, inputLabel: { shrink: true } }}
+                slotProps={{ inputLabel: { shrink: true } }}
               />
               {listed && listed.address !== '' && (
                 <Button size="small" variant="text" onClick={() => void readLead()} sx={{ justifySelf: 'start' }}>
@@ -194,16 +212,25 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
               {ladder.ppmPerKelvin !== undefined && (
                 <Field
                   name="temperature"
-                  label="Temperature of the key, °C"
+                  label={`Temperature of the key, ${units.temperature}`}
                   value={sheet.temperature}
                   put={(value) => setSheet({ ...sheet, temperature: value })}
-                  errors={temperature === undefined ? { temperature: 'Degrees from -60 to 150, such as 21.' } : {}}
-                  help={
-                    temperature === null ? 'If known: it is reckoned back to 20 °C.' : `Reckoned back with ${ladder.ppmPerKelvin} ppm for a kelvin.`
+                  live
+                  errors={
+                    temperature === undefined
+                      ? {
+                          temperature: `Degrees from ${toShopTemperature(-60, units.temperature)} to ${toShopTemperature(150, units.temperature)}, such as ${toShopTemperature(21, units.temperature)}.`,
+                        }
+                      : {}
                   }
-                  max={6}
+                  help={
+                    temperature === null
+                      ? `If known: readings are corrected to ${toShopTemperature(20, units.temperature)} ${units.temperature}.`
+                      : `Corrected with ${ladder.ppmPerKelvin} ppm/K.`
+                  }
+                  quantity={temperatureQuantity(units.temperature)}
                   size="small"
-                  slotProps={{ htmlInput: { inputMode: 'decimal' }, inputLabel: { shrink: true } }}
+                  slotProps={{ inputLabel: { shrink: true } }}
                 />
               )}
             </div>
@@ -214,10 +241,11 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
                 key={atColumn ? 'column' : place}
                 name={atColumn ? 'Readings through the column' : 'Readings'}
                 readings={readings}
-                put={put}
+                put={(to, typed) => put(to, typed ? false : sheet.simulated)}
+                refuse={notTogether(sheet, false)}
                 meter={listed?.address ? listed : undefined}
                 busy={device.busy}
-                problem={device.problem}
+                problem={mixed || device.problem}
                 onRead={() => void readMeter()}
               />
             )}
@@ -249,8 +277,10 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         {d.sheet === 'key' && <KeyVerdict found={found} place={place} />}
         {d.sheet === 'column' && <ColumnVerdict sheet={sheet} found={wiring} />}
         {d.sheet === 'wiggle' && <WiggleVerdict found={wiggle} />}
-        {(d.sheet === 'wiggle' ? listed?.simulated && wiggle : sheet.simulated) && (
-          <p className="quiet">Values of the simulated meter: no vehicle was measured.</p>
+        {simulated && (
+          <p>
+            <b>Values of the simulated meter: no vehicle was measured.</b> In a case they are kept with this mark, and answer no test.
+          </p>
         )}
         {d.sheet === 'key' && found && (
           <div className={styles.setup}>
@@ -259,6 +289,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
               label={ladder.pellets === 2 ? 'Steps of the vehicle, if known' : 'Step of the vehicle, if known'}
               value={sheet.vehicleStep}
               put={(value) => setSheet({ ...sheet, vehicleStep: value })}
+              live
               errors={
                 sheet.vehicleStep !== '' && steps.length !== ladder.pellets
                   ? { vehicleStep: ladder.pellets === 2 ? 'Two numbers, such as 4 5.' : 'One number, such as 6.' }

@@ -16,7 +16,6 @@ import { Field } from '../intake/parts';
 import { systemOptions } from '../intake/systemOptions';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
-import { newCommandId } from '../ui/commandId';
 import { Lamp } from '../ui/Lamp';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
@@ -175,7 +174,7 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
   const done = added || (!act.busy && sent !== null && sent === shownNow && act.data !== undefined && !('problems' in act.data));
   const send = (fields: Record<string, unknown>, where?: string) => {
     setSent(shownNow);
-    act.sendJson(fields, newCommandId(), where);
+    act.sendJson(fields, where);
   };
   const withKey = key ? { key } : {};
   const add = (seen: Look | { origin: 'eye' }) => send({ intent: 'add', case: d.chosen!.id, moment, ...withKey, ...seen });

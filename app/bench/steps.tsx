@@ -15,7 +15,6 @@ import { acting, notThere } from '../respond.server';
 import { WaitColumn } from '../run/WaitColumn';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useNow, useTimes } from '../ui/clock';
-import { newCommandId } from '../ui/commandId';
 import { useKeys } from '../ui/keys';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
@@ -100,10 +99,10 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
   const answer = (result: 'refused' | 'accepted') => {
     if (!step || locked || shut || !cautions.clear || act.busy) return;
     const resistor = built ? `${built.expression} (${formatOhms(built.nominal)})` : formatOhms(step.nominal);
-    act.sendJson({ intent: 'try', case: record.id, ladder: s.ladder.id, step: step.step, resistor, result }, newCommandId());
+    act.sendJson({ intent: 'try', case: record.id, ladder: s.ladder.id, step: step.step, resistor, result });
   };
   const last = s.tries.at(-1);
-  const back = () => last && act.sendJson({ intent: 'takeBack', case: record.id, try: last.id }, newCommandId());
+  const back = () => last && act.sendJson({ intent: 'takeBack', case: record.id, try: last.id });
   useKeys([
     ...(step && !locked
       ? [
@@ -149,13 +148,13 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
         </ol>
         <Field
           name="try"
-          label="One try takes, seconds"
+          label="One try takes (seconds, or m:ss)"
           value={tryText}
           put={setTryText}
           errors={{}}
           size="small"
-          max={5}
-          slotProps={{ htmlInput: { inputMode: 'numeric', onBlur: () => put({}) } }}
+          quantity={{ unit: 's', min: 1, max: 86_400 }}
+          slotProps={{ htmlInput: { onBlur: () => put({}) } }}
         />
         <small className="quiet">
           Lock-out after a wrong step: <span className={s.lockoutKnown ? undefined : 'typical'}>{formatDuration(s.lockoutS)}</span>

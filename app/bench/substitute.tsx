@@ -12,8 +12,8 @@ import { parseBenchQuery } from '../../server/queries';
 import { here } from '../../server/requestContext';
 import { Field } from '../intake/parts';
 import { Cautions, useCautions } from '../ui/Cautions';
-import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
+import { readQuantity } from '../../core/units';
 import { useAct } from '../ui/useAct';
 import type { Route } from './+types/substitute';
 import { benchCase } from './benchCase.server';
@@ -64,6 +64,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
+const ohmsWanted = { unit: 'Ω' };
+
 /** A resistor for a step: from what is at hand, inside the window with every part at its limit. */
 export default function Substitute({ loaderData: d }: Route.ComponentProps) {
   const navigate = useNavigate();
@@ -95,7 +97,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
     const ohms = (name: string, text: string): number => {
       const read = parseReading(text);
       if (read.ok && Number.isFinite(read.value) && read.value > 0) return read.value;
-      wrong[name] = 'Ohms above zero, such as 1180 or 1.18k.';
+      wrong[name] = read.ok ? 'Ohms above zero, such as 1180 or 1.18k.' : read.problems[0]!.message;
       return NaN;
     };
     const targetOhms = ohms('target', target);
@@ -103,8 +105,9 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
     if (window && window.low > window.high) wrong.high = 'The window ends below its beginning.';
     const tol = parseTolerance(tolerance);
     if (stock !== 'drawer' && !tol.ok) wrong.tolerance = tol.problems[0]!.message;
-    const senseVolts = Number(volts.replace(',', '.'));
-    if (!(senseVolts > 0 && senseVolts <= 60)) wrong.volts = 'Volts above 0, up to 60.';
+    const readVolts = readQuantity(volts, { unit: 'V', min: 0.1, max: 60 });
+    if (!readVolts.ok) wrong.volts = readVolts.problems[0]!.message;
+    const senseVolts = readVolts.ok ? readVolts.value : NaN;
     setErrors(wrong);
     if (Object.keys(wrong).length > 0) return;
     setPicked(0);
@@ -125,7 +128,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
     if (!d.chosen || !d.test || outcome === undefined || !chosen || !cautions.clear || d.shut.length > 0) return;
     setSent(verdict);
     const note = `${step ? `Step ${step.step}` : 'Value'}: ${chosen.expression} = ${formatOhms(chosen.nominal)}`;
-    act.sendJson({ intent: 'evidence', test: d.test.id, outcome, note }, newCommandId(), `/cases/${d.chosen.id}`);
+    act.sendJson({ intent: 'evidence', test: d.test.id, outcome, note }, `/cases/${d.chosen.id}`);
   };
   const done = sent !== null && !act.busy && act.data !== undefined && Object.keys(act.errors).length === 0;
   return (
@@ -157,10 +160,10 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             </MenuItem>
           ))}
         </Field>
-        <Field name="target" label="Ohms wanted" value={target} put={setTarget} errors={errors} max={20} size="small" />
+        <Field name="target" label="Ohms wanted" value={target} put={setTarget} errors={errors} quantity={ohmsWanted} size="small" />
         <div className={styles.pair}>
-          <Field name="low" label="Window from" value={low} put={setLow} errors={errors} max={20} size="small" />
-          <Field name="high" label="to" value={high} put={setHigh} errors={errors} max={20} size="small" />
+          <Field name="low" label="Window from" value={low} put={setLow} errors={errors} quantity={ohmsWanted} size="small" />
+          <Field name="high" label="to" value={high} put={setHigh} errors={errors} quantity={ohmsWanted} size="small" />
         </div>
         <Field name="stock" label="At hand" value={stock} put={(s) => setStock(s as typeof stock)} errors={{}} select size="small">
           <MenuItem value="drawer" disabled={d.drawer.resistors.length === 0}>
@@ -183,7 +186,15 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
               </MenuItem>
             ))}
           </Field>
-          <Field name="volts" label="Sense voltage, V" value={volts} put={setVolts} errors={errors} max={8} size="small" />
+          <Field
+            name="volts"
+            label="Sense voltage, V"
+            value={volts}
+            put={setVolts}
+            errors={errors}
+            quantity={{ unit: 'V', min: 0.1, max: 60 }}
+            size="small"
+          />
         </div>
         <Button variant="contained" onClick={go}>
           Find the best

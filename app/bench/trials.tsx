@@ -52,7 +52,7 @@ export async function action(args: Route.ActionArgs) {
     measure: async ({ form, services, act }) => {
       const { answered } = await recordMeasurement(services, act(), parseMeasurement(form));
       return {
-        said: answered.length > 0 ? `In the ledger of the case: ${answered.join(', ')}.` : 'The looks are kept in the case. They answer no test yet.',
+        said: answered.length > 0 ? `Saved to the case: ${answered.join(', ')}.` : 'Saved to the case. The checks answer no test yet.',
       };
     },
   });
@@ -70,6 +70,8 @@ interface Counted {
   looks: Look[];
 }
 const empty: Counted = { what: 'Field of the coil at ignition on', hit: 'emits', looks: [] };
+/** A system that has no test of the kind has no coil to be asked about either. */
+const open: Counted = { what: '', hit: '', looks: [] };
 
 function readKept(kept: unknown): Counted | undefined {
   const c = kept as Counted;
@@ -92,7 +94,7 @@ export default function TrialsBench({ loaderData: d }: Route.ComponentProps) {
 }
 
 function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
-  const [counted, setCounted] = useKept<Counted>(`trials.${d.chosen?.id ?? 'bench'}`, empty, readKept);
+  const [counted, setCounted] = useKept<Counted>(`trials.${d.chosen?.id ?? 'bench'}`, d.chosen && d.tests.length === 0 ? open : empty, readKept);
   const [key, setKey] = useState<string | null>(d.keys[0] ?? null);
   const [chip, setChip] = useState('');
   const [target, setTarget] = useState<keyof typeof targets>('0.05');
@@ -100,7 +102,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
   const navigate = useNavigate();
   const adding = useAddToCase('trials', JSON.stringify(counted));
   const test = d.tests[0];
-  const hit = test?.hit ?? counted.hit;
+  const hit = test?.hit ?? (counted.hit || 'yes');
   const groups = groupLooks(counted.looks);
   const said = trialsVerdict(groups, hit, { target: Number(target) });
   const look = (isHit: boolean) => {
@@ -182,7 +184,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
         </Field>
       </section>
       <section className={bench.first} aria-label="Looks">
-        <div className={styles.answers}>
+        <div className={styles.answers} data-rapid>
           <button type="button" onClick={() => look(true)}>
             <span className="keycap" aria-hidden="true">
               1

@@ -1,3 +1,4 @@
+import { moneyWords } from '../../core/units';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import { useMemo, useState } from 'react';
@@ -12,8 +13,8 @@ import { TapArea } from '../bench/TapArea';
 import { momentsOf, useLampReading } from '../bench/useLampReading';
 import { Field } from '../intake/parts';
 import { systemOptions } from '../intake/systemOptions';
+import { Asked } from '../ui/Asked';
 import { Choice } from '../ui/Choice';
-import { newCommandId } from '../ui/commandId';
 import { Lamp } from '../ui/Lamp';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
@@ -43,10 +44,7 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
   const advice = adviseWith(d.sheet, known, answers, film);
   const send = (intent: string) => {
     const { customer, phone, vehicle, plate, words, system } = form;
-    act.sendJson(
-      intent === 'discard' ? { intent } : { intent, customer, phone, vehicle, plate, words, system, answers, film: form.film },
-      newCommandId(),
-    );
+    act.sendJson(intent === 'discard' ? { intent } : { intent, customer, phone, vehicle, plate, words, system, answers, film: form.film });
   };
   const field = (name: 'customer' | 'phone' | 'vehicle' | 'plate' | 'words') => ({
     name,
@@ -116,9 +114,14 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
             Keep the call
           </Button>
           {call && (
-            <Button variant="text" color="error" disabled={act.busy} onClick={() => send('discard')}>
-              Discard the call
-            </Button>
+            <Asked
+              label="Discard the call"
+              ask="Discard this call?"
+              lost="The call and what was told is deleted. It can’t be brought back."
+              yes="Discard it"
+              disabled={act.busy}
+              onYes={() => send('discard')}
+            />
           )}
           <Link to="/calls">All calls</Link>
         </div>
@@ -289,7 +292,7 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
         ))}
       </ul>
       <p className="quiet">
-        {d.shop.labourRate > 0 ? `At ${d.shop.labourRate} ${d.shop.currency} an hour. ` : ''}
+        {d.shop.labourRate > 0 ? `At ${moneyWords(d.shop.labourRate, d.shop.currency)} an hour. ` : ''}
         {d.sheet.checked ? '' : 'Not checked against a source: '}
         {d.sheet.source}
       </p>

@@ -94,7 +94,20 @@ function AuthorityForm({ page }: { page: CasePage }) {
   );
   return (
     <Form className={styles.form} onSubmit={act.send('authority')} noValidate>
-      <TextField key={kinds[0]?.[0]} name="kind" label="What was seen" select size="small" defaultValue={kinds[0]?.[0] ?? ''}>
+      <TextField
+        key={kinds.map(([id]) => id).join()}
+        name="kind"
+        label="What was seen"
+        select
+        size="small"
+        defaultValue=""
+        error={'kind' in act.errors}
+        helperText={'kind' in act.errors ? 'Choose what you saw.' : undefined}
+        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+      >
+        <MenuItem value="" disabled>
+          Choose what you saw
+        </MenuItem>
         {kinds.map(([id, say]) => (
           <MenuItem key={id} value={id}>
             {say}

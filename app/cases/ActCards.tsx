@@ -1,15 +1,14 @@
 import Button from '@mui/material/Button';
 import { type ReactNode } from 'react';
 import { Link, useFetcher } from 'react-router';
-import { newCommandId } from '../ui/commandId';
+import { useActIds } from '../ui/useActIds';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
-import { formatChance } from '../../core/units';
+import { formatChance, moneyWords } from '../../core/units';
 import type { action } from './case';
 import styles from './Next.module.css';
 import type { CasePage } from './page';
 import { Took, useTook } from './Took';
-import type { Shown } from './useDiagnosis';
 import { useRecord } from './useRecord';
 
 type Data = typeof action;
@@ -25,7 +24,6 @@ function Answers({
   answers,
   shut,
   name,
-  shown,
 }: {
   page: CasePage;
   kind: 'repair' | 'broughtBack' | 'takenAway';
@@ -35,11 +33,10 @@ function Answers({
   answers: [Result, string][];
   shut?: boolean;
   name: string;
-  shown: Shown;
 }) {
   const { busy, send } = useRecord(page);
   const took = useTook(`${page.record.id} ${name}`);
-  const off = busy || shown.fresh || shut === true || page.supposing.length > 0;
+  const off = busy || shut === true || page.supposing.length > 0;
   const record = (result: Result) => {
     if (off) return;
     send({ intent: 'deed', kind, fault, result, minutes: took.take(), ...(faultKey ? { key: faultKey } : {}), ...(replaces ? { replaces } : {}) });
@@ -62,6 +59,9 @@ function Answers({
   );
 }
 
+/** Whoever tries whether it helped starts the engine: the cautions of the test that does. */
+const trialCautions = (page: CasePage): string[] => Object.values(page.tests).find((t) => t.triage?.includes('engine'))?.cautions ?? [];
+
 /** A repair: what to do, what it takes, what must be there first; then whether it helped. */
 export function RepairCard({
   page,
@@ -70,7 +70,6 @@ export function RepairCard({
   why,
   pending,
   replaces,
-  shown,
 }: {
   page: CasePage;
   fault: string;
@@ -78,10 +77,10 @@ export function RepairCard({
   why: string;
   pending?: string | undefined;
   replaces?: string | undefined;
-  shown: Shown;
 }) {
   const weighed = page.diagnosis.weighed;
   const fault = weighed?.faults[id];
+  const cautions = useCautions([...new Set([...(pending ? [] : (fault?.cure.cautions ?? [])), ...trialCautions(page)])], page.cautions);
   if (!weighed || !fault) return <p>This fault is not in the family of this case.</p>;
   const belief = weighed.beliefs.find((b) => b.fault === id && (faultKey === undefined || b.key === faultKey || b.key === undefined));
   const shut = page.shut[id] ?? [];
@@ -96,7 +95,7 @@ export function RepairCard({
           ? ''
           : `${fault.title}${faultKey ? `, tag ${faultKey}` : ''}${belief ? ` (${formatChance(belief.p)})` : ''} · `}
         about {minutes} min
-        {money ? ` · about ${money} ${page.currency} of parts` : ''}
+        {money ? ` · about ${moneyWords(money, page.currency)} of parts` : ''}
         {penalty ? ' · with a risk of its own: read the service information first' : ''}
       </p>
       {shut.length > 0 && !pending && (
@@ -110,6 +109,7 @@ export function RepairCard({
           which one helped.
         </p>
       )}
+      <Cautions state={cautions} />
       <Answers
         page={page}
         kind="repair"
@@ -117,8 +117,7 @@ export function RepairCard({
         faultKey={faultKey}
         replaces={pending ?? replaces}
         name={`repair ${id} ${faultKey ?? ''}`}
-        shut={shut.length > 0 && !pending}
-        shown={shown}
+        shut={(shut.length > 0 && !pending) || !cautions.clear}
         answers={[
           ['works', 'Done: it works now'],
           ['fails', 'Done: no better'],
@@ -137,26 +136,26 @@ export function ProveCard({
   faultKey,
   ask,
   why,
-  shown,
 }: {
   page: CasePage;
   fault: string;
   faultKey: string | undefined;
   ask: 'broughtBack' | 'takenAway';
   why: string;
-  shown: Shown;
 }) {
+  const cautions = useCautions(trialCautions(page), page.cautions);
   return (
     <>
       <h2>{ask === 'broughtBack' ? 'Bring the suspected cause back once, and try.' : 'Take the cause away again, and try.'}</h2>
       <p className={styles.why}>{why}</p>
+      <Cautions state={cautions} />
       <Answers
         page={page}
         kind={ask}
+        shut={!cautions.clear}
         fault={fault}
         faultKey={faultKey}
         name={`${ask} ${fault}`}
-        shown={shown}
         answers={
           ask === 'broughtBack'
             ? [
@@ -175,6 +174,7 @@ export function ProveCard({
 
 export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: string; why: string; fault?: string | undefined }) {
   const fetcher = useFetcher<Data>({ key: 'case' });
+  const idFor = useActIds(fetcher);
   const procedure = page.procedures.find((p) => p.id === id)!;
   const cautions = useCautions(procedure.cautions, page.cautions);
   return (
@@ -211,12 +211,11 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
           sx={{ justifySelf: 'start' }}
           loading={fetcher.state !== 'idle'}
           disabled={!cautions.clear || page.supposing.length > 0}
-          onClick={() =>
-            void fetcher.submit(
-              { intent: 'startRun', commandId: newCommandId(), procedure: id },
-              { method: 'post', action: `/cases/${page.record.id}` },
-            )
-          }
+          onClick={() => {
+            const commandId = idFor(id);
+            if (commandId !== undefined)
+              void fetcher.submit({ intent: 'startRun', commandId, procedure: id }, { method: 'post', action: `/cases/${page.record.id}` });
+          }}
         >
           Start the run
         </Button>

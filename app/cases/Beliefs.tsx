@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { formatChance } from '../../core/units';
+import { formatChance, moneyWords } from '../../core/units';
 import type { DiagnosisView } from '../../server/diagnosis';
 import { caseWith, explanationOf, faultOf, sayEntry, type Subject } from './about';
 import styles from './Beliefs.module.css';
@@ -110,7 +110,7 @@ function Fault({ page, weighed, id }: { page: CasePage; weighed: Weighed; id: st
           <p>
             <b>Repair</b> {known.cure.do}{' '}
             <span className="quiet">
-              {known.cure.minutes} min{known.cure.money ? `, about ${known.cure.money} ${page.currency} of parts` : ''}
+              {known.cure.minutes} min{known.cure.money ? `, about ${moneyWords(known.cure.money, page.currency)} of parts` : ''}
               {known.cure.penalty ? ', with a risk of its own' : ''}
             </span>
           </p>

@@ -19,7 +19,7 @@ export function Board({ page }: { page: CasePage }) {
             </svg>
             <div className={styles.tag} data-absent={!key.present || undefined}>
               <p>
-                <Link to={`/cases/${id}/keys/${key.tag}`} aria-label={`Key ${key.tag}`}>
+                <Link to={`/cases/${id}/keys/${key.tag}`} aria-label={`Key ${key.tag}`} className={styles.letter}>
                   <b>{key.tag}</b>
                 </Link>{' '}
                 <span className="quiet">{key.toFit ? 'new' : keyRoles[key.role as keyof typeof keyRoles]}</span>

@@ -56,6 +56,17 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
         <b>{link.title}</b>: {stateWords[link.state]}
         {weighed && `, the fault lies here with ${formatChance(p)}`}. {link.how}
       </p>
+      {link.state === 'doubtful' && weighed && (
+        <p>
+          {link.because.at(-1)?.state === 'holds' ? 'What was seen last holds. It stays doubtful all the same: ' : 'It is doubtful: '}
+          {faults.length === 0 || p <= 0.05
+            ? 'something that was seen speaks against it.'
+            : `${faults
+                .slice(0, 2)
+                .map((b) => `${faultOf(weighed, b.id).title.toLowerCase()} (${formatChance(b.p)})`)
+                .join(' or ')} would look the same. Under 5 % it counts as sound, from 80 % as broken.`}
+        </p>
+      )}
       {link.keys.length > 1 && (
         <p className={styles.keyStates}>
           {link.keys.map((k) => (

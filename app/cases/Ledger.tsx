@@ -8,7 +8,7 @@ import type { MeasurementLine } from '../../server/measurements/lines';
 import type { CasePage } from './page';
 import { TimeLine } from '../bench/TimeLine';
 import { useTimes } from '../ui/clock';
-import { newCommandId } from '../ui/commandId';
+import { useActIds } from '../ui/useActIds';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
 import { Measured } from './Measured';
 import { caseWith, explanationOf, type Subject, subjectTitle } from './about';
@@ -149,6 +149,7 @@ const By = ({ line, inRun }: { line: LedgerEntry | Deed; inRun?: boolean }) => (
 /** A line that is wrong is corrected by another one, or withdrawn; it stays, struck out. */
 function Mend({ page, id, to, correct }: { page: CasePage; id: string; to: Record<string, string>; correct: boolean }) {
   const fetcher = useFetcher<typeof action>({ key: 'case' });
+  const idFor = useActIds(fetcher);
   if (page.record.state !== 'open' || page.supposing.length > 0) return null;
   return (
     <p className={styles.mend}>
@@ -162,9 +163,11 @@ function Mend({ page, id, to, correct }: { page: CasePage; id: string; to: Recor
         color="inherit"
         className={styles.withdraw!}
         disabled={fetcher.state !== 'idle'}
-        onClick={() =>
-          void fetcher.submit({ intent: 'withdraw', commandId: newCommandId(), entry: id }, { method: 'post', action: `/cases/${page.record.id}` })
-        }
+        onClick={() => {
+          const commandId = idFor(id);
+          if (commandId !== undefined)
+            void fetcher.submit({ intent: 'withdraw', commandId, entry: id }, { method: 'post', action: `/cases/${page.record.id}` });
+        }}
       >
         Withdraw
       </Button>
@@ -243,7 +246,10 @@ function Kept({ measurement: m }: { measurement: MeasurementLine }) {
           {m.key ? `, tag ${m.key}` : ''}
         </b>
         <Measured measurement={m} />
-        <p className="quiet">{m.verdict}</p>
+        <p className="quiet">
+          {m.simulated && <b>Simulated meter, no vehicle was measured. </b>}
+          {m.verdict}
+        </p>
         <p className={styles.by}>{m.by}</p>
       </div>
     </li>

@@ -1,25 +1,30 @@
 import { formatOhms } from '../../core/ladder';
+import { type ShopUnits, toShopTemperature } from '../../core/units';
 import type { MeasurementLine } from '../../server/measurements/lines';
 import type { Circumstances, PelletRaw, SentReading, TrialsRaw, WiggleRaw, WiringRaw } from '../../server/measurements/form';
+import { useUnits } from '../ui/clock';
 import styles from './Ledger.module.css';
 
 const shown = (readings: readonly SentReading[]): string => {
   const words = readings.slice(0, 30).map((r) => (r === null ? 'overload' : formatOhms(r)));
   return [...words, ...(readings.length > 30 ? [`${readings.length - 30} more`] : [])].join(', ');
 };
-const circumstances = ({ leadOhms, temperatureC }: Circumstances): string =>
-  `Leads ${leadOhms === null ? 'not measured' : `${formatOhms(leadOhms)}, subtracted`}${temperatureC === null ? '' : `; ${temperatureC} °C`}.`;
+const circumstances = ({ leadOhms, temperatureC }: Circumstances, degrees: ShopUnits['temperature']): string =>
+  `Leads ${leadOhms === null ? 'not measured' : `${formatOhms(leadOhms)}, subtracted`}${temperatureC === null ? '' : `; ${toShopTemperature(temperatureC, degrees)} ${degrees}`}.`;
 
 /** What was read, part by part. */
-function partsOf({ kind, raw }: MeasurementLine): string[] {
+function partsOf({ kind, raw }: MeasurementLine, degrees: ShopUnits['temperature']): string[] {
   switch (kind) {
     case 'pellet': {
       const r = raw as PelletRaw;
-      return [...r.groups.map((g) => `Side ${g.side}, ${g.turned ? 'turned over' : 'as it goes in'}: ${shown(g.readings)}.`), circumstances(r)];
+      return [
+        ...r.groups.map((g) => `Side ${g.side}, ${g.turned ? 'turned over' : 'as it goes in'}: ${shown(g.readings)}.`),
+        circumstances(r, degrees),
+      ];
     }
     case 'wiring': {
       const r = raw as WiringRaw;
-      return [`The key alone: ${shown(r.key)}.`, `Through the column: ${shown(r.column)}.`, circumstances(r)];
+      return [`The key alone: ${shown(r.key)}.`, `Through the column: ${shown(r.column)}.`, circumstances(r, degrees)];
     }
     case 'wiggle': {
       const r = raw as WiggleRaw;
@@ -42,22 +47,23 @@ function partsOf({ kind, raw }: MeasurementLine): string[] {
 }
 
 /** The readings behind a verdict, with ladder, meter and circumstances, line by line. */
-export function measuredLines(measurement: MeasurementLine): string[] {
+export function measuredLines(measurement: MeasurementLine, degrees: ShopUnits['temperature']): string[] {
   const { ladder, meter } = measurement.raw;
   const what = [
     ladder ? `Ladder ${ladder.id}, version ${ladder.version}.` : '',
     meter ? `${meter.name}.` : measurement.kind === 'trials' ? '' : 'Meter not described.',
   ];
-  return [...partsOf(measurement), what.filter(Boolean).join(' ')].filter(Boolean);
+  return [...partsOf(measurement, degrees), what.filter(Boolean).join(' ')].filter(Boolean);
 }
 
 /** The readings behind a line of the ledger, for whoever wants to see them. */
 export function Measured({ measurement }: { measurement: MeasurementLine }) {
+  const units = useUnits();
   return (
     <details className={styles.measured}>
       <summary>What was read</summary>
       <ul>
-        {measuredLines(measurement).map((line, i) => (
+        {measuredLines(measurement, units.temperature).map((line, i) => (
           <li key={i}>{line}</li>
         ))}
       </ul>

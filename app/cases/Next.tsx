@@ -3,6 +3,7 @@ import { type ReactNode } from 'react';
 import { Link, useFetcher, useSearchParams } from 'react-router';
 import type { Step } from '../../core/diagnosis';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
+import { useNow, useTimes } from '../ui/clock';
 import { triageWords } from '../triage/words';
 import { caseWith, faultOf } from './about';
 import { GoCard, ProcedureCard, ProveCard, RepairCard } from './ActCards';
@@ -25,8 +26,9 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
   const running = record.runs.find((r) => r.status === 'running');
   const picked = pickedStep(page, search);
   const first = picked ?? view.next[0]!;
-  const others = view.next.filter((p) => nameOfStep(p) !== nameOfStep(first)).slice(0, 3);
-  const advice = view.weighed?.advice;
+  // What stands beside the proposal is not listed below it once more.
+  const said = [first, ...(other && !picked ? [other] : [])].map(nameOfStep);
+  const others = view.next.filter((p) => !said.includes(nameOfStep(p))).slice(0, 3);
 
   if (record.state === 'closed')
     return (
@@ -53,24 +55,16 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />
       {page.supposing.length > 0 && <Supposing page={page} />}
-      {other && (
+      {other && !picked && (
         <p className={styles.other} role="status">
-          Looked further ahead: {wordsOf(page, other)} saves more. <OtherLink step={other} page={page} />
+          <span>Looking further ahead, something else is better first: {wordsOf(page, other)}.</span>
+          <Button size="small" variant="outlined" onClick={shown.take}>
+            Show that instead
+          </Button>
         </p>
       )}
-      <One
-        key={nameOfStep(first)}
-        page={page}
-        step={first}
-        replaces={search.get('replaces') ?? undefined}
-        shown={picked ? { ...shown, fresh: false } : shown}
-      />
-      {advice && ['get', 'leave', 'contradiction'].includes(advice.kind) && (
-        <p className={styles.verdict}>
-          <span className="label">Advice</span> {advice.text}
-        </p>
-      )}
-      {view.verdict && !(advice?.kind === 'leave' && view.verdict.kind === 'leave') && (
+      <One key={nameOfStep(first)} page={page} step={first} replaces={search.get('replaces') ?? undefined} />
+      {view.verdict && (
         <p className={styles.verdict}>
           <span className="label">So far</span> {view.verdict.say}
         </p>
@@ -149,12 +143,12 @@ function Supposing({ page }: { page: CasePage }) {
   );
 }
 
-function One({ page, step, replaces, shown }: { page: CasePage; step: Step; replaces: string | undefined; shown: Shown }) {
+function One({ page, step, replaces }: { page: CasePage; step: Step; replaces: string | undefined }) {
   const { id } = page.record;
   switch (step.kind) {
     case 'test':
       return (
-        <TestCard page={page} test={step.test} why={step.why} proposedKey={step.key} weighed={step.weighed} replaces={replaces} shown={shown}>
+        <TestCard page={page} test={step.test} why={step.why} proposedKey={step.key} weighed={step.weighed} replaces={replaces}>
           {Object.values(step.test.outcomes).some((o) => o.lamp) && (
             <p className={styles.meta}>
               <Link to={`/cases/${id}/triage?at=guard`}>Tap along with it, or it does none of these</Link>
@@ -165,13 +159,11 @@ function One({ page, step, replaces, shown }: { page: CasePage; step: Step; repl
     case 'procedure':
       return <ProcedureCard page={page} id={step.procedure} why={step.why} fault={step.fault} />;
     case 'repair':
-      return (
-        <RepairCard page={page} fault={step.fault} faultKey={step.key} why={step.why} pending={step.pending} replaces={replaces} shown={shown} />
-      );
+      return <RepairCard page={page} fault={step.fault} faultKey={step.key} why={step.why} pending={step.pending} replaces={replaces} />;
     case 'prove':
-      return <ProveCard page={page} fault={step.fault} faultKey={step.key} ask={step.ask} why={step.why} shown={shown} />;
+      return <ProveCard page={page} fault={step.fault} faultKey={step.key} ask={step.ask} why={step.why} />;
     case 'verify':
-      return <GoCard title="Verify every key." why={step.why} to={`/cases/${id}/verify`} label="Verify the keys" main />;
+      return <VerifyCard id={id} why={step.why} until={step.until} />;
     case 'handOver':
       return <GoCard title="Hand it over." why={step.why} to={`/cases/${id}/hand-over`} label="Hand over" main />;
     case 'unknown':
@@ -183,6 +175,21 @@ function One({ page, step, replaces, shown }: { page: CasePage; step: Step; repl
   }
 }
 
+/** Every key is tried; where a rest confirms the fix, a start counts only after it. */
+function VerifyCard({ id, why, until }: { id: number; why: string; until: number | undefined }) {
+  const times = useTimes();
+  const early = useNow() < (until ?? 0);
+  return (
+    <GoCard
+      title={early ? `Wait. A start counts as proof from ${times.hm(until!)} on.` : 'Verify every key.'}
+      why={why}
+      to={`/cases/${id}/verify`}
+      label="Verify the keys"
+      main={!early}
+    />
+  );
+}
+
 /** A step in a few words, for a line. */
 function wordsOf(page: CasePage, step: Step): string {
   switch (step.kind) {
@@ -192,7 +199,7 @@ function wordsOf(page: CasePage, step: Step): string {
       return page.procedures.find((p) => p.id === step.procedure)!.title.toLowerCase();
     case 'repair':
     case 'prove':
-      return `the repair of: ${page.diagnosis.weighed ? faultOf(page.diagnosis.weighed, step.fault + (step.key ? `@${step.key}` : '')).title.toLowerCase() : step.fault}`;
+      return `the fix for “${page.diagnosis.weighed ? faultOf(page.diagnosis.weighed, step.fault + (step.key ? `@${step.key}` : '')).title.toLowerCase() : step.fault}”`;
     case 'verify':
       return 'to verify every key';
     case 'handOver':

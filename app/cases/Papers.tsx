@@ -3,8 +3,11 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { Form, Link } from 'react-router';
-import { counters } from '../../core/library';
+import { counterQuantity, counters } from '../../core/library';
+import { quantityWords } from '../../core/units';
 import { Photos } from '../photos/Photos';
+import { useUnits } from '../ui/clock';
+import { QuantityField } from '../ui/QuantityField';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import type { action } from './case';
@@ -31,8 +34,15 @@ type Counter = keyof typeof counters;
 function Counters({ page }: { page: CasePage }) {
   const { record } = page;
   const act = useAct<typeof action>('counters');
+  const { distance } = useUnits();
   const [counter, setCounter] = useState<Counter>('odometer');
+  const [unit, setUnit] = useState<string | null>(null);
   const latest = (name: string, phase: string) => record.counters.findLast((c) => c.counter === name && c.phase === phase);
+  const units: readonly string[] = counters[counter].units;
+  // As chosen here, else as this counter was read last, else the shop's.
+  const shownUnit =
+    [unit, record.counters.findLast((c) => c.counter === counter)?.unit, distance].find((u) => u !== null && u !== undefined && units.includes(u)) ??
+    units[0]!;
   const read = (Object.keys(counters) as Counter[]).filter((c) => record.counters.some((r) => r.counter === c));
   return (
     <section aria-labelledby="counters">
@@ -54,7 +64,7 @@ function Counters({ page }: { page: CasePage }) {
                   const r = latest(c, phase);
                   return (
                     <td key={phase} className="mono">
-                      {r ? `${r.value} ${r.unit}` : 'not read'}
+                      {r ? quantityWords(r.value, r.unit) : 'not read'}
                     </td>
                   );
                 })}
@@ -76,16 +86,16 @@ function Counters({ page }: { page: CasePage }) {
             <MenuItem value="before">before the work</MenuItem>
             <MenuItem value="after">after the work</MenuItem>
           </TextField>
-          <TextField
+          <QuantityField
+            quantity={counterQuantity(shownUnit)}
             name="value"
             label="Reading"
             size="small"
-            error={'value' in act.errors}
-            helperText={act.errors.value}
-            slotProps={{ htmlInput: { inputMode: 'decimal', maxLength: 10, className: 'mono' } }}
+            problem={act.errors.value}
+            slotProps={{ htmlInput: { className: 'mono' } }}
           />
-          <TextField key={counter} name="unit" label="Unit" select size="small" defaultValue={counters[counter].units[0]}>
-            {counters[counter].units.map((u) => (
+          <TextField name="unit" label="Unit" select size="small" value={shownUnit} onChange={(e) => setUnit(e.target.value)}>
+            {units.map((u) => (
               <MenuItem key={u} value={u}>
                 {u}
               </MenuItem>

@@ -11,7 +11,6 @@ import { caseWith } from './about';
 import styles from './Next.module.css';
 import type { CaseView } from './page';
 import { Took, useTook } from './Took';
-import type { Shown } from './useDiagnosis';
 import { useRecord } from './useRecord';
 
 const instrumentWords: Readonly<Record<InstrumentKind, string>> = {
@@ -37,7 +36,6 @@ export function TestCard({
   proposedKey,
   weighed,
   replaces,
-  shown,
   children,
 }: {
   page: CaseView;
@@ -47,7 +45,6 @@ export function TestCard({
   weighed?: NextTest | undefined;
   /** The line of the ledger that the answer corrects. */
   replaces?: string | undefined;
-  shown?: Shown;
   /** What else may be done in place of an answer. */
   children?: ReactNode;
 }) {
@@ -63,7 +60,7 @@ export function TestCard({
   const supposing = page.supposing.length > 0;
   const withKey = test.perKey ? { key } : {};
   const record = (outcome: string) => {
-    if (busy || shown?.fresh || supposing || !cautions.clear || keyMissing || shut.length > 0) return;
+    if (busy || supposing || !cautions.clear || keyMissing || shut.length > 0) return;
     send({ intent: 'evidence', test: test.id, outcome, minutes: took.take(), ...(replaces ? { replaces } : {}), ...withKey });
   };
   useKeys(supposing ? [] : outcomes.map(([id, o], i) => ({ keys: String(i + 1), shown: String(i + 1), say: o.say, act: () => record(id) })));
@@ -74,7 +71,7 @@ export function TestCard({
   ];
   const leadOf = (id: string) => (withKey.key === weighed?.key ? weighed?.leads.find((l) => l.outcome === id) : undefined);
   return (
-    <div onPointerDown={shown?.begin} onKeyDown={shown?.begin} className={styles.card}>
+    <div className={styles.card}>
       <h2>{test.do}</h2>
       <p className={styles.why}>{why}</p>
       <p className={styles.meta}>
@@ -126,7 +123,7 @@ export function TestCard({
               type="button"
               className={styles.outcome}
               onClick={() => record(id)}
-              disabled={busy || !cautions.clear || keyMissing || shut.length > 0 || shown?.fresh}
+              disabled={busy || !cautions.clear || keyMissing || shut.length > 0}
             >
               {said}
             </button>

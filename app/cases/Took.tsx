@@ -24,7 +24,7 @@ export function useTook(name: string) {
     take: (): string => {
       const counted = Math.max(0, readClock() - kept(name)) / 60_000;
       sessionStorage.removeItem(`took ${name}`);
-      return typed.trim() === '' ? String(Math.round(counted * 10) / 10) : typed.trim().replace(',', '.');
+      return typed.trim() === '' ? String(Math.round(counted * 10) / 10) : typed.trim();
     },
   };
 }
@@ -44,7 +44,7 @@ export function Took({ took }: { took: ReturnType<typeof useTook> }) {
       <span>
         open for <span className="mono">{formatDuration(since > 0 ? Math.max(0, Math.floor((now - since) / 1000)) : 0)}</span>, or it took
       </span>
-      <input inputMode="decimal" value={took.typed} maxLength={6} onChange={(e) => took.setTyped(e.target.value)} placeholder="–" /> min
+      <input inputMode="text" value={took.typed} maxLength={12} onChange={(e) => took.setTyped(e.target.value)} placeholder="–" /> min
     </label>
   );
 }

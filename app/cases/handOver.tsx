@@ -37,6 +37,9 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     verified: record.kind === 'parts' || isVerified(record, family),
     parts: record.kind === 'parts',
     held: heldTags(record.custody),
+    // Keys that are stored or said to exist, and were not here to be tried.
+    away:
+      record.kind === 'vehicle' ? record.keys.filter((k) => !k.present && k.toFit === null).map((k) => ({ tag: k.tag, note: k.note || k.role })) : [],
     running: record.runs.find((r) => r.status === 'running')?.id ?? null,
     advice: family.text.advice,
     cause: record.kind === 'vehicle' ? await causesOf(services, record) : null,
@@ -62,12 +65,21 @@ export async function action(args: Route.ActionArgs) {
   return answer;
 }
 
+/** What the ledger would bear out, for whoever has to say it. */
+const conclusionHint = (bears: Conclusion): string =>
+  bears === 'proven'
+    ? 'Choose one. The ledger bears out a proof: repaired, tried with every key, and what else this fix asks for.'
+    : bears === 'likely'
+      ? 'Choose one. The ledger bears out a likely cause; a proof is not there yet.'
+      : 'Choose one. The ledger names no cause well enough.';
 const conclusionSays: Record<Conclusion, string> = { proven: 'Proven', likely: 'Likely', unknown: 'Unknown' };
 
 export default function HandOver({ loaderData: d, actionData }: Route.ComponentProps) {
   const errors = errorsByPath(actionData && 'problems' in actionData ? actionData.problems : []);
   const [notDone, setNotDone] = useState(false);
-  const [conclusion, setConclusion] = useState<Conclusion>(d.asUnknown ? 'unknown' : (d.cause?.proposed.conclusion ?? 'unknown'));
+  // Nothing that counts in the shop's estimates is chosen for anybody.
+  const [conclusion, setConclusion] = useState<Conclusion | null>(d.asUnknown ? 'unknown' : null);
+  const [told, setTold] = useState(false);
   const busy = useNavigation().state !== 'idle';
   if (d.closed || d.running !== null) {
     return (
@@ -95,11 +107,30 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
       </div>
       {!notDone && !d.verified && (
         <p className={styles.lead}>
-          Not every key has been judged since the last run. <Link to={`/cases/${d.id}/verify`}>Verify the keys</Link>, or close without proof, with a
+          Not every key has been tried since the work. <Link to={`/cases/${d.id}/verify`}>Verify the keys</Link>, or close without proof, with a
           lead’s reason.
         </p>
       )}
-      {!notDone && d.verified && !d.parts && <p className={styles.lead}>Every key that is here has been judged.</p>}
+      {!notDone && d.verified && !d.parts && (
+        <p className={styles.lead}>
+          Every key that is here has been judged
+          {d.away.length > 0 ? `; ${d.away.length === 1 ? 'one key is' : `${d.away.length} keys are`} not here.` : '.'}
+        </p>
+      )}
+      {!notDone && d.away.length > 0 && (
+        <div className={styles.cause} role="group" aria-label="Keys that are not here">
+          <p>
+            <b>Not tried: {d.away.map((k) => `tag ${k.tag}${k.note ? ` (${k.note})` : ''}`).join(', ')}.</b> A key that was not here when keys were
+            learned may no longer start the car. Have it brought before the car leaves, or tell the customer.
+          </p>
+          <div className={styles.ends}>
+            <Choice type="checkbox" name="absentTold" value="on" checked={told} onChange={() => setTold((t) => !t)}>
+              The customer knows
+            </Choice>
+          </div>
+          {errors.absentTold && <p className={styles.wrong}>{errors.absentTold}</p>}
+        </div>
+      )}
       {!notDone && d.cause && (
         <fieldset className={styles.cause}>
           <legend>What it was</legend>
@@ -111,7 +142,9 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
             ))}
           </div>
           {errors.conclusion && <p className={styles.wrong}>{errors.conclusion}</p>}
-          {conclusion === 'unknown' ? (
+          {conclusion === null ? (
+            <p className="quiet">{conclusionHint(d.cause.proposed.conclusion)}</p>
+          ) : conclusion === 'unknown' ? (
             <p className="quiet">Unknown is a finding. The report says what was seen and what was ruled out.</p>
           ) : (
             <TextField

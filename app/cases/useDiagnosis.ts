@@ -4,19 +4,17 @@ import type { Step } from '../../core/diagnosis';
 import type { DiagnosisView } from '../../server/diagnosis';
 import type { CasePage } from './page';
 
-/** How long the answers wait after the proposal has changed. */
-const freshMs = 600;
+/** A proposal is replaced by itself only so soon after it came, and when nothing was touched: nobody's finger is on its way yet, ms. */
+const unreadMs = 500;
 
 export interface Shown {
   view: DiagnosisView;
   /** The answer that looks far ahead is not there yet. */
   looking: boolean;
-  /** It proposes something else, and somebody had begun with what is shown. */
+  /** What looking further ahead proposes instead of what is shown, which stays until it is taken. */
   other: Step | null;
-  /** Somebody has begun with the proposal: it stays. */
-  begin: () => void;
-  /** The proposal has just changed: a touch now would have been meant for what stood there before. */
-  fresh: boolean;
+  /** Shows the other one in its place. */
+  take: () => void;
 }
 
 /** Equal for the same thing to do. */
@@ -34,18 +32,23 @@ export function nameOfStep(step: Step): string {
   }
 }
 
+/** The steps with the one that was shown before in front, as far as it can still be done. */
+function heldFirst(held: Step, steps: Step[]): Step[] {
+  const again = steps.find((s) => nameOfStep(s) === nameOfStep(held)) ?? (held.kind === 'procedure' ? held : undefined);
+  return again ? [again, ...steps.filter((s) => s !== again)] : steps;
+}
+
 /**
- * The diagnosis of a case: the first answer comes with the page, the one that looks far ahead a second or two later and takes its place, unless somebody
- * has begun with what is proposed.
+ * The diagnosis of a case: the first answer comes with the page, the one that looks far ahead a second or two later. What is on the screen stays; another
+ * proposal stands beside it, and takes its place by a touch.
  */
 export function useDiagnosis(page: CasePage): Shown {
   const [search] = useSearchParams();
   const first = page.diagnosis;
   const name = first.weighed?.name ?? '';
-  const [far, setFar] = useState<{ view: DiagnosisView; begun: boolean } | null>(null);
+  const [far, setFar] = useState<{ view: DiagnosisView; taken: boolean } | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
-  const begun = useRef<string | null>(null);
-  const [seenName, setSeen] = useState<string | null>(null);
+  const since = useRef({ name: '', at: 0, touched: false });
   const open = page.record.state === 'open';
   const wanted = open && first.weighed !== null && !first.weighed.final;
   const query = search
@@ -54,14 +57,24 @@ export function useDiagnosis(page: CasePage): Shown {
     .join('&');
 
   useEffect(() => {
+    since.current = { name, at: performance.now(), touched: false };
+    const touch = () => (since.current.touched = true);
+    const kinds = ['pointerdown', 'keydown', 'wheel'] as const;
+    for (const kind of kinds) window.addEventListener(kind, touch, { capture: true, passive: true });
+    return () => {
+      for (const kind of kinds) window.removeEventListener(kind, touch, { capture: true });
+    };
+  }, [name]);
+
+  useEffect(() => {
     if (!wanted) return;
     const gone = new AbortController();
     fetch(`/cases/${page.record.id}/diagnosis?${query}`, { signal: gone.signal, headers: { Accept: 'application/json' } })
       .then(async (answer) => {
         if (!answer.ok) throw new Error(String(answer.status));
         const view = (await answer.json()) as DiagnosisView;
-        // Whoever has begun by now goes on with what they have begun.
-        setFar({ view, begun: begun.current === name });
+        const { at, touched } = since.current;
+        setFar({ view, taken: !touched && performance.now() - at < unreadMs });
       })
       .catch(() => {
         // The first answer is a good one; it stays.
@@ -70,23 +83,18 @@ export function useDiagnosis(page: CasePage): Shown {
     return () => gone.abort();
   }, [wanted, name, query, page.record.id]);
 
+  // As long as nothing was found out, what is shown stays also when the page is loaded anew, such as after authority was recorded.
+  const ledger = `${page.record.id} ${page.record.evidence.length} ${page.record.deeds.length} ${query}`;
+  const [held, setHeld] = useState<{ ledger: string; step: Step } | null>(null);
+  const start = held?.ledger === ledger ? heldFirst(held.step, first.next) : first.next;
   const there = far && far.view.weighed?.name === name ? far.view : null;
-  const same = there && nameOfStep(there.next[0]!) === nameOfStep(first.next[0]!);
-  const keep = there !== null && far!.begun && !same;
-  const view = there ? (keep ? { ...there, next: [first.next[0]!, ...there.next] } : there) : first;
-  const changed = there !== null && !same && !keep;
-  useEffect(() => {
-    if (!changed) return;
-    const wait = setTimeout(() => setSeen(name), freshMs);
-    return () => clearTimeout(wait);
-  }, [changed, name]);
+  const keep = there !== null && !far!.taken && nameOfStep(there.next[0]!) !== nameOfStep(start[0]!);
+  const view = there ? (keep ? { ...there, next: [start[0]!, ...there.next] } : there) : { ...first, next: start };
+  if (held?.ledger !== ledger || nameOfStep(held.step) !== nameOfStep(view.next[0]!)) setHeld({ ledger, step: view.next[0]! });
   return {
     view,
     looking: wanted && there === null && failed !== name,
     other: keep ? there.next[0]! : null,
-    begin: () => {
-      begun.current = name;
-    },
-    fresh: changed && seenName !== name,
+    take: () => setFar(there && { view: there, taken: true }),
   };
 }

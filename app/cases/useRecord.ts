@@ -1,12 +1,13 @@
 import { useEffect, useRef } from 'react';
 import { useFetcher, useLocation, useNavigate } from 'react-router';
-import { newCommandId } from '../ui/commandId';
+import { useActIds } from '../ui/useActIds';
 import type { action } from './case';
 import type { CaseView } from './page';
 
 /** Records a line of the ledger from the page of a case; when it is in, a page that showed something chosen goes back to what is proposed. */
 export function useRecord(page: CaseView) {
   const fetcher = useFetcher<typeof action>({ key: 'case' });
+  const idFor = useActIds(fetcher);
   const { pathname, search } = useLocation();
   const navigate = useNavigate();
   const sent = useRef(false);
@@ -21,11 +22,17 @@ export function useRecord(page: CaseView) {
   return {
     busy: !idle,
     send: (fields: Record<string, string | undefined>) => {
+      const text = JSON.stringify(fields);
+      const commandId = idFor(text);
+      if (commandId === undefined) return;
       sent.current = true;
-      void fetcher.submit(JSON.parse(JSON.stringify({ commandId: newCommandId(), ...fields })) as Record<string, string>, {
-        method: 'post',
-        action: address,
-      });
+      void fetcher.submit(
+        { commandId, ...(JSON.parse(text) as Record<string, string>) },
+        {
+          method: 'post',
+          action: address,
+        },
+      );
     },
   };
 }

@@ -2,9 +2,10 @@ import Button from '@mui/material/Button';
 import { randomUUID } from 'node:crypto';
 import { Form, Link, redirect, useNavigation } from 'react-router';
 import { here } from '../../server/requestContext';
-import { abilities, type Ability, abilityResults } from '../../core/library';
+import { abilities, type Ability, abilityResults, type Family } from '../../core/library';
 import { latestSeen } from '../../core/keys';
-import { entriesOf, isVerified } from '../../server/cases';
+import { useTimes } from '../ui/clock';
+import { type CaseRecord, entriesOf, isVerified, provenSince } from '../../server/cases';
 import { parseVerification } from '../../server/forms';
 import { recordVerification } from '../../server/verification';
 import { acting } from '../respond.server';
@@ -23,6 +24,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const record = await caseOf(context, params.caseId);
   const family = await services.documents.family(record.family);
   const entries = entriesOf(record, family);
+  const since = provenSince(record);
   return {
     commandId: randomUUID(),
     id: record.id,
@@ -35,7 +37,13 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       .filter((k) => k.present)
       .map((k) => ({
         ...k,
-        results: Object.fromEntries((Object.keys(abilities) as Ability[]).map((a) => [a, latestSeen(entries, k.tag, a)?.result ?? ''])),
+        /** What was seen before, and when; since the last run it is the answer, before that only a reminder. */
+        before: Object.fromEntries(
+          (Object.keys(abilities) as Ability[]).flatMap((a) => {
+            const seen = latestSeen(entries, k.tag, a);
+            return seen ? [[a, { result: seen.result, at: seen.at, counts: seen.at >= since }]] : [];
+          }),
+        ),
       })),
     absent: record.keys.filter((k) => !k.present).map((k) => k.tag),
     cautions: Object.fromEntries(services.library.cautions),
@@ -47,17 +55,37 @@ export async function action(args: Route.ActionArgs) {
   const answer = await acting('/cases/:caseId/verify', args, {
     verify: async ({ form, services, act }) => {
       await recordVerification(services.database.db, act(), id, parseVerification(form).results);
-      return { done: true };
+      const record = await caseOf(args.context, args.params.caseId);
+      return { said: leftWords(record, await services.documents.family(record.family)) };
     },
   });
-  if ('done' in answer.data) throw redirect(`/cases/${id}`);
+  if ('said' in answer.data && answer.data.said === null) throw redirect(`/cases/${id}`);
   return answer;
+}
+
+/** What is still open after a verification, in a sentence: what was not tried since the work, and what a key can't do. Null: nothing. */
+function leftWords(record: CaseRecord, family: Family): string | null {
+  const since = provenSince(record);
+  const entries = entriesOf(record, family);
+  const present = record.keys.filter((k) => k.present).map((k) => k.tag);
+  const of = (tag: string, which: (seen: ReturnType<typeof latestSeen>) => boolean) =>
+    family.verify.filter((a) => which(latestSeen(entries, tag, a))).map((a) => abilities[a]);
+  const list = (which: (seen: ReturnType<typeof latestSeen>) => boolean) =>
+    present.flatMap((tag) => (of(tag, which).length > 0 ? [`tag ${tag}: ${of(tag, which).join(', ')}`] : [])).join('; ');
+  const open = list((seen) => seen === null || seen === undefined || seen.at < since);
+  const fails = list((seen) => seen?.result === 'no' && seen.at >= since);
+  if (open === '' && fails === '') return null;
+  return ['Recorded.', open && `Not tried since the work: ${open}.`, fails && `It does not work: ${fails}. This key is not ready to be handed over.`]
+    .filter(Boolean)
+    .join(' ');
 }
 
 export default function Verify({ loaderData: d, actionData }: Route.ComponentProps) {
   const cautions = useCautions(['park', 'people', 'exhaust'], d.cautions);
   const busy = useNavigation().state !== 'idle';
+  const times = useTimes();
   const problems = actionData && 'problems' in actionData ? actionData.problems : [];
+  const said = actionData && 'said' in actionData ? actionData.said : null;
   if (d.closed || d.keys.length === 0) {
     return (
       <div className={styles.page}>
@@ -72,13 +100,19 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
     );
   }
   return (
-    <Form method="post" className={styles.page}>
+    // What was recorded is what stands there then.
+    <Form key={d.commandId} method="post" className={styles.page}>
       <input type="hidden" name="commandId" value={d.commandId} />
       <h1>Try every key, one by one.</h1>
       <p className={styles.lead}>
         Each ability proves only itself. Say “cannot be judged” where the vehicle does not allow it, for example with the engine partly apart.
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />
+      {said && (
+        <p className={styles.lead} role="status">
+          <b>{said}</b> <Link to={`/cases/${d.id}`}>Back to the case</Link>
+        </p>
+      )}
       <Cautions state={cautions} />
       {d.keys.map((key) => (
         <section key={key.tag} className={styles.key} aria-labelledby={`key-${key.tag}`}>
@@ -89,9 +123,23 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
             .filter((a) => d.asked.includes(a))
             .map((a) => (
               <fieldset key={a} className={styles.row} disabled={(a === 'cranks' || a === 'runs') && !cautions.clear}>
-                <legend>{abilities[a]}</legend>
+                <legend>
+                  {abilities[a]}
+                  {key.before[a] && (
+                    <span className="quiet">
+                      {' '}
+                      {key.before[a].counts ? 'seen' : 'before the work'}: {abilityResults[key.before[a].result]}, {times.hm(key.before[a].at)}
+                    </span>
+                  )}
+                </legend>
                 {Object.entries(abilityResults).map(([result, say]) => (
-                  <Choice key={result} type="radio" name={`results.${key.tag}.${a}`} value={result} defaultChecked={key.results[a] === result}>
+                  <Choice
+                    key={result}
+                    type="radio"
+                    name={`results.${key.tag}.${a}`}
+                    value={result}
+                    defaultChecked={key.before[a]?.counts === true && key.before[a].result !== 'no' && key.before[a].result === result}
+                  >
                     {say}
                   </Choice>
                 ))}

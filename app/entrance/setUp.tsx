@@ -7,6 +7,8 @@ import { setUpShop } from '../../server/accounts/setUp';
 import { sessionCookie } from '../../server/cookie';
 import { here } from '../../server/requestContext';
 import { acting } from '../respond.server';
+import { usUnits } from '../../core/units';
+import { UnitFields } from '../shop/UnitFields';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import type { Route } from './+types/setUp';
 import styles from './entrance.module.css';
@@ -40,7 +42,13 @@ export default function SetUp({ actionData }: Route.ComponentProps) {
       <p>This page comes once. Whoever fills it in becomes the owner and invites the others.</p>
       <ProblemSummary errors={errors} />
       <TextField {...field('shop')} label="Name of the shop" autoFocus slotProps={{ htmlInput: { maxLength: 80 } }} />
-      <TextField {...field('currency', 'As it stands behind a price.')} label="Currency" slotProps={{ htmlInput: { maxLength: 8 } }} />
+      <TextField
+        {...field('currency', 'As it stands with a price: $80, or 80 cr.')}
+        label="Currency"
+        defaultValue="$"
+        slotProps={{ htmlInput: { maxLength: 8 } }}
+      />
+      <UnitFields units={usUnits} />
       <TextField
         {...field('bays', 'They can be renamed and added to later.')}
         label="How many bays"

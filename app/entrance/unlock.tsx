@@ -6,6 +6,7 @@ import { unlockSession } from '../../server/accounts/sessions';
 import { refused } from '../../server/expected';
 import { stripClocks } from '../../server/floor';
 import { here } from '../../server/requestContext';
+import { readShop } from '../../server/shop';
 import { safeTarget } from '../guard.server';
 import { acting } from '../respond.server';
 import { ClockProvider } from '../ui/clock';
@@ -25,6 +26,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     to,
     name: session.person.name,
     clock: services.clock.read(),
+    units: (await readShop(services.database.db)).units,
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     // A wait must not be missed because the device is locked; whose vehicle it is stays hidden.
     waits: (await stripClocks(services)).flatMap((c) => (c.wait ? [{ id: c.id, bay: c.bay, until: c.wait.until }] : [])),
@@ -45,11 +47,11 @@ export async function action(args: Route.ActionArgs) {
   return answer;
 }
 
-export default function Unlock({ loaderData: { to, name, waits, clock, timeZone }, actionData }: Route.ComponentProps) {
+export default function Unlock({ loaderData: { to, name, waits, clock, timeZone, units }, actionData }: Route.ComponentProps) {
   const errors = errorsByPath(actionData && 'problems' in actionData ? actionData.problems : []);
   const busy = useNavigation().state !== 'idle';
   return (
-    <ClockProvider reading={clock} timeZone={timeZone}>
+    <ClockProvider reading={clock} timeZone={timeZone} units={units}>
       <Form method="post" className={styles.form} noValidate>
         <h1>Locked</h1>
         <p>{name} is signed in at this device.</p>

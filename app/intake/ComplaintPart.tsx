@@ -18,12 +18,11 @@ export function ComplaintPart({ value: f, put, errors }: Section<Intake>) {
         {f.symptoms.includes('startsAndDies') && (
           <Field
             name="complaint.diesAfterS"
-            label="Dies after, seconds"
+            label="Dies after (seconds, or m:ss)"
             value={f.complaint.diesAfterS}
             put={complaint('diesAfterS')}
             errors={errors}
-            max={6}
-            slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+            quantity={{ unit: 's', min: 0, max: 3600 }}
           />
         )}
         {f.symptoms.includes('intermittent') && (

@@ -15,13 +15,13 @@ export function Identification({
   identification,
   plate,
   put,
-  error,
+  errors,
   but,
 }: {
   identification: string;
   plate: string;
   put: (value: string) => void;
-  error: string | undefined;
+  errors: Record<string, string>;
   but?: number;
 }) {
   const year = new Date(useNow()).getUTCFullYear();
@@ -36,7 +36,7 @@ export function Identification({
         label="Identification number"
         value={identification}
         put={put}
-        errors={error ? { identification: error } : {}}
+        errors={errors}
         help={typed === 0 ? '17 characters, as they stand on the vehicle.' : `${typed} of 17`}
         max={24}
         slotProps={{ htmlInput: { autoCapitalize: 'characters', spellCheck: false, className: 'mono' } }}

@@ -175,11 +175,11 @@ export function NewKey({
       <div className={styles.keyMore}>
         <Pick {...bound('extent')} label="To be bought" options={keyExtents} />
         <Field {...bound('chip')} label="Chip kind" max={60} />
-        <Field {...bound('band')} label="Band" max={30} help="such as 433 MHz" />
+        <Field {...bound('band')} label="Band" max={30} help="such as 421 MHz" />
         <Pick {...bound('memory')} label="Its memory" options={chipMemories} />
         <Field {...bound('blade')} label="Blade" max={60} />
         <Field {...bound('cutBy')} label="Who cuts it" max={60} />
-        <Field {...bound('price')} label="Price" max={10} slotProps={{ htmlInput: { inputMode: 'decimal' } }} />
+        <Field {...bound('price')} label="Price" quantity={{ unit: '', min: 0 }} />
       </div>
       <Fit kind={kind} plan={plan} needs={needs} />
     </>

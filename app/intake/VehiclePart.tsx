@@ -7,6 +7,18 @@ import styles from './intake.module.css';
 import { type System, systemOptions } from './systemOptions';
 import { Field, Pick, type Section } from './parts';
 
+interface BayInUse {
+  id: string;
+  name: string;
+  cases: { id: number; number: string; vehicle: string }[];
+}
+
+/** What stands in a bay already, besides the case that is changed. */
+function standing(bays: BayInUse[], bay: string, but: number | undefined): string {
+  const others = bays.find((b) => b.id === bay)?.cases.filter((c) => c.id !== but) ?? [];
+  return others.length === 0 ? '' : `Here already: ${others.map((c) => `case ${c.number}, ${c.vehicle || 'no vehicle'}`).join('; ')}.`;
+}
+
 /** Which vehicle it is, whose, and where it stands. */
 export function VehiclePart({
   value: f,
@@ -16,7 +28,7 @@ export function VehiclePart({
   systems,
   but,
   children,
-}: Section<Intake> & { children?: ReactNode; bays: { id: string; name: string }[]; systems: System[] | null; but?: number }) {
+}: Section<Intake> & { children?: ReactNode; bays: BayInUse[]; systems: System[] | null; but?: number }) {
   const bound = (name: 'vehicle' | 'year' | 'plate' | 'customer' | 'phone' | 'bay' | 'system') => ({
     name,
     value: f[name],
@@ -37,13 +49,13 @@ export function VehiclePart({
         identification={f.identification}
         plate={f.plate}
         put={(v) => put('identification', v)}
-        error={errors.identification}
+        errors={errors}
         {...(but === undefined ? {} : { but })}
       />
       <div className={styles.three}>
-        <Field {...bound('year')} label="Year" max={4} slotProps={{ htmlInput: { inputMode: 'numeric' } }} />
+        <Field {...bound('year')} label="Year" quantity={{ unit: '', whole: true }} />
         <Field {...bound('plate')} label="Plate" max={16} />
-        <Field {...bound('bay')} label="Where it stands" select>
+        <Field {...bound('bay')} label="Where it stands" select help={standing(bays, f.bay, but)}>
           <MenuItem value="">No bay yet</MenuItem>
           {bays.map((b) => (
             <MenuItem key={b.id} value={b.id}>
@@ -88,8 +100,8 @@ export function ConditionPart({ value: f, put, errors }: Section<Intake>) {
         <Field
           {...bound('batteryVolts')}
           label="Battery as found, V"
-          max={8}
-          slotProps={{ htmlInput: { inputMode: 'decimal', className: 'mono' } }}
+          quantity={{ unit: 'V', min: 0, max: 60 }}
+          slotProps={{ htmlInput: { className: 'mono' } }}
         />
       </div>
       <div className={styles.two}>

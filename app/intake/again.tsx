@@ -7,7 +7,6 @@ import { parseIdentification } from '../../server/intake';
 import { here } from '../../server/requestContext';
 import { caseId, noCase } from '../cases/caseId.server';
 import { acting } from '../respond.server';
-import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import type { Route } from './+types/again';
@@ -75,7 +74,7 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
       noValidate
       onSubmit={(event) => {
         event.preventDefault();
-        act.sendJson({ seen, system }, newCommandId());
+        act.sendJson({ seen, system });
       }}
     >
       <h1>Which system is it?</h1>

@@ -4,12 +4,12 @@ import { Link, redirect } from 'react-router';
 import { changeIntake, readIntake } from '../../server/changeIntake';
 import { parseIntake } from '../../server/intake';
 import { here } from '../../server/requestContext';
-import { listBays } from '../../server/shop';
+import { baysInUse } from '../../server/shop';
 import { caseId, noCase } from '../cases/caseId.server';
 import { acting } from '../respond.server';
-import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { useUnits } from '../ui/clock';
 import type { Route } from './+types/change';
 import { ComplaintPart } from './ComplaintPart';
 import { type Intake, intakeForm, restoreIntake } from './fields';
@@ -25,7 +25,7 @@ export const handle = {
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { db } = context.get(here).services.database;
   const found = (await readIntake(db, caseId(params.caseId))) ?? noCase(params.caseId);
-  return { ...found, bays: await listBays(db) };
+  return { ...found, bays: await baysInUse(db) };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -41,7 +41,8 @@ export async function action(args: Route.ActionArgs) {
 }
 
 export default function ChangeIntake({ loaderData: d }: Route.ComponentProps) {
-  const [f, setF] = useState<Intake>(() => ({ ...restoreIntake(asText(d.fields)), kind: d.kind }));
+  const { distance } = useUnits();
+  const [f, setF] = useState<Intake>(() => ({ ...restoreIntake(asText(d.fields), distance), kind: d.kind }));
   const act = useAct<typeof action>();
   const put = <K extends keyof Intake>(name: K, value: Intake[K]) => setF((before) => ({ ...before, [name]: value }));
   const section = { value: f, put, errors: act.errors };
@@ -71,7 +72,7 @@ export default function ChangeIntake({ loaderData: d }: Route.ComponentProps) {
           call: _call,
           ...fields
         } = intakeForm(f);
-        act.sendJson({ intent: 'change', ...fields }, newCommandId());
+        act.sendJson({ intent: 'change', ...fields });
       }}
     >
       <h1 className="hidden">Intake of case {d.number}</h1>

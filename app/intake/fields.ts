@@ -1,4 +1,5 @@
 import { keyKinds } from '../../core/library';
+import type { ShopUnits } from '../../core/units';
 
 /** The intake as it stands in the form: everything typed is text until the server has read it. */
 export interface KeyFields {
@@ -65,7 +66,8 @@ export const newKey = (tag: string, first = false): KeyFields => ({
 export const newKeyPlan = (): NewKeyFields => ({ extent: 'complete', chip: '', band: '', memory: 'blank', blade: '', cutBy: '', price: '' });
 export const newPart = (tag: string) => ({ tag, what: 'module', label: '', note: '' });
 
-export const emptyIntake = (): Intake => ({
+/** @param distance the shop's unit: counters begin with it */
+export const emptyIntake = (distance: ShopUnits['distance']): Intake => ({
   kind: 'vehicle',
   words: '',
   symptoms: [],
@@ -83,8 +85,8 @@ export const emptyIntake = (): Intake => ({
   keys: [newKey('A', true)],
   parts: [],
   counters: [
-    { counter: 'odometer', unit: 'km', value: '' },
-    { counter: 'serviceInterval', unit: 'km', value: '' },
+    { counter: 'odometer', unit: distance, value: '' },
+    { counter: 'serviceInterval', unit: distance, value: '' },
     { counter: 'oilLife', unit: '%', value: '' },
   ],
   authority: { kind: '', note: '' },
@@ -115,8 +117,8 @@ function fit<T>(pattern: T, value: unknown, item?: unknown): T {
 }
 
 /** A stored draft as a form, whatever stands in it. */
-export function restoreIntake(stored: unknown): Intake {
-  const empty = emptyIntake();
+export function restoreIntake(stored: unknown, distance: ShopUnits['distance']): Intake {
+  const empty = emptyIntake(distance);
   const raw = (typeof stored === 'object' && stored !== null ? stored : {}) as Partial<Record<keyof Intake, unknown>>;
   const intake = fit({ ...empty, keys: [], parts: [], symptoms: [], changed: [] }, raw);
   const list = (name: keyof Intake) => (Array.isArray(raw[name]) ? (raw[name] as unknown[]).slice(0, 40) : []);

@@ -1,18 +1,21 @@
+import { moneyWords } from '../../core/units';
 import Button from '@mui/material/Button';
 import { randomUUID } from 'node:crypto';
 import { useEffect, useRef, useState } from 'react';
 import { redirect, useFetcher, useNavigate } from 'react-router';
-import { authorityKinds, counters, partKinds } from '../../core/library';
+import { authorityKinds, counterQuantity, counters, partKinds } from '../../core/library';
 import { findDraft } from '../../server/drafts';
 import { parseDraftId } from '../../server/forms';
 import { parseNewCase } from '../../server/intake';
 import { createCase } from '../../server/openCase';
 import { systemsOf } from '../../server/identification';
 import { here } from '../../server/requestContext';
-import { listBays, readShop } from '../../server/shop';
+import { baysInUse, readShop } from '../../server/shop';
 import { acting } from '../respond.server';
+import { Asked } from '../ui/Asked';
 import { Choice } from '../ui/Choice';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
+import { useUnits } from '../ui/clock';
 import type { Route } from './+types/new';
 import { ComplaintPart } from './ComplaintPart';
 import { type Intake, intakeForm, restoreIntake } from './fields';
@@ -37,8 +40,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   return {
     draft: asked,
     stored: (await findDraft(db, session!.person, asked))?.fields ?? null,
-    bays: await listBays(db),
-    labour: shop.labourRate > 0 ? `, at ${shop.labourRate} ${shop.currency} an hour` : '',
+    bays: await baysInUse(db),
+    labour: shop.labourRate > 0 ? `, at ${moneyWords(shop.labourRate, shop.currency)} an hour` : '',
     features: library.features,
     candidates: [...library.families.values()].map(({ id, title, features }) => ({ id, title, features })),
     systems: await systemsOf(db, library),
@@ -63,7 +66,8 @@ export default function NewCase({ loaderData }: Route.ComponentProps) {
 }
 
 function IntakeForm({ draft, stored, bays, systems, labour, features, candidates }: Route.ComponentProps['loaderData']) {
-  const [f, setF] = useState<Intake>(() => restoreIntake(stored));
+  const { distance } = useUnits();
+  const [f, setF] = useState<Intake>(() => restoreIntake(stored, distance));
   const [changed, setChanged] = useState(false);
   const put = <K extends keyof Intake>(name: K, value: Intake[K]) => {
     setF((before) => ({ ...before, [name]: value }));
@@ -80,10 +84,10 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
     const left = unconfirmedDraft(draft);
     if (left !== null)
       queueMicrotask(() => {
-        setF(restoreIntake(left));
+        setF(restoreIntake(left, distance));
         setChanged(true);
       });
-  }, [draft]);
+  }, [draft, distance]);
   useEffect(() => {
     if (fetcher.data) summary.current?.focus();
   }, [fetcher.data]);
@@ -164,8 +168,8 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
                     )
                   }
                   errors={errors}
-                  max={10}
-                  slotProps={{ htmlInput: { inputMode: 'decimal', className: 'mono' } }}
+                  quantity={counterQuantity(c.unit)}
+                  slotProps={{ htmlInput: { className: 'mono' } }}
                 />
                 <Pick
                   name={`counters.${i}.unit`}
@@ -276,16 +280,16 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         <Button variant="outlined" onClick={() => void navigate('/cases')}>
           Finish later
         </Button>
-        <Button
-          variant="text"
-          color="error"
-          onClick={() => {
+        <Asked
+          label="Discard"
+          ask="Discard this intake?"
+          lost="What was typed here is deleted, on every device. It can’t be brought back."
+          yes="Discard it"
+          onYes={() => {
             forgetDraft(draft);
             void fetcher.submit({ intent: 'discardDraft', draft }, { method: 'post', action: '/cases/drafts' });
           }}
-        >
-          Discard
-        </Button>
+        />
         <span className="quiet" role="status">
           {{ unchanged: '', here: 'Kept in this browser.', kept: 'Kept.' }[kept]}
         </span>

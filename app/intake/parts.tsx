@@ -1,6 +1,9 @@
 import MenuItem from '@mui/material/MenuItem';
 import TextField, { type TextFieldProps } from '@mui/material/TextField';
+import { useState } from 'react';
+import type { Quantity } from '../../core/units';
 import { Choice } from '../ui/Choice';
+import { QuantityField } from '../ui/QuantityField';
 import choiceStyles from '../ui/Choice.module.css';
 
 /** How every part of the intake shows and changes its fields. */
@@ -17,17 +20,28 @@ type FieldProps = Omit<TextFieldProps, 'onChange' | 'value' | 'name'> & {
   errors: Record<string, string>;
   help?: string;
   max?: number;
+  /** What is wrong is found while one types, not when the form is sent. */
+  live?: boolean;
+  /** It takes a number. */
+  quantity?: Quantity;
 };
 
-export function Field({ name, value, put, errors, help, max, slotProps, ...rest }: FieldProps) {
+export function Field({ name, value, put, errors, help, max, quantity, live = false, slotProps, ...rest }: FieldProps) {
+  // What was wrong is said until the field is changed: a corrected one keeps no error.
+  const [said, setSaid] = useState<{ errors: unknown; value: string } | null>(null);
+  const found = errors[name];
+  if (!live && found !== undefined && said?.errors !== errors) setSaid({ errors, value });
+  const problem = live || said?.errors !== errors || said.value === value ? found : undefined;
+  if (quantity)
+    return <QuantityField {...rest} {...{ name, value, quantity, problem }} {...(help ? { help } : {})} onText={put} slotProps={slotProps ?? {}} />;
   return (
     <TextField
       {...rest}
       name={name}
       value={value}
       onChange={(event) => put(event.target.value)}
-      error={name in errors}
-      helperText={errors[name] ?? help}
+      error={problem !== undefined}
+      helperText={problem ?? help}
       slotProps={{ ...slotProps, htmlInput: { maxLength: max, ...(slotProps?.htmlInput as object | undefined) } }}
     />
   );

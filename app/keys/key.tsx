@@ -15,7 +15,6 @@ import { Field, Pick } from '../intake/parts';
 import { Photos } from '../photos/Photos';
 import { acting, notThere } from '../respond.server';
 import { useTimes } from '../ui/clock';
-import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import type { Route } from './+types/key';
@@ -108,8 +107,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
   const [isHere, setHere] = useState(true);
   const put = (name: keyof typeof f) => (value: string) => setF((before) => ({ ...before, [name]: value }));
   const bound = (name: Exclude<keyof typeof f, 'toFit'>) => ({ name, value: f[name], put: put(name), errors: act.errors, disabled: !d.open });
-  const save = () =>
-    act.sendJson(d.key ? { intent: 'change', ...f } : { intent: 'add', tag, here: isHere && f.toFit === null, ...f }, newCommandId());
+  const save = () => act.sendJson(d.key ? { intent: 'change', ...f } : { intent: 'add', tag, here: isHere && f.toFit === null, ...f });
   return (
     <div className={styles.page}>
       <div className={styles.head}>

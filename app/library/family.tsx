@@ -1,3 +1,4 @@
+import { useUnits } from '../ui/clock';
 import { here } from '../../server/requestContext';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
@@ -14,7 +15,7 @@ import {
   valuesOf,
 } from '../../core/library';
 import { compile, lint, type Procedure } from '../../core/procedure';
-import { formatChance } from '../../core/units';
+import { dateWords, formatChance } from '../../core/units';
 import { listProfiles } from '../../server/profiles';
 import { may } from '../../server/rights';
 import { momentWords } from '../bench/moments';
@@ -124,6 +125,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 
 /** A family reads like a manual, from what it is to the advice for the owner. */
 export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
+  const units = useUnits();
   return (
     <div className={styles.page}>
       <article>
@@ -132,7 +134,8 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
         </p>
         <h1>{f.title}</h1>
         <p className="quiet">
-          Family {f.id}, version {f.version}. {f.checked ? `Checked by ${f.checked.by}, ${f.checked.on}.` : notChecked} {f.source}
+          Family {f.id}, version {f.version}. {f.checked ? `Checked by ${f.checked.by}, ${dateWords(f.checked.on, units.dates)}.` : notChecked}{' '}
+          {f.source}
         </p>
         <p>{f.text.what}</p>
         <p>{f.text.how}</p>
@@ -286,7 +289,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
               <Link to={`/library/profiles/${p.id}`}>{p.title}</Link>{' '}
               <span className="quiet">
                 {p.own && 'of this shop, '}version {p.version}, {p.known} numbers looked up,{' '}
-                {p.checked ? `checked by ${p.checked.by}, ${p.checked.on}` : 'not checked by a second person'}
+                {p.checked ? `checked by ${p.checked.by}, ${dateWords(p.checked.on, units.dates)}` : 'not checked by a second person'}
               </span>
             </li>
           ))}

@@ -17,7 +17,8 @@ export const handle = { place: () => ({ title: 'Import', detail: 'a profile or a
 export async function action(args: Route.ActionArgs) {
   const { services } = args.context.get(here);
   return acting('/library/import', args, {
-    importDocument: async ({ form, act }) => importDocument(services.database.db, services.library, act(), parseYamlSent(form)),
+    importDocument: async ({ form, act }) =>
+      importDocument({ db: services.database.db, library: services.library, files: services.files }, act(), parseYamlSent(form)),
   });
 }
 

@@ -1,3 +1,5 @@
+import { useUnits } from '../ui/clock';
+import { dateWords } from '../../core/units';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
@@ -11,7 +13,6 @@ import { isRetired, setRetired } from '../../server/shopDocuments';
 import { LadderChart, Plot } from '../bench/ladder/Plot';
 import { acting, notThere } from '../respond.server';
 import { Choice } from '../ui/Choice';
-import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
 import { TypedTable } from '../ui/TypedTable';
 import { useAct } from '../ui/useAct';
@@ -80,6 +81,7 @@ export async function action(args: Route.ActionArgs) {
 
 /** A ladder with its picture and its steps; the shop's own are edited here. */
 export default function LadderPage({ loaderData: d }: Route.ComponentProps) {
+  const units = useUnits();
   const act = useAct<typeof action>('ladder');
   const { ladder } = d;
   return (
@@ -92,7 +94,8 @@ export default function LadderPage({ loaderData: d }: Route.ComponentProps) {
         <>
           <p className="quiet">
             {d.origin === 'shop' ? 'Ladder of this shop' : 'Shipped with the app'}, version {ladder.version}
-            {d.newest ? '' : ' (an older one)'}. {ladder.checked ? `Checked by ${ladder.checked.by}, ${ladder.checked.on}.` : notChecked}
+            {d.newest ? '' : ' (an older one)'}.{' '}
+            {ladder.checked ? `Checked by ${ladder.checked.by}, ${dateWords(ladder.checked.on, units.dates)}.` : notChecked}
             {d.retired && ' No longer offered.'}
           </p>
           <p>{ladder.source}</p>
@@ -266,20 +269,17 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         loading={act.busy}
         sx={{ justifySelf: 'start' }}
         onClick={() =>
-          act.sendJson(
-            {
-              intent: 'save',
-              from: ladder?.version ?? 0,
-              title,
-              source,
-              pellets,
-              contactOhms: number(contactOhms),
-              ppmPerKelvin: number(ppmPerKelvin),
-              steps,
-              check,
-            },
-            newCommandId(),
-          )
+          act.sendJson({
+            intent: 'save',
+            from: ladder?.version ?? 0,
+            title,
+            source,
+            pellets,
+            contactOhms: number(contactOhms),
+            ppmPerKelvin: number(ppmPerKelvin),
+            steps,
+            check,
+          })
         }
       >
         {ladder ? `Save as version ${d.versions[0]!.version + 1}` : 'Save the ladder'}

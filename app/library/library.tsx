@@ -4,7 +4,12 @@ import { Form, Link } from 'react-router';
 import { searchLibrary } from '../../server/librarySearch';
 import { listProfiles } from '../../server/profiles';
 import { here } from '../../server/requestContext';
+import { setRetired, unreadable, type Unreadable } from '../../server/shopDocuments';
+import { parseUnreadable } from '../../server/forms';
 import { may } from '../../server/rights';
+import { acting, type Sent } from '../respond.server';
+import { ProblemSummary } from '../ui/problems';
+import { useAct } from '../ui/useAct';
 import { notChecked } from './notChecked';
 import type { Route } from './+types/library';
 import styles from './library.module.css';
@@ -34,6 +39,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     found: query.trim() === '' ? null : searchLibrary(library, profiles, query),
     mayEdit: may(session!.person, 'editLibrary'),
     own: own.map(row),
+    unreadable: await unreadable(services.database.db),
     families: [...library.families.values()]
       .map((f) => ({
         id: f.id,
@@ -46,8 +52,46 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
+export async function action(args: Route.ActionArgs) {
+  const { db } = args.context.get(here).services.database;
+  const set = async ({ form, act }: Pick<Sent, 'form' | 'act'>, retired: boolean) => {
+    const { kind, id } = parseUnreadable(form);
+    await setRetired(db, act(), kind, id, retired);
+    return { done: true };
+  };
+  return acting('/library', args, { retire: (sent) => set(sent, true), restore: (sent) => set(sent, false) });
+}
+
+/** Documents of the shop that don't pass the check of their form: named with the reason, so that they can be made anew. */
+function CannotBeRead({ documents, mayEdit }: { documents: Unreadable[]; mayEdit: boolean }) {
+  const act = useAct<typeof action>();
+  return (
+    <section aria-labelledby="unreadable">
+      <h3 id="unreadable">Can’t be read</h3>
+      <ProblemSummary errors={act.errors} />
+      <ul>
+        {documents.map((d) => (
+          <li key={`${d.kind} ${d.id}`}>
+            {d.kind} “{d.id}”, version {d.version}
+            {d.retired && ', retired'}. <span className="quiet">{d.reason} Make it anew, and retire this one.</span>
+            {mayEdit && (
+              <Form method="post" onSubmit={act.send(d.retired ? 'restore' : 'retire')}>
+                <input type="hidden" name="kind" value={d.kind} />
+                <input type="hidden" name="id" value={d.id} />
+                <Button type="submit" variant="outlined" color={d.retired ? 'inherit' : 'error'} loading={act.busy}>
+                  {d.retired ? 'Offer it again' : 'Retire'}
+                </Button>
+              </Form>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 /** The families, each with what it is in a sentence; the shop's own vehicles; and a search over both. */
-export default function Library({ loaderData: { query, found, mayEdit, own, families } }: Route.ComponentProps) {
+export default function Library({ loaderData: { query, found, mayEdit, own, unreadable, families } }: Route.ComponentProps) {
   return (
     <div className={styles.page}>
       <h1>Families of systems</h1>
@@ -105,6 +149,7 @@ export default function Library({ loaderData: { query, found, mayEdit, own, fami
                 </li>
               ))}
             </ul>
+            {unreadable.length > 0 && <CannotBeRead documents={unreadable} mayEdit={mayEdit} />}
             {mayEdit && (
               <div className={styles.tools}>
                 <Button component={Link} to="/library/profiles/new" variant="outlined">

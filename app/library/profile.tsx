@@ -1,3 +1,5 @@
+import { useUnits } from '../ui/clock';
+import { dateWords } from '../../core/units';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link } from 'react-router';
@@ -11,6 +13,7 @@ import { isRetired, setRetired } from '../../server/shopDocuments';
 import { acting, notThere } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { ProblemSummary } from '../ui/problems';
+import { QuantityField } from '../ui/QuantityField';
 import { useAct } from '../ui/useAct';
 import { askedVersion } from './askedVersion';
 import { Drawing } from './Drawing';
@@ -94,8 +97,12 @@ export async function action(args: Route.ActionArgs) {
   });
 }
 
+const help = (p: Data['params'][number]): string =>
+  p.unusual && p.known ? `Outside the usual ${p.usual}. Look again.` : `Usual ${p.usual}, typical ${words(p.typical, p.unit)}`;
+
 /** The numbers of one vehicle: each looked up with its source, or typical for the family. The shop's own are edited here. */
 export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
+  const units = useUnits();
   const act = useAct<typeof action>();
   const { profile, family } = d;
   const looked = d.params.filter((p) => p.known).length;
@@ -108,7 +115,7 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
       <p className="quiet">
         {d.origin === 'shop' ? 'Profile of this shop' : 'Shipped with the app'}, version {profile.version}
         {d.newest ? '' : ' (an older one)'}. {looked} of {d.params.length} numbers looked up, the others are typical for the family.{' '}
-        {profile.checked ? `Checked by ${profile.checked.by}, ${profile.checked.on}.` : notChecked}
+        {profile.checked ? `Checked by ${profile.checked.by}, ${dateWords(profile.checked.on, units.dates)}.` : notChecked}
         {d.retired && ' No longer offered for new cases.'}
       </p>
       <p role="status" className={act.said ? styles.said : undefined}>
@@ -231,33 +238,34 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         return (
           <fieldset key={p.name} className={styles.number}>
             <legend>{p.label}</legend>
-            <TextField
-              name={value}
-              label={p.unit ? `Number, ${p.unit}` : p.oneOf ? 'Which' : 'Number'}
-              select={p.oneOf !== null}
-              defaultValue={p.known?.value ?? ''}
-              error={value in errors}
-              helperText={
-                errors[value] ??
-                (p.unusual && p.known ? `Outside the usual ${p.usual}. Look again.` : `Usual ${p.usual}, typical ${words(p.typical, p.unit)}`)
-              }
-              slotProps={{
-                htmlInput: { className: p.oneOf ? undefined : 'mono', inputMode: p.oneOf ? undefined : 'decimal', maxLength: 60 },
-                inputLabel: { shrink: true },
-                select: { native: true },
-              }}
-            >
-              {p.oneOf && (
-                <>
-                  <option value="">typical: {words(p.typical, '')}</option>
-                  {p.oneOf.map((o) => (
-                    <option key={o} value={o}>
-                      {words(o, '')}
-                    </option>
-                  ))}
-                </>
-              )}
-            </TextField>
+            {p.oneOf ? (
+              <TextField
+                name={value}
+                label="Which"
+                select
+                defaultValue={p.known?.value ?? ''}
+                error={value in errors}
+                helperText={errors[value] ?? help(p)}
+                slotProps={{ inputLabel: { shrink: true }, select: { native: true } }}
+              >
+                <option value="">typical: {words(p.typical, '')}</option>
+                {p.oneOf.map((o) => (
+                  <option key={o} value={o}>
+                    {words(o, '')}
+                  </option>
+                ))}
+              </TextField>
+            ) : (
+              <QuantityField
+                quantity={{ unit: p.unit }}
+                name={value}
+                label={p.unit ? `Number, ${p.unit}` : 'Number'}
+                defaultValue={p.known?.value ?? ''}
+                problem={errors[value]}
+                help={help(p)}
+                slotProps={{ htmlInput: { className: 'mono' }, inputLabel: { shrink: true } }}
+              />
+            )}
             <TextField
               name={source}
               label="Source"

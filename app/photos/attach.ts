@@ -8,11 +8,11 @@ import type { Route } from './+types/attach';
 
 /** Photos come here from the case's page and from the page of a key. */
 export async function action(args: Route.ActionArgs) {
-  const { db } = args.context.get(here).services.database;
+  const { database, files } = args.context.get(here).services;
   const id = caseId(args.params.caseId);
   return acting('/cases/:caseId/photos', args, {
     attach: async ({ form: { file, ...form }, act }) => {
-      await attachPhoto(db, act(), id, parseFile(file), parsePhoto(form));
+      await attachPhoto({ db: database.db, files }, act(), id, parseFile(file), parsePhoto(form));
       return { said: 'The photo is attached.' };
     },
   });

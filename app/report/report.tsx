@@ -1,3 +1,4 @@
+import { moneyWords, dateWords, timesIn } from '../../core/units';
 import Button from '@mui/material/Button';
 import { Fragment } from 'react';
 import { Link } from 'react-router';
@@ -6,7 +7,6 @@ import { abilityResults as words, keyKinds, keyRoles, partKinds } from '../../co
 import { readReport } from '../../server/report';
 import { caseId, noCase } from '../cases/caseId.server';
 import { measuredLines } from '../cases/Measured';
-import { timesIn } from '../ui/clock';
 import { Mark } from '../ui/Mark';
 import type { Route } from './+types/report';
 import styles from './report.module.css';
@@ -21,7 +21,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 /** Everything that happened, made for A4 paper; on the screen the same sheet. */
 export default function Report({ loaderData: { report, printedAt, timeZone } }: Route.ComponentProps) {
   const { record } = report;
-  const { hm, hms, day } = timesIn(timeZone);
+  const { hm, hms, day } = timesIn(timeZone, report.units);
   return (
     <div className={styles.desk}>
       <nav className={styles.tools} aria-label="Report">
@@ -94,8 +94,10 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
           )}
           <dt>System</dt>
           <dd>
-            {report.system.title}.{' '}
-            {report.system.checked ? `Checked by ${report.system.checked.by}, ${report.system.checked.on}.` : 'Not checked against a source.'}
+            {report.system.title}. {report.system.numbers === null ? 'Typical numbers. ' : `Numbers of the profile “${report.system.numbers}”. `}
+            {report.system.checked
+              ? `Checked by ${report.system.checked.by}, ${dateWords(report.system.checked.on, report.units.dates)}.`
+              : 'Not checked against a source.'}
           </dd>
           {record.outcome && (
             <>
@@ -132,7 +134,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
                   <td>
                     {keyRoles[k.role as keyof typeof keyRoles]}
                     {[k.kind === 'unknown' ? '' : keyKinds[k.kind], k.marks, k.colour, k.condition, k.note].filter(Boolean).map((t) => `, ${t}`)}
-                    {k.toFit ? `, new: ${k.toFit.extent}${k.toFit.price === undefined ? '' : `, ${k.toFit.price} ${report.currency}`}` : ''}
+                    {k.toFit ? `, new: ${k.toFit.extent}${k.toFit.price === undefined ? '' : `, ${moneyWords(k.toFit.price, report.currency)}`}` : ''}
                     {!k.present && ', was not here'}
                   </td>
                   {k.cells.map((c, i) => (
@@ -191,7 +193,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
                     <td>
                       {l.detail}
                       {l.gone && ' (taken back)'}
-                      {l.measurement && <span className={styles.earlier}>{measuredLines(l.measurement).join(' ')}</span>}
+                      {l.measurement && <span className={styles.earlier}>{measuredLines(l.measurement, report.units.temperature).join(' ')}</span>}
                     </td>
                     <td>{l.by}</td>
                   </tr>
@@ -213,7 +215,16 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
                   <tr key={n.name}>
                     <th scope="row">{n.label}</th>
                     <td className="mono">{n.value}</td>
-                    <td>{n.status === 'verified' ? n.source : 'typical, not looked up for this vehicle'}</td>
+                    <td>
+                      {n.status === 'verified' ? n.source : 'typical, not looked up for this vehicle'}
+                      {n.changes.map((c) => (
+                        <div key={c.at}>
+                          counted from {hm(c.at)}; before it {c.from}
+                          {c.fromTypical ? ' (typical)' : ''}
+                          {c.unusual ? '. Outside the usual range, asked again and confirmed' : ''}
+                        </div>
+                      ))}
+                    </td>
                   </tr>
                 ))}
               </tbody>

@@ -7,6 +7,8 @@ import TextField from '@mui/material/TextField';
 import { type FormEvent, useState } from 'react';
 import { paramWords, type ResolvedParam } from '../../core/library';
 import { maxReason } from '../../core/procedure';
+import { readQuantity } from '../../core/units';
+import { QuantityField } from '../ui/QuantityField';
 import type { Commands } from './run';
 import dialogs from './Dialogs.module.css';
 import styles from './run.module.css';
@@ -20,7 +22,10 @@ export function Numbers({ numbers, commands }: { numbers: ResolvedParam[]; comma
       {typical.length > 0 && (
         <ul className={styles.numbers} aria-label="Typical numbers of this step">
           {typical.map((n) => (
-            <OneNumber key={n.name} number={n} commands={commands} />
+            <li key={n.name}>
+              {n.label}: <span className="mono typical">{paramWords(n.value, n.unit)}</span> <span className="quiet">typical, usual {n.usual}</span>
+              <Enter number={n} commands={commands} say="Enter it" />
+            </li>
           ))}
         </ul>
       )}
@@ -31,6 +36,7 @@ export function Numbers({ numbers, commands }: { numbers: ResolvedParam[]; comma
             {known.map((n) => (
               <li key={n.name}>
                 {n.label}: <span className="mono">{paramWords(n.value, n.unit)}</span> <span className="quiet">verified: {n.source}</span>
+                <Enter number={n} commands={commands} say="Correct it" />
               </li>
             ))}
           </ul>
@@ -40,70 +46,94 @@ export function Numbers({ numbers, commands }: { numbers: ResolvedParam[]; comma
   );
 }
 
-function OneNumber({ number: n, commands }: { number: ResolvedParam; commands: Commands }) {
+/** Asks for a number with its source; one outside the usual range is asked again, with both numbers. */
+function Enter({ number: n, commands, say }: { number: ResolvedParam; commands: Commands; say: string }) {
   const [open, setOpen] = useState(false);
   // Kept while the dialog is shut, so that a refused number can be mended.
   const [value, setValue] = useState('');
   const [source, setSource] = useState('');
   const [tried, setTried] = useState(false);
-  const bad = n.oneOf === undefined && !/^\d+([.,]\d+)?$/.test(value.trim());
-  const missing = { value: value.trim() === '' || bad, source: source.trim() === '' };
+  /** What was sent last; what the server said of something else is not about this. */
+  const [sent, setSent] = useState<string | null>(null);
+  const read = n.oneOf ? undefined : readQuantity(value, { unit: n.unit });
+  const wrong = n.oneOf ? (value === '' ? 'Choose one.' : undefined) : read!.ok ? undefined : read!.problems[0]!.message;
+  const problem = sent === value && !commands.busy ? commands.problem : null;
+  const unusual = problem?.code === 'unusual';
+  const shut = () => {
+    setOpen(false);
+    setSent(null);
+  };
   const send = (event: FormEvent) => {
     event.preventDefault();
     setTried(true);
-    if (missing.value || missing.source) return;
-    commands.send({ type: 'number', name: n.name, value: value.trim(), source: source.trim() });
-    setOpen(false);
+    if (wrong !== undefined || source.trim() === '') return;
+    setSent(value);
+    commands.send({ type: 'number', name: n.name, value: value.trim(), source: source.trim(), ...(unusual ? { confirmed: true } : {}) });
   };
+  // Taken: the step shows the number now.
+  if (open && sent !== null && !commands.busy && !commands.problem && !commands.unsent) shut();
+  const words = read?.ok ? paramWords(read.value, n.unit) : value;
   return (
-    <li>
-      {n.label}: <span className="mono typical">{paramWords(n.value, n.unit)}</span> <span className="quiet">typical, usual {n.usual}</span>
-      <Button size="small" variant="outlined" color="inherit" onClick={() => setOpen(true)} aria-label={`Enter it: ${n.label}`}>
-        Enter it
+    <>
+      <Button size="small" variant="outlined" color="inherit" onClick={() => setOpen(true)} aria-label={`${say}: ${n.label}`}>
+        {say}
       </Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby={`number-${n.name}`} fullWidth maxWidth="sm">
+      <Dialog open={open} onClose={shut} aria-labelledby={`number-${n.name}`} fullWidth maxWidth="sm">
         <form onSubmit={send} noValidate>
           <DialogTitle id={`number-${n.name}`}>What does the service information say?</DialogTitle>
           <DialogContent className={dialogs.content!}>
             <p>
-              {n.label}: usual {n.usual}. It counts from now on in this run, and can be kept as a profile of the shop afterwards.
+              {n.label}: usual {n.usual}. It counts from now on in this run, and can be kept as a profile of the shop afterwards. A wait that is going
+              on doesn’t end by it.
             </p>
-            <TextField
-              label={n.unit ? `Number, ${n.unit}` : n.oneOf ? 'Which' : 'Number'}
-              value={value}
-              onChange={(e) => setValue(e.target.value)}
-              autoFocus
-              select={n.oneOf !== undefined}
-              error={tried && missing.value}
-              helperText={tried && missing.value ? (n.oneOf ? 'Choose one.' : `Type a number${n.unit ? ` in ${n.unit}` : ''}.`) : ' '}
-              slotProps={{ htmlInput: { inputMode: 'decimal', maxLength: 20 }, select: { native: true }, inputLabel: { shrink: true } }}
-            >
-              {n.oneOf &&
-                ['', ...n.oneOf].map((o) => (
+            {n.oneOf ? (
+              <TextField
+                label="Which"
+                value={value}
+                onChange={(e) => setValue(e.target.value)}
+                autoFocus
+                select
+                error={tried && wrong !== undefined}
+                helperText={tried ? wrong : ' '}
+                slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              >
+                {['', ...n.oneOf].map((o) => (
                   <option key={o} value={o}>
                     {paramWords(o, '')}
                   </option>
                 ))}
-            </TextField>
+              </TextField>
+            ) : (
+              <QuantityField
+                quantity={{ unit: n.unit }}
+                label={n.unit ? `Number, ${n.unit}` : 'Number'}
+                value={value}
+                onText={setValue}
+                autoFocus
+                problem={problem ? problem.message : tried ? wrong : undefined}
+                help={n.unit === 's' || n.unit === 'min' ? 'Such as 420, 7:00 or 7 min' : ' '}
+                slotProps={{ inputLabel: { shrink: true } }}
+              />
+            )}
             <TextField
               label="Where it stands: document and page"
               value={source}
               onChange={(e) => setSource(e.target.value)}
-              error={tried && missing.source}
-              helperText={tried && missing.source ? 'Say where the number comes from.' : ' '}
+              error={tried && source.trim() === ''}
+              helperText={tried && source.trim() === '' ? 'Say where the number comes from.' : ' '}
               slotProps={{ htmlInput: { maxLength: maxReason } }}
             />
           </DialogContent>
           <DialogActions>
-            <Button onClick={() => setOpen(false)} color="inherit">
-              Go on with the typical
+            <Button onClick={shut} color="inherit">
+              {say === 'Enter it' ? 'Go on with the typical' : 'Leave it'}
             </Button>
-            <Button type="submit" variant="contained">
-              Use this number
+            <Button type="submit" variant="contained" loading={commands.busy}>
+              {unusual ? `Yes, use ${words}` : 'Use this number'}
             </Button>
           </DialogActions>
         </form>
       </Dialog>
-    </li>
+    </>
   );
 }

@@ -27,6 +27,8 @@ export function Step({ shown, now, data, commands }: Props) {
   const [dialog, open] = useState<'else' | 'stop' | 'waive' | null>(null);
   const lamp = data.lamps.find((l) => l.id === shown.lamp);
   const { wait } = shown;
+  // The light that the wait shows is meant to be over with it.
+  const overdue = wait?.kind === 'least' && wait.amberAt !== undefined && now >= wait.until;
   const [note, setNote] = useState('');
   const [noteMissing, setNoteMissing] = useState(false);
   const noteField = useRef<HTMLTextAreaElement>(null);
@@ -67,12 +69,13 @@ export function Step({ shown, now, data, commands }: Props) {
         <h1 className={styles.instruction}>{shown.instruction}</h1>
         {wait && <WaitTime shown={shown} now={now} />}
         {shown.hint && <p className={styles.hint}>{shown.hint}</p>}
-        {lamp && (
+        {lamp && !overdue && (
           <div className={styles.lamp}>
             <Lamp pattern={lamp} size="large" />
             <p>should be: {lamp.title.toLowerCase()}</p>
           </div>
         )}
+        {lamp && overdue && <p className={styles.hint}>The security light should be out by now.</p>}
         {shown.warning && (
           <p className={styles.warning} data-attention={shown.attention} role="alert">
             {shown.warning}

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { Link } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { here } from '../../server/requestContext';
 import { resolveLamps, valuesOf } from '../../core/library';
 import { compile, fold, numbersGiven, paramsAt, view } from '../../core/procedure';
@@ -50,6 +50,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 /** The run is folded here from its definition and events, so that times go on without the server; the server decides. */
 export default function Run({ loaderData }: Route.ComponentProps) {
   const { run, record } = loaderData;
+  const { pathname } = useLocation();
   const now = useNow();
   const readClock = useReadClock();
   const program = useMemo(() => compile(run.procedure), [run.procedure]);
@@ -63,10 +64,17 @@ export default function Run({ loaderData }: Route.ComponentProps) {
       <Sequence marks={shown.sequence} wait={shown.wait} now={now} />
       {commands.unsent && (
         <p className={styles.banner} role="alert">
-          Not sent yet: no connection. It is kept here and sent again by itself. Times go on.
+          {commands.unsent === 'signedOut' ? (
+            <>
+              Not sent yet: you are signed out here. It is kept in this browser.{' '}
+              <Link to={`/sign-in?to=${encodeURIComponent(pathname)}`}>Sign in</Link>, and it is sent at once. Times go on.
+            </>
+          ) : (
+            'Not sent yet: no answer. It is kept here and sent again by itself. Times go on.'
+          )}
         </p>
       )}
-      {commands.problem && (
+      {commands.problem && commands.problem.code !== 'unusual' && (
         <p className={styles.banner} role="alert">
           {commands.problem.message}
         </p>

@@ -4,10 +4,17 @@ import type { Problem } from '../../core/units';
 import { useLookAgain } from '../ui/clock';
 import { newCommandId } from '../ui/commandId';
 
+/** Why a tap has not arrived yet: the answer takes long or does not come, or nobody is signed in here any more. */
+export type Unsent = 'noAnswer' | 'signedOut';
+
 type Pending = CommandBody & { id: string; expectedSeq: number; occurredAt: number };
 
 /** Time between two tries while there is no connection, milliseconds. */
 const retryMs = 3000;
+/** An answer that does not come within this is not waited for any more, milliseconds; the same command is sent again. */
+const answerMs = 8000;
+/** A tap that was not answered within this is said to be on its way, milliseconds. */
+const slowMs = 1500;
 
 const boxName = (runId: number) => `bloodstone.pending.${runId}`;
 
@@ -25,7 +32,7 @@ function readBox(runId: number): Pending | null {
  */
 export function useCommands(runId: number, seq: number, now: () => number) {
   const [pending, setPending] = useState<Pending | null>(null);
-  const [unsent, setUnsent] = useState(false);
+  const [unsent, setUnsent] = useState<Unsent | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const sending = useRef(false);
   const lookAgain = useLookAgain();
@@ -37,26 +44,29 @@ export function useCommands(runId: number, seq: number, now: () => number) {
       if (sending.current) return;
       sending.current = true;
       setPending(command);
+      const slow = setTimeout(() => setUnsent((said) => said ?? 'noAnswer'), slowMs);
       try {
         const response = await fetch(`/runs/${runId}/commands`, {
           method: 'POST',
           headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
           body: JSON.stringify(command),
+          signal: AbortSignal.timeout(answerMs),
         });
         if (response.status >= 500) throw new Error('The server could not answer');
-        // Signed out meanwhile: it is kept and sent again, for the person signs in at once.
-        if (response.status === 401) throw new Error('Signed out');
+        // Signed out meanwhile: it is kept and sent again as soon as somebody has signed in here.
+        if (response.status === 401) return setUnsent('signedOut');
         const answer = (await response.json().catch(() => ({}))) as { problems?: Problem[] };
         localStorage.removeItem(boxName(runId));
-        setUnsent(false);
+        setUnsent(null);
         if (!response.ok) {
           setProblem(answer.problems?.[0] ?? { code: 'refused', path: '', message: 'The server refused this. Reload the page and look again.' });
           setPending(null);
         }
         lookAgain();
       } catch {
-        setUnsent(true);
+        setUnsent('noAnswer');
       } finally {
+        clearTimeout(slow);
         sending.current = false;
       }
     },

@@ -1,8 +1,10 @@
+import type { ShopUnits } from '../../core/units';
 import type { ReactNode } from 'react';
 import type { StripClock } from '../../server/floor';
 import type { ClockReading } from '../../server/clock';
 import { ClockProvider } from '../ui/clock';
 import { KeysProvider } from '../ui/keys';
+import { useOneClick } from '../ui/oneClick';
 import { Presence } from './Presence';
 import { Rail } from './Rail';
 import styles from './shell.module.css';
@@ -13,6 +15,7 @@ export interface ShellData {
   clock: ClockReading;
   person: { name: string; initials: string; role: string; atBay: boolean };
   timeZone: string;
+  units: ShopUnits;
   demo: boolean;
   /** When a device at a bay locks, unless somebody is there; milliseconds of the clock. */
   locksAt: number | null;
@@ -20,8 +23,9 @@ export interface ShellData {
 
 /** Rail and strip round every page, errors of a page included. */
 export function Frame({ shell, children }: { shell: ShellData; children: ReactNode }) {
+  useOneClick();
   return (
-    <ClockProvider reading={shell.clock} timeZone={shell.timeZone}>
+    <ClockProvider reading={shell.clock} timeZone={shell.timeZone} units={shell.units}>
       <KeysProvider>
         <Presence locksAt={shell.locksAt} />
         <div className={styles.shell}>

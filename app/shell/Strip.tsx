@@ -4,7 +4,7 @@ import { useEffect, useRef } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { formatDuration, formatLeft } from '../../core/units';
 import type { StripClock } from '../../server/floor';
-import { useConnected, useLookAgain, useNow, useTimes } from '../ui/clock';
+import { useLine, useLookAgain, useNow, useTimes } from '../ui/clock';
 import { useKeys } from '../ui/keys';
 import { PersonMenu, type ShellPerson } from './PersonMenu';
 import { usePlace } from './place';
@@ -21,7 +21,7 @@ interface Props {
 export function Strip({ clocks, person, demo, wallSince }: Props) {
   const { title, detail } = usePlace();
   const navigate = useNavigate();
-  const connected = useConnected();
+  const line = useLine();
   const { pathname, search } = useLocation();
   // The page that one looks at shows its own wait.
   const others = clocks.filter((c) => c.to !== pathname && c.to !== pathname + search);
@@ -32,9 +32,19 @@ export function Strip({ clocks, person, demo, wallSince }: Props) {
         <span className={styles.title}>{title}</span>
         <span className={styles.detail}>{detail}</span>
       </div>
-      {!connected && (
+      {line !== 'open' && (
         <span className={styles.alone} role="status">
-          No connection. Times go on here.
+          {line === 'lost' ? (
+            'No connection. Times go on here.'
+          ) : (
+            <>
+              You are signed out here. What you typed stays.{' '}
+              <a href="/sign-in" target="_blank" rel="noopener">
+                Sign in in a new tab
+              </a>
+              , then go on here.
+            </>
+          )}
         </span>
       )}
       {wallSince !== null && <WallNote since={wallSince} />}

@@ -3,6 +3,7 @@ import { limits } from '../../server/accounts/sessions';
 import { here } from '../../server/requestContext';
 import { stripClocks } from '../../server/floor';
 import { may, pages } from '../../server/rights';
+import { readShop } from '../../server/shop';
 import type { Route } from './+types/shell';
 import { Frame } from './Frame';
 import styles from './shell.module.css';
@@ -19,6 +20,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       devices: may(session!.person, pages['/shop/devices'].see),
       audit: may(session!.person, pages['/shop/audit'].see),
     },
+    units: (await readShop(services.database.db)).units,
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     demo: services.demo,
     reference: context.get(here).requestId,

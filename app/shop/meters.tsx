@@ -8,9 +8,9 @@ import { here } from '../../server/requestContext';
 import { may } from '../../server/rights';
 import { acting } from '../respond.server';
 import { cellsOf } from '../ui/cells';
-import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
 import { TypedTable } from '../ui/TypedTable';
+import { QuantityField } from '../ui/QuantityField';
 import { useAct } from '../ui/useAct';
 import type { Route } from './+types/meters';
 import { ShopNav } from './ShopNav';
@@ -55,6 +55,7 @@ interface Row {
 }
 const emptyRow: Row = { upToOhms: '', percent: '', digits: '', resolutionOhms: '' };
 const columns = { upToOhms: 'Range up to, Ω', percent: '% of reading', digits: 'Digits', resolutionOhms: 'One digit, Ω' } as const;
+const columnUnits = { upToOhms: 'Ω', percent: '%', digits: '', resolutionOhms: 'Ω' } as const satisfies Record<keyof Row, string>;
 
 /** Ohmmeters of the shop as their data sheets describe them: the doubt of every resistance comes from here. */
 export default function Meters({ loaderData: { meters, drawer, mayEdit } }: Route.ComponentProps) {
@@ -93,7 +94,7 @@ export default function Meters({ loaderData: { meters, drawer, mayEdit } }: Rout
                     variant="text"
                     color="error"
                     aria-label={`Take ${m.name} out of use`}
-                    onClick={() => act.sendJson({ intent: 'retireMeter', id: m.id }, newCommandId())}
+                    onClick={() => act.sendJson({ intent: 'retireMeter', id: m.id })}
                   >
                     Out of use
                   </Button>
@@ -136,8 +137,7 @@ function MeterEdit({ meter, act, onLeave }: { meter: ShopMeter | null; act: Retu
   const error = (path: string, help?: string) => ({ error: path in act.errors, helperText: act.errors[path] ?? help });
   const change = (i: number, column: keyof Row, value: string) => setRows(rows.map((r, k) => (k === i ? { ...r, [column]: value } : r)));
   const send = () => {
-    const ranges = rows.map((r) => Object.fromEntries(Object.entries(r).map(([k, v]) => [k, v.trim().replace(',', '.')])));
-    act.sendJson({ intent: 'saveMeter', ...(meter ? { id: meter.id } : {}), name, address, ranges }, newCommandId());
+    act.sendJson({ intent: 'saveMeter', ...(meter ? { id: meter.id } : {}), name, address, ranges: rows });
   };
   return (
     <section className={styles.section} aria-label={meter ? `Edit ${meter.name}` : 'Describe a meter'}>
@@ -163,15 +163,15 @@ function MeterEdit({ meter, act, onLeave }: { meter: ShopMeter | null; act: Retu
         <fieldset key={i} className={styles.row} style={{ border: 0, padding: 0, margin: 0 }}>
           <legend className="label">Range {i + 1}</legend>
           {(Object.keys(columns) as (keyof Row)[]).map((column) => (
-            <TextField
+            <QuantityField
               key={column}
+              quantity={{ unit: columnUnits[column] }}
               label={columns[column]}
               value={row[column]}
               size="small"
-              onChange={(e) => change(i, column, e.target.value)}
-              {...error(`ranges[${i}].${column}`)}
-              sx={{ maxWidth: 170 }}
-              slotProps={{ htmlInput: { inputMode: 'decimal', maxLength: 12 } }}
+              onText={(text) => change(i, column, text)}
+              problem={act.errors[`ranges.${i}.${column}`]}
+              sx={{ maxWidth: 190 }}
             />
           ))}
           {rows.length > 1 && (
@@ -211,7 +211,7 @@ function DrawerEdit({
   const error = (path: string, help: string) => ({ error: path in act.errors, helperText: act.errors[path] ?? help });
   const send = () => {
     const empty = csv.trim() === '' || cellsOf(csv, ['ohms', 'tolerance_percent', 'count', 'watts'])?.length === 0;
-    act.sendJson({ intent: 'saveDrawer', resistors: empty ? '' : csv, senseVolts: volts.trim().replace(',', '.') }, newCommandId());
+    act.sendJson({ intent: 'saveDrawer', resistors: empty ? '' : csv, senseVolts: volts.trim().replace(',', '.') });
   };
   return (
     <section className={styles.section} aria-labelledby="drawer">

@@ -11,6 +11,7 @@ import { useAct } from '../ui/useAct';
 import { Choice } from '../ui/Choice';
 import { ProblemSummary } from '../ui/problems';
 import type { Route } from './+types/shop';
+import { UnitFields } from './UnitFields';
 import { ShopNav } from './ShopNav';
 import styles from './shop.module.css';
 
@@ -72,6 +73,9 @@ export default function Shop({ loaderData: { shop, bays, equipment: owned, mayEd
             sx={{ maxWidth: 240 }}
             slotProps={{ htmlInput: { inputMode: 'decimal', maxLength: 10 } }}
           />
+        </div>
+        <div className={styles.row}>
+          <UnitFields units={shop.units} disabled={!mayEdit} />
         </div>
         <fieldset style={{ border: 0, padding: 0, margin: 0 }} disabled={!mayEdit}>
           <legend className="label">Equipment owned</legend>

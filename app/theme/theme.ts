@@ -42,7 +42,11 @@ export const theme = createTheme({
     MuiMenu: { defaultProps: { transitionDuration: 0 } },
     MuiPopover: { defaultProps: { transitionDuration: 0 } },
     MuiDialog: { defaultProps: { transitionDuration: 0 } },
-    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      // The library takes the outline away from whatever is pressed; without a ripple it is all that shows where the keyboard is.
+      styleOverrides: { root: { '&:focus-visible': { outline: '3px solid var(--green)', outlineOffset: 2 } } },
+    },
     MuiButton: { defaultProps: { disableElevation: true }, styleOverrides: { root: { minHeight: 48, paddingInline: 20 } } },
     MuiTextField: { defaultProps: { fullWidth: true, variant: 'outlined' } },
     MuiDialogTitle: { styleOverrides: { root: { fontFamily: condensed, fontWeight: 600, fontSize: 26 } } },

@@ -13,8 +13,10 @@ export const meta: Route.MetaFunction = () => [{ title: 'Take over a case · Blo
 export const handle = { place: () => ({ title: 'Take over a case', detail: 'from another shop' }) };
 
 export async function action(args: Route.ActionArgs) {
-  const { db } = args.context.get(here).services.database;
-  const answer = await acting('/cases/import', args, { take: async ({ form, act }) => importCase(db, act(), parseFile(form.file)) });
+  const { database, files } = args.context.get(here).services;
+  const answer = await acting('/cases/import', args, {
+    take: async ({ form, act }) => importCase({ db: database.db, files }, act(), parseFile(form.file)),
+  });
   if ('id' in answer.data) throw redirect(`/cases/${answer.data.id}`);
   return answer;
 }
@@ -28,8 +30,9 @@ export default function Import({ actionData }: Route.ComponentProps) {
       encType="multipart/form-data"
       className={styles.page}
       onSubmit={(event) => {
+        // Made once: the second click of a double one sends the same act.
         const id = event.currentTarget.elements.namedItem('commandId') as HTMLInputElement;
-        id.value = newCommandId();
+        id.value ||= newCommandId();
       }}
     >
       <h1>Take over a case from another shop</h1>

@@ -18,11 +18,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 export async function action(args: Route.ActionArgs) {
-  const { db } = args.context.get(here).services.database;
+  const { database } = args.context.get(here).services;
   const id = caseId(args.params.caseId);
   const answer = await acting('/cases/:caseId/personal', args, {
     erase: async ({ act }) => {
-      await erasePersonalData(db, act(), id);
+      await erasePersonalData(database, act(), id);
       return { done: true };
     },
   });

@@ -10,7 +10,6 @@ import { TapArea } from '../bench/TapArea';
 import { momentsOf, useLampReading } from '../bench/useLampReading';
 import type { CaseView } from '../cases/page';
 import { Choice } from '../ui/Choice';
-import { newCommandId } from '../ui/commandId';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import { useKept } from '../ui/useKept';
@@ -33,7 +32,7 @@ export function GuardLamp({ page, test, children }: { page: CaseView; test: Test
   const act = useAct<typeof action>('guardLamp');
   if (moments.length === 0) return children;
   const own = { intent: 'add', case: record.id, moment, ...(key ? { key } : {}) };
-  const send = (fields: Record<string, unknown>) => act.sendJson({ ...own, ...fields }, newCommandId(), '/bench/lamp');
+  const send = (fields: Record<string, unknown>) => act.sendJson({ ...own, ...fields }, '/bench/lamp');
   const tapping = open || shown !== null;
   return (
     <div className={styles.guard}>

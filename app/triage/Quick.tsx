@@ -6,7 +6,7 @@ import type { action } from '../cases/case';
 import type { CaseView } from '../cases/page';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
-import { newCommandId } from '../ui/commandId';
+import { useActIds } from '../ui/useActIds';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import styles from './triage.module.css';
 
@@ -51,11 +51,15 @@ function Row({ page, test, tag }: { page: CaseView; test: TestDefinition; tag: s
     (e) => !e.foreign && e.test === test.id && e.key === tag && !page.record.evidence.some((o) => o.replaces === e.id),
   )?.outcome;
   const busy = fetcher.state !== 'idle';
-  const record = (outcome: string) =>
+  const idFor = useActIds(fetcher);
+  const record = (outcome: string) => {
+    const commandId = idFor(`${outcome} ${tag ?? ''}`);
+    if (commandId === undefined) return;
     void fetcher.submit(
-      { intent: 'evidence', commandId: newCommandId(), test: test.id, outcome, ...(tag === null ? {} : { key: tag }) },
+      { intent: 'evidence', commandId, test: test.id, outcome, ...(tag === null ? {} : { key: tag }) },
       { method: 'post', action: `/cases/${page.record.id}` },
     );
+  };
   return (
     <li>
       <div>

@@ -13,7 +13,6 @@ import type { CaseView } from '../cases/page';
 import { TestCard } from '../cases/TestCard';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
-import { newCommandId } from '../ui/commandId';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
@@ -141,7 +140,7 @@ function WhatChanged({ page, goOn, leave }: { page: CaseView; goOn: () => void; 
   const [changed, setChosen] = useState(page.record.changed.map((c) => c.what));
   const act = useAct<typeof action>('changed');
   const save = (list: string[]) => {
-    act.sendJson({ changed: list }, newCommandId());
+    act.sendJson({ changed: list });
     goOn();
   };
   return (

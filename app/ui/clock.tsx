@@ -1,25 +1,32 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { UNSAFE_DataRouterContext } from 'react-router';
+import { UNSAFE_DataRouterContext, useFetcher } from 'react-router';
+import { type ShopUnits, type Times, timesIn, usUnits } from '../../core/units';
 import type { ClockReading } from '../../server/clock';
 import { PageClock } from './pageClock';
 
 const Clock = createContext<PageClock | null>(null);
-const Connection = createContext(true);
+/** What the server hears of this page: it does; there is no connection; nobody is signed in here any more. */
+export type Line = 'open' | 'lost' | 'signedOut';
+const Connection = createContext<Line>('open');
 const Zone = createContext('UTC');
+const Units = createContext<ShopUnits>(usUnits);
 const Look = createContext<() => void>(() => {});
 
 /** How often running times are drawn. */
 const tickMs = 250;
 /** How often the offset is measured anew without any other reason. */
 const measureMs = 60_000;
+/** Time between two looks whether somebody has signed in again. */
+const againMs = 3_000;
 
 /**
- * Looks again when something changed elsewhere, but never in the middle of a navigation or an act: the router would take the look for a newer
- * navigation and drop the one that is under way (docs/decisions/live-updates-wait.md). The router's own state is asked, since what React has
- * rendered is older than that.
+ * Looks again when something changed elsewhere, but never in the middle of a navigation or an act, and as an act that does nothing, after which the
+ * router loads what is shown anew: a look of its own kind would end an act's way to another page (docs/decisions/live-updates-wait.md). The router's
+ * own state is asked, since what React has rendered is older than that.
  */
 function usePoliteRevalidation(clock: PageClock): () => void {
   const router = useContext(UNSAFE_DataRouterContext)?.router;
+  const { submit } = useFetcher({ key: 'look' });
   const wanted = useRef(false);
   const asking = useRef(false);
   const attempt = useCallback(async () => {
@@ -33,10 +40,11 @@ function usePoliteRevalidation(clock: PageClock): () => void {
     // Without a connection the look would replace the page by an error; what is shown stays right as it is.
     const answered = await clock.measure();
     asking.current = false;
-    if (!answered || !isFree()) return;
+    // Whoever is signed out would be led away from what they typed; it is looked at again when somebody is signed in.
+    if (!answered || clock.signedOut || !isFree()) return;
     wanted.current = false;
-    void router?.revalidate();
-  }, [router, clock]);
+    void submit(null, { method: 'post', action: '/clock' });
+  }, [router, clock, submit]);
   useEffect(() => router?.subscribe(() => void attempt()), [router, attempt]);
   return useCallback(() => {
     wanted.current = true;
@@ -44,9 +52,19 @@ function usePoliteRevalidation(clock: PageClock): () => void {
   }, [attempt]);
 }
 
-export function ClockProvider({ reading, timeZone, children }: { reading: ClockReading; timeZone: string; children: ReactNode }) {
+export function ClockProvider({
+  reading,
+  timeZone,
+  units,
+  children,
+}: {
+  reading: ClockReading;
+  timeZone: string;
+  units: ShopUnits;
+  children: ReactNode;
+}) {
   const [clock] = useState(() => new PageClock(reading));
-  const [connected, setConnected] = useState(true);
+  const [line, setLine] = useState<Line>('open');
   const lookAgain = usePoliteRevalidation(clock);
 
   useEffect(() => {
@@ -69,31 +87,49 @@ export function ClockProvider({ reading, timeZone, children }: { reading: ClockR
   }, [clock, lookAgain]);
 
   useEffect(() => {
-    const source = new EventSource('/live');
+    let source: EventSource | null = null;
+    let again: ReturnType<typeof setTimeout> | null = null;
     let lost = false;
-    source.addEventListener('open', () => {
-      setConnected(true);
-      // A change of the clock before this moment was not heard.
-      void clock.measure();
-      // What happened while the line was down was not heard.
-      if (lost) lookAgain();
-      lost = false;
-    });
-    source.addEventListener('error', () => {
+    let over = false;
+    const listen = () => {
+      const own = (source = new EventSource('/live'));
+      own.addEventListener('open', () => {
+        setLine('open');
+        // A change of the clock before this moment was not heard.
+        void clock.measure();
+        // What happened while the line was down was not heard.
+        if (lost) lookAgain();
+        lost = false;
+      });
+      own.addEventListener('error', () => void broken(own));
+      own.addEventListener('clock', (event) => clock.set(JSON.parse((event as MessageEvent<string>).data) as ClockReading));
+      own.addEventListener('change', lookAgain);
+    };
+    /** The browser tries again by itself as long as the server is away; where it was refused, this does once somebody is signed in. */
+    const broken = async (own: EventSource) => {
       lost = true;
-      setConnected(false);
-    });
-    source.addEventListener('clock', (event) => clock.set(JSON.parse((event as MessageEvent<string>).data) as ClockReading));
-    source.addEventListener('change', lookAgain);
-    return () => source.close();
+      const answered = await clock.measure();
+      if (over || own !== source) return;
+      setLine(answered && clock.signedOut ? 'signedOut' : 'lost');
+      if (own.readyState !== EventSource.CLOSED) return;
+      again = setTimeout(() => (clock.signedOut ? void broken(own) : listen()), againMs);
+    };
+    listen();
+    return () => {
+      over = true;
+      if (again !== null) clearTimeout(again);
+      source?.close();
+    };
   }, [clock, lookAgain]);
 
   return (
     <Clock value={clock}>
       <Zone value={timeZone}>
-        <Look value={lookAgain}>
-          <Connection value={connected}>{children}</Connection>
-        </Look>
+        <Units value={units}>
+          <Look value={lookAgain}>
+            <Connection value={line}>{children}</Connection>
+          </Look>
+        </Units>
       </Zone>
     </Clock>
   );
@@ -120,29 +156,14 @@ export function useReadClock(): () => number {
   return useMemo(() => () => clock.now(), [clock]);
 }
 
-export const useConnected = (): boolean => useContext(Connection);
+export const useLine = (): Line => useContext(Connection);
 
-/** Clock times as hh:mm in the shop's time zone, the same on server and page. */
-export function useTimes(): { hm(ms: number): string; day(ms: number): string } {
+/** Clock times and days as the shop writes them, in its time zone; the same on server and page. */
+export function useTimes(): Times {
   const zone = useContext(Zone);
-  return useMemo(() => timesIn(zone), [zone]);
+  const units = useUnits();
+  return useMemo(() => timesIn(zone, units), [zone, units]);
 }
 
-interface Times {
-  hm(ms: number): string;
-  hms(ms: number): string;
-  day(ms: number): string;
-}
-/** Making a formatter takes as long as a query; there is one zone, that of the server. */
-const made = new Map<string, Times>();
-
-export function timesIn(timeZone: string): Times {
-  const before = made.get(timeZone);
-  if (before) return before;
-  const hm = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
-  const hms = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit', second: '2-digit' });
-  const day = new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' });
-  const times: Times = { hm: (ms) => hm.format(ms), hms: (ms) => hms.format(ms), day: (ms) => day.format(ms) };
-  made.set(timeZone, times);
-  return times;
-}
+/** How the shop writes distances, temperatures, times and dates. */
+export const useUnits = (): ShopUnits => useContext(Units);

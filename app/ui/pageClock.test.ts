@@ -1,5 +1,5 @@
 import type { ClockReading } from '../../server/clock';
-import { PageClock } from './pageClock';
+import { type ClockAnswer, PageClock } from './pageClock';
 
 /** A browser and a server side by side: the lid stops the browser's clock and not the server's. */
 function laptop() {
@@ -7,6 +7,7 @@ function laptop() {
   let asleep = 0;
   let online = true;
   let delay = 0;
+  let signedIn = true;
   const serverNow = () => 1_000_000 + real;
   const reading = (): ClockReading => ({ now: serverNow(), rate: 1, wallSince: null });
   const clock = new PageClock(reading(), {
@@ -14,7 +15,7 @@ function laptop() {
     async ask() {
       if (!online) throw new TypeError('Failed to fetch');
       real += delay / 2;
-      const answer = reading();
+      const answer = { ...reading(), session: signedIn ? ('open' as const) : ('none' as const) };
       real += delay / 2;
       return answer;
     },
@@ -28,6 +29,7 @@ function laptop() {
       asleep += ms;
     },
     setOnline: (yes: boolean) => (online = yes),
+    setSignedIn: (yes: boolean) => (signedIn = yes),
     setDelay: (ms: number) => (delay = ms),
   };
 }
@@ -66,11 +68,11 @@ test('a slow answer is taken as old as half its way', async () => {
 });
 
 test('a reading that came in meanwhile is newer than the answer that was under way', async () => {
-  let answer: (reading: ClockReading) => void = () => {};
+  let answer: (reading: ClockAnswer) => void = () => {};
   const clock = new PageClock({ now: 0, rate: 0, wallSince: null }, { monotonic: () => 0, ask: () => new Promise((resolve) => (answer = resolve)) });
   const measuring = clock.measure();
   clock.set({ now: 5000, rate: 0, wallSince: null });
-  answer({ now: 1000, rate: 0, wallSince: null });
+  answer({ now: 1000, rate: 0, wallSince: null, session: 'open' });
   await measuring;
   expect(clock.now()).toBe(5000);
 });
@@ -89,4 +91,19 @@ test('those who listen hear of each tick, until they leave', () => {
   leave();
   clock.tick();
   expect(heard).toEqual([2, 2]);
+});
+
+test('whether somebody is signed in here is what the server said last, also while there is no connection', async () => {
+  const l = laptop();
+  expect(l.clock.signedOut).toBe(false);
+  l.setSignedIn(false);
+  expect(await l.clock.measure()).toBe(true);
+  expect(l.clock.signedOut).toBe(true);
+  l.setOnline(false);
+  l.setSignedIn(true);
+  expect(await l.clock.measure()).toBe(false);
+  expect(l.clock.signedOut).toBe(true);
+  l.setOnline(true);
+  await l.clock.measure();
+  expect(l.clock.signedOut).toBe(false);
 });

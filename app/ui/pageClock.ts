@@ -1,18 +1,24 @@
 import type { ClockReading } from '../../server/clock';
 
+/** The clock, and who is at this browser. */
+export type ClockAnswer = ClockReading & { session: 'open' | 'locked' | 'none' };
+
 export interface Surroundings {
   /** Milliseconds that only grow; they may stand still while the machine sleeps. */
   monotonic(): number;
   /** Asks the server for its clock; rejects when it does not answer. */
-  ask(): Promise<ClockReading>;
+  ask(): Promise<ClockAnswer>;
 }
+
+/** An answer that does not come within this is none, milliseconds. */
+const answerMs = 5000;
 
 const browser: Surroundings = {
   monotonic: () => performance.now(),
   async ask() {
-    const response = await fetch('/clock', { cache: 'no-store' });
+    const response = await fetch('/clock', { cache: 'no-store', signal: AbortSignal.timeout(answerMs) });
     if (!response.ok) throw new Error(`The clock answered ${response.status}`);
-    return (await response.json()) as ClockReading;
+    return (await response.json()) as ClockAnswer;
   },
 };
 
@@ -27,6 +33,7 @@ export class PageClock {
   /** Counts readings, so that an answer that was overtaken by a newer one is not taken. */
   #readings = 0;
   #shown: number;
+  #signedOut = false;
 
   /** @param surroundings the browser's monotonic clock, and the question to the server; both come in, so that tests can hold them */
   constructor(
@@ -43,6 +50,11 @@ export class PageClock {
     this.#anchor = reading;
     this.#at = at;
     this.tick();
+  }
+
+  /** Nobody is signed in at this browser any more, as the server said last. */
+  get signedOut(): boolean {
+    return this.#signedOut;
   }
 
   now(): number {
@@ -65,7 +77,8 @@ export class PageClock {
     const before = this.surroundings.monotonic();
     const readings = this.#readings;
     try {
-      const reading = await this.surroundings.ask();
+      const { session, ...reading } = await this.surroundings.ask();
+      this.#signedOut = session === 'none';
       const after = this.surroundings.monotonic();
       if (readings === this.#readings) this.set(reading, (before + after) / 2);
       return true;

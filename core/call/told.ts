@@ -1,3 +1,4 @@
+import { moneyRange } from '../units';
 import { type CallAdvice, priceOf } from './advise';
 
 /** What it sounds like, in words. */
@@ -22,6 +23,6 @@ export function toldCaller(advice: CallAdvice, shop: { labourRate: number; curre
   return {
     sounds: `${soundsWords[advice.sounds]} (${advice.beliefs[0]!.p.toFixed(2)})`,
     visit: advice.visit.say,
-    price: price ? `${price[0]} to ${price[1]} ${shop.currency}, parts apart` : '',
+    price: price ? `${moneyRange(price[0], price[1], shop.currency)}, parts apart` : '',
   };
 }

@@ -134,7 +134,10 @@ function propose(family: Family, params: ParamValues, facts: CaseFacts, latest: 
     if ('verify' in rule)
       return [
         facts.verified
-          ? { kind: 'handOver', why: 'Every key has been verified. Print the report and give the keys back.' }
+          ? {
+              kind: 'handOver',
+              why: 'Every key that is here has been verified. Look which stored keys are not here, print the report, give the keys back.',
+            }
           : { kind: 'verify', why: rule.why },
       ];
     const test = family.tests.find((t) => t.id === rule.test)!;

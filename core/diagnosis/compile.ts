@@ -1,6 +1,6 @@
 import { type Family, type FaultDefinition, gates, type ParamValues, type TestDefinition } from '../library';
 import { type Model, type ModelTest, rowEntropy } from './model';
-import { rowOf, usualHumanError, withHumanError } from './rows';
+import { rowOf, statementChances, usualHumanError, withHumanError } from './rows';
 
 /** "Something else": the trouble is none of the faults that the family knows. */
 export const somethingElse = 'somethingElse';
@@ -95,10 +95,18 @@ export function compile(family: Family, params: ParamValues, opening: Opening): 
   const counts = Object.values(opening.proven ?? {}).reduce((a, b) => a + b, 0);
   // Dirichlet prior with the family's shares as its mean (Gelman et al., "Bayesian Data Analysis", 3rd ed., section 3.4).
   const learnt = (prior: number, id: string, part: number) => (priorWeight * prior + (opening.proven?.[id] ?? 0) * part) / (priorWeight + counts);
-  const lifted = hypotheses.map(
-    (h, i) => learnt(own[i]!, h.fault.id, share(h.fault)) * opening.told.reduce((n, told) => n * (h.fault.lifts?.[told] ?? 1), 1),
+  const before = hypotheses.map((h, i) => learnt(own[i]!, h.fault.id, share(h.fault)));
+  const weighed = hypotheses.map((h, i) => ({ fault: h.fault, prior: before[i]! }));
+  // What was told counts for and against; "something else" is told of as the faults are on average.
+  const statements = (family.statements ?? []).filter((s) => opening.told.includes(s.symptom)).map((s) => statementChances(s, weighed, params));
+  const meanOf = (said: readonly number[]) => said.reduce((n, p, i) => n + p * before[i]!, 0) / before.reduce((a, b) => a + b, 0);
+  const lifted = hypotheses.map((h, i) =>
+    statements.reduce(
+      (n, said) => n * said[i]!,
+      opening.told.reduce((n, told) => n * (h.fault.lifts?.[told] ?? 1), before[i]!),
+    ),
   );
-  const otherwise = learnt(elsewhere.prior, somethingElse, 1);
+  const otherwise = statements.reduce((n, said) => n * meanOf(said), learnt(elsewhere.prior, somethingElse, 1));
   const all = lifted.reduce((a, b) => a + b, otherwise);
   const priors = lifted.map((p) => p / all);
   const referring = elsewhere.minutes * opening.ratePerMinute + elsewhere.money;

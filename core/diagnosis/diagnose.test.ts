@@ -91,8 +91,25 @@ describe('the advice', () => {
   it('acts when the next test costs more than it can save', () => {
     const { advice, next } = diagnose([seen('lamp', 'flashes'), seen('field', 'none'), seen('gauge', 'stands')]);
     expect(advice).toMatchObject({ kind: 'act', fault: 'open' });
-    expect(advice.text).toBe('Act: Coil open (97 %). The next test costs more than it can save.');
+    expect(advice.text).toBe('Fix now: Coil open (97 %). More testing isn’t worth it.');
     expect(next).toEqual([]);
+  });
+
+  it('says why a fault is fixed before a likelier one', () => {
+    const two = family(
+      [
+        fault('cover', 'reader', { title: 'Cover', prior: 1, cure: { do: 'take it off', minutes: 1 } }),
+        fault('open', 'reader', { title: 'Coil open', prior: 3, cure: { do: 'mend', minutes: 60, money: 20 } }),
+      ],
+      [],
+      { elsewhere: { prior: 0.02, minutes: 60, money: 200 } },
+    );
+    const { advice, beliefs } = diagnose([], { family: two });
+    expect(beliefs[0]).toMatchObject({ fault: 'open' });
+    expect(advice).toMatchObject({ kind: 'act', fault: 'cover' });
+    expect(advice.text).toBe(
+      'Fix now: Cover (25 %). More testing isn’t worth it. Likelier is coil open (74 %), but its fix takes 60 min and parts, this one 1 min: trying this one first costs less on average.',
+    );
   });
 
   it('leaves the immobilizer alone, and goes on beyond it', () => {

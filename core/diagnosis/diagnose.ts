@@ -1,11 +1,13 @@
 import { closedBecause, type Family, type FaultGroup, type OnRecord, type ParamValues } from '../library';
 import { type Counted, counted, explain, type Explanation, type Finding, type Fit, fitOf, modelAfter, weigh } from './beliefs';
 import { compile, type Compiled, type Doable, type Opening, somethingElse } from './compile';
+import { isNeedless, waitsFor } from './doableNow';
 import { after, type Model, sum } from './model';
 import { formatChance } from '../units';
 import { type Pairs, pairsOf } from './pairs';
 import { type Action, type Budget, type Choice, Policy, usualBudget } from './policy';
 import { Ranking } from './rank';
+import { usualFirst } from './usualOrder';
 
 /** What is at hand. What is left out is not asked about: then everything is there. */
 export interface AtHand {
@@ -22,6 +24,8 @@ export interface Situation extends Opening {
   params: ParamValues;
   /** In the order of the ledger; corrected and withdrawn entries are left out. */
   findings: readonly Finding[];
+  /** Tests that only ready an instrument, as they came out: a proven detector. */
+  prepared?: readonly { test: string; outcome: string }[];
   atHand?: AtHand;
 }
 
@@ -65,6 +69,8 @@ export interface Diagnosis {
   beliefs: Belief[];
   /** Chance that the fault lies on a link, by its id. */
   onLink: Record<string, number>;
+  /** Chance that the fault is the immobilizer's or lies in what releases it. */
+  immobilizer: number;
   /** Two faults at once, reported apart: the beliefs are those in one fault. */
   pairs: Pairs;
   next: NextTest[];
@@ -103,8 +109,13 @@ export class Diagnostician {
   diagnose(budget: Budget = usualBudget, limit = shown): Diagnosis {
     const fit = fitOf(this.compiled, this.findings);
     const open = this.open();
-    const asked = (id: string) => this.situation.findings.some((f) => 'test' in f && f.test === id);
-    const choices = guardFirst(new Policy(this.model, budget).choices(this.weights, open), this.compiled.tests, asked);
+    const choices = usualFirst(new Policy(this.model, budget).choices(this.weights, open), {
+      compiled: this.compiled,
+      findings: this.situation.findings,
+      model: this.model,
+      weights: this.weights,
+      open,
+    });
     const acting = choices.find((c) => c.action.kind !== 'test')!;
     const cheapest = Math.min(...choices.map((c) => c.cost));
     // A test that changes no decision only adds its own cost to what would be done anyway.
@@ -115,6 +126,7 @@ export class Diagnostician {
     return {
       beliefs: this.beliefs(),
       onLink: this.onLink(),
+      immobilizer: this.immobilizer(),
       pairs: this.pairs(),
       next: this.different(better)
         .slice(0, limit)
@@ -165,6 +177,10 @@ export class Diagnostician {
     return this.findings.map((f) => f.id);
   }
 
+  private immobilizer(): number {
+    return this.compiled.hypotheses.reduce((n, { fault }, f) => n + (immobilizerGroups.has(fault.group) ? this.weights[f]! : 0), 0);
+  }
+
   private onLink(): Record<string, number> {
     const chances: Record<string, number> = {};
     this.compiled.hypotheses.forEach(({ fault }, i) => (chances[fault.link] = (chances[fault.link] ?? 0) + this.weights[i]!));
@@ -178,7 +194,9 @@ export class Diagnostician {
 
   private notMade(): number[] {
     const made = new Set(this.findings.flatMap((f) => (f.test ? [this.compiled.tests[f.test.index]!.group] : [])));
-    return this.compiled.tests.flatMap((t, i) => (!t.spare && (t.test.independent || !made.has(t.group)) ? [i] : []));
+    return this.compiled.tests.flatMap((t, i) =>
+      !t.spare && (t.test.independent || !made.has(t.group)) && !isNeedless(t, this.situation) ? [i] : [],
+    );
   }
 
   /** Why a test can't be made now, in words; null: it can. */
@@ -189,7 +207,8 @@ export class Diagnostician {
     if (keys && test.perKey && key !== undefined && !keys.includes(key)) return `key ${key}`;
     if (keys && test.perKey && keys.length === 0) return 'a key';
     const before = waitsFor({ test, ...(key === undefined ? {} : { key }) }, this.situation);
-    if (before !== undefined) return this.situation.family.tests.find((t) => t.id === before)!.title;
+    // What only readies an instrument is proposed in place of the test that needs it, unless it was tried and the instrument is no good.
+    if (before && !(before.prepares && !this.situation.prepared?.some((p) => p.test === before.test.id))) return before.test.title;
     const closed = record ? closedBecause(test.effect, record) : [];
     return closed[0] ?? null;
   }
@@ -204,6 +223,17 @@ export class Diagnostician {
   private nextTest({ action, cost }: Choice, bits: Float64Array): NextTest {
     const index = (action as { test: number }).test;
     const { test, key } = this.compiled.tests[index]!;
+    const before = waitsFor({ test, ...(key === undefined ? {} : { key }) }, this.situation);
+    if (before?.prepares)
+      return {
+        test: before.test.id,
+        title: before.test.title,
+        minutes: before.test.minutes,
+        gainBits: bits[index]!,
+        expectedCost: cost,
+        why: `Needed for “${test.title}”, which comes next. ${this.why(index, bits[index]!)}`,
+        leads: [],
+      };
     return {
       test: test.id,
       title: test.title,
@@ -272,7 +302,7 @@ export class Diagnostician {
     if (action.kind === 'repair') return this.act(action);
     const { test, key } = this.compiled.tests[action.test]!;
     const place = { test: test.id, ...(key === undefined ? {} : { key }) };
-    const immobilizer = this.compiled.hypotheses.reduce((n, { fault }, f) => n + (immobilizerGroups.has(fault.group) ? this.weights[f]! : 0), 0);
+    const immobilizer = this.immobilizer();
     if (immobilizer < leaveBelow && this.findings.length > 0)
       return {
         kind: 'leave',
@@ -309,8 +339,24 @@ export class Diagnostician {
       fault: fault.id,
       ...(key === undefined ? {} : { key }),
       p,
-      text: `Act: ${fault.title}${where} (${formatChance(p)}). The next test costs more than it can save.`,
+      text: `Fix now: ${fault.title}${where} (${formatChance(p)}). More testing isn’t worth it.${this.insteadOf(action.fault)}`,
     };
+  }
+
+  /** Why a fault is fixed before a likelier one: what is spent on average until the car is fixed is less in this order. */
+  private insteadOf(chosen: number): string {
+    const { hypotheses } = this.compiled;
+    const likelier = hypotheses.reduce((b, _, f) => (this.weights[f]! > this.weights[b]! ? f : b), chosen);
+    if (likelier === chosen) return '';
+    const { fault, key } = hypotheses[likelier]!;
+    const takes = (f: number) => {
+      const { minutes, money } = hypotheses[f]!.fault.cure;
+      return `${minutes} min${money ? ' and parts' : ''}`;
+    };
+    const cost = (f: number) => this.model.faults[f]!.repair;
+    const what = `${fault.title.toLowerCase()}${key === undefined ? '' : `, key ${key}`}`;
+    const dearer = cost(likelier) > cost(chosen) ? `, but its fix takes ${takes(likelier)}, this one ${takes(chosen)}` : '';
+    return ` Likelier is ${what} (${formatChance(this.weights[likelier]!)})${dearer}: trying this one first costs less on average.`;
   }
 
   private contradiction(fit: Fit): Advice {
@@ -344,32 +390,4 @@ export class Diagnostician {
       text: `Get ${what}: ${doable.test.title.toLowerCase()} would tell more than anything that can be done here now.`,
     };
   }
-}
-
-/** The test that must be made before this one and has not been, with the same key where both belong to a key. */
-export function waitsFor(
-  { test, key }: Pick<Doable, 'test' | 'key'>,
-  { family, findings }: Pick<Situation, 'family' | 'findings'>,
-): string | undefined {
-  return test.needs?.after?.find((id) => {
-    const perKey = test.perKey && family.tests.find((t) => t.id === id)?.perKey;
-    return !findings.some((f) => 'test' in f && f.test === id && (!perKey || key === undefined || f.key === key));
-  });
-}
-
-/**
- * The guard is asked before any other test and before any repair: it takes seconds and saves hours (our default where practitioners disagree). Then comes
- * what the costs say.
- * @returns the choices with the guard's test in front, if it can be made and has not been
- */
-export function guardFirst<T extends { action: Action }>(
-  choices: readonly T[],
-  tests: readonly Doable[],
-  asked: (id: string) => boolean,
-): readonly T[] {
-  const isGuard = ({ action }: T) => action.kind === 'test' && (tests[action.test]!.test.triage?.includes('guard') ?? false);
-  const guard = choices.find(isGuard);
-  const first = choices[0];
-  if (!guard || first?.action.kind === 'refer' || tests.some((t) => t.test.triage?.includes('guard') && asked(t.test.id))) return choices;
-  return [guard, ...choices.filter((c) => c !== guard)];
 }

@@ -2,7 +2,8 @@ import { assess, type CaseFacts } from './assess';
 import type { Finding } from './beliefs';
 import { Diagnostician } from './diagnose';
 import { type Cured, guide } from './guide';
-import { proofOf } from './proof';
+import { isPutBack } from '../library';
+import { type ProofEntry, proofOf } from './proof';
 import { family, fault, test } from './small.testing';
 
 const kit = {
@@ -53,9 +54,17 @@ function steps(findings: Finding[], more: Partial<CaseFacts> = {}, cured: Cured 
           : s.kind,
   );
 }
-const cure = (id: string, entries: Parameters<typeof proofOf>[0], keys = ['A']): Cured => {
+type Untimed = ProofEntry extends infer E ? (E extends ProofEntry ? Omit<E, 'at'> : never) : never;
+const cure = (id: string, entries: readonly Untimed[], keys = ['A'], waitMin?: number): Cured => {
   const found = kit.faults!.find((f) => f.id === id)!;
-  return { fault: found, proof: proofOf(entries, keys, found.prove.putBack ?? false) };
+  return {
+    fault: found,
+    proof: proofOf(
+      entries.map((e, i) => ({ at: i * 60_000, ...e })),
+      keys,
+      { putBack: isPutBack(found.prove), waitMin },
+    ),
+  };
 };
 
 describe('what the page of a case proposes', () => {

@@ -9,7 +9,9 @@ export type Step =
   /** `weighed`: what the diagnosis expects of it; a test that was chosen by a person has none. */
   | (Extract<Proposal, { kind: 'test' }> & { weighed?: NextTest })
   | (Extract<Proposal, { kind: 'procedure' }> & { fault?: string; key?: string })
-  | Extract<Proposal, { kind: 'verify' | 'handOver' | 'nothing' }>
+  /** `until`: a start counts as the proof from this moment on, ms. */
+  | (Extract<Proposal, { kind: 'verify' }> & { until?: number })
+  | Extract<Proposal, { kind: 'handOver' | 'nothing' }>
   /** `pending`: line of the ledger about a repair that was made and not tried since. */
   | { kind: 'repair'; fault: string; key?: string; why: string; pending?: string }
   /** The suspected cause is brought back once, or taken away again. */
@@ -62,9 +64,14 @@ function finishing(assessment: Assessment, cured: Cured | null, verified: boolea
   const where = { fault: fault.id, ...(key === undefined ? {} : { key }) };
   const why = `It worked: ${fault.title.toLowerCase()}. Prove the cure: ${fault.prove.say}`;
   const bring: Step[] = proof.next === null ? [] : [{ kind: 'prove', ...where, ask: proof.next, why: fault.prove.say }];
-  if (proof.untried.length > 0) return [{ kind: 'verify', why }, ...bring];
+  if (proof.untried.length > 0) return [{ kind: 'verify', why, ...(proof.waitUntil === null ? {} : { until: proof.waitUntil }) }, ...bring];
+  // A start that came too early confirms nothing, whatever has been verified.
+  if (proof.waitUntil !== null) return [...bring, { kind: 'verify', why, until: proof.waitUntil }];
   if (!verified) return [...bring, { kind: 'verify', why }];
-  return [...bring, { kind: 'handOver', why: 'Every key has been verified. Print the report and give the keys back.' }];
+  return [
+    ...bring,
+    { kind: 'handOver', why: 'Every key that is here has been verified. Look which stored keys are not here, print the report, give the keys back.' },
+  ];
 }
 
 function advice(family: Family, { advice: said, next }: Diagnosis, findings: readonly Finding[], procedures: ReadonlySet<string>): Step[] {

@@ -5,6 +5,7 @@ export { type Advice, type AtHand, type Belief, Diagnostician, type Diagnosis, i
 export { type FaultFigures, faultFigures } from './figures';
 export { type Cured, guide, type Step } from './guide';
 export { believe } from './links';
+export { oneVerdict, type OneVerdict } from './verdict';
 export { type Model, type ModelTest, priorsOf } from './model';
 export { solve, statesLimit, statesOf } from './optimum';
 export { type Pairs } from './pairs';

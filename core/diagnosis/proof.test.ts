@@ -1,12 +1,17 @@
 import { type ProofEntry, proofOf } from './proof';
 
-const change = (what = 'coil'): ProofEntry => ({ kind: 'change', what });
-const tried = (key: string | undefined, works = true): ProofEntry => ({ kind: 'tried', works, ...(key === undefined ? {} : { key }) });
-const back = (fails: boolean): ProofEntry => ({ kind: 'broughtBack', fails });
-const away = (works: boolean): ProofEntry => ({ kind: 'takenAway', works });
+type Untimed = ProofEntry extends infer E ? (E extends ProofEntry ? Omit<E, 'at'> : never) : never;
+const minute = 60_000;
+/** A minute apart, unless a moment is given. */
+const timed = (entries: readonly (Untimed & { at?: number })[]): ProofEntry[] => entries.map((e, i) => ({ at: i * minute, ...e }));
+
+const change = (what = 'coil'): Untimed => ({ kind: 'change', what });
+const tried = (key: string | undefined, works = true): Untimed => ({ kind: 'tried', works, ...(key === undefined ? {} : { key }) });
+const back = (fails: boolean): Untimed => ({ kind: 'broughtBack', fails });
+const away = (works: boolean): Untimed => ({ kind: 'takenAway', works });
 
 describe('how well a cure is proven', () => {
-  test.each<[string, ProofEntry[], string[], boolean, string, string[]]>([
+  test.each<[string, Untimed[], string[], boolean, string, string[]]>([
     ['nothing was tried', [change()], ['A', 'B'], false, 'unknown', ['Start it with key A, and let it run.', 'Start it with key B, and let it run.']],
     ['one of two keys', [change(), tried('A')], ['A', 'B'], false, 'likely', ['Start it with key B, and let it run.']],
     ['every key', [change(), tried('A'), tried('B')], ['A', 'B'], false, 'proven', []],
@@ -21,15 +26,39 @@ describe('how well a cure is proven', () => {
     ['taken away, and it fails still', [change(), tried('A'), back(true), away(false)], ['A'], true, 'failed', []],
     ['nothing at all', [], ['A'], false, 'unknown', ['Start it with key A, and let it run.']],
   ])('%s', (_, entries, keys, putBack, standing, open) => {
-    expect(proofOf(entries, keys, putBack)).toMatchObject({ standing, open });
+    expect(proofOf(timed(entries), keys, { putBack })).toMatchObject({ standing, open });
   });
 
   test('two changes with nothing tried between are pointed out, others are not', () => {
-    const together = (entries: ProofEntry[]) => proofOf(entries, ['A'], false).changedTogether;
+    const together = (entries: Untimed[]) => proofOf(timed(entries), ['A'], { putBack: false }).changedTogether;
     expect(together([change('coil'), change('relay')])).toEqual(['coil', 'relay']);
     expect(together([change('coil'), tried('A', false), change('relay')])).toBeNull();
     expect(together([change('coil'), change('relay'), tried('A')])).toEqual(['coil', 'relay']);
     expect(together([change('coil'), change('relay'), tried('A', false), change('fuse')])).toBeNull();
     expect(together([change('coil')])).toBeNull();
+  });
+
+  // "Start three times in a row, an hour after charging."
+  test.each([
+    [59 * minute + 59_999, 'likely'],
+    [60 * minute, 'proven'],
+  ])('a start %i ms after the repair, where an hour must pass, is %s', (at, standing) => {
+    const asked = { putBack: false, waitMin: 60 };
+    const entries = timed([change('battery'), { ...tried('A'), at: 5 * minute }, { ...tried('A'), at }]);
+    const proof = proofOf(entries, ['A'], asked);
+    expect(proof.standing).toBe(standing);
+    expect(proof.waitUntil).toBe(standing === 'proven' ? null : 60 * minute);
+    expect(proof.open).toEqual(
+      standing === 'proven' ? [] : ['Start it once more when 60 minutes have passed since the repair: only that confirms it.'],
+    );
+  });
+
+  test('the rest begins anew with another repair, and a start that fails after it is no proof', () => {
+    const asked = { putBack: false, waitMin: 10 };
+    const again = timed([change(), { ...change('relay'), at: 8 * minute }, { ...tried('A'), at: 12 * minute }]);
+    expect(proofOf(again, ['A'], asked)).toMatchObject({ standing: 'likely', waitUntil: 18 * minute });
+    const fails = timed([change(), { ...tried('A', false), at: 12 * minute }]);
+    expect(proofOf(fails, ['A'], asked)).toMatchObject({ standing: 'failed', waitUntil: 10 * minute });
+    expect(proofOf([], ['A'], asked).waitUntil).toBeNull();
   });
 });

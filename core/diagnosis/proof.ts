@@ -1,13 +1,10 @@
-/** What was done since the trouble was taken to be found, in order. */
-export type ProofEntry =
-  /** Something was changed on the vehicle: a repair, a part, a setting. */
-  | { kind: 'change'; what: string }
-  /** A key was tried; `works`: it started and kept running. Without a tag where keys have none. */
-  | { kind: 'tried'; key?: string; works: boolean }
-  /** The suspected cause was brought back once. */
-  | { kind: 'broughtBack'; fails: boolean }
-  /** And taken away again. */
-  | { kind: 'takenAway'; works: boolean };
+/** What was done since the trouble was taken to be found, in order of its moment, ms. */
+export type ProofEntry = { at: number } & (
+  | /** Something was changed on the vehicle: a repair, a part, a setting. */ { kind: 'change'; what: string }
+  | /** A key was tried; `works`: it started and kept running. Without a tag where keys have none. */ { kind: 'tried'; key?: string; works: boolean }
+  | /** The suspected cause was brought back once. */ { kind: 'broughtBack'; fails: boolean }
+  | /** And taken away again. */ { kind: 'takenAway'; works: boolean }
+);
 
 /** Kept apart, since a customer pays for the one and is told of the other. */
 export type Standing = 'proven' | 'likely' | 'unknown' | 'failed';
@@ -20,6 +17,8 @@ export interface Proof {
   untried: string[];
   /** What is to be done with the suspected cause, if it is that kind of cause. */
   next: 'broughtBack' | 'takenAway' | null;
+  /** When a start counts as the proof that a rest asks for, ms; null: no rest is asked for, or it started after it. */
+  waitUntil: number | null;
   /** Two changes were made with no trial between: whichever helped can't be told. Their names. */
   changedTogether: [string, string] | null;
 }
@@ -27,10 +26,12 @@ export interface Proof {
 /**
  * How well a cure is proven (craft.md §7.10): every key works after the last change; and where a cause can come back by itself or be taken away, it was
  * brought back once, the vehicle failed, and it was cured again.
+ * Where a fix is confirmed after a rest, at least one start must lie that long after the change.
  * @param keys tags of the keys that are here; empty where keys have no identity
- * @param putBack whether the suspected cause is to be brought back once
+ * @param asked how this fix is confirmed: whether the suspected cause is brought back once, and how many minutes must pass first
  */
-export function proofOf(entries: readonly ProofEntry[], keys: readonly string[], putBack: boolean): Proof {
+export function proofOf(entries: readonly ProofEntry[], keys: readonly string[], asked: { putBack: boolean; waitMin?: number | undefined }): Proof {
+  const { putBack, waitMin = 0 } = asked;
   const lastChange = entries.findLastIndex((e) => e.kind === 'change');
   const since = entries.slice(lastChange + 1);
   const last = (key: string | undefined) =>
@@ -40,23 +41,35 @@ export function proofOf(entries: readonly ProofEntry[], keys: readonly string[],
   const back = since.findLastIndex((e) => e.kind === 'broughtBack');
   const away = back < 0 ? undefined : since.slice(back).findLast((e): e is ProofEntry & { kind: 'takenAway' } => e.kind === 'takenAway')?.works;
   const failedAgain = back < 0 ? undefined : (since[back] as ProofEntry & { kind: 'broughtBack' }).fails;
+  const rested = lastChange < 0 ? null : entries[lastChange]!.at + waitMin * msPerMinute;
+  const restless = waitMin > 0 && rested !== null && !since.some((e) => e.kind === 'tried' && e.works && e.at >= rested);
 
   const next = putBack && failedAgain === undefined ? 'broughtBack' : failedAgain === true && away === undefined ? 'takenAway' : null;
   const open = [
     ...untried.map((key) => (key === undefined ? 'Start it, and let it run.' : `Start it with key ${key}, and let it run.`)),
+    ...(restless ? [`Start it once more when ${waitMin} minutes have passed since the repair: only that confirms it.`] : []),
     ...(next === 'broughtBack' ? ['Bring the suspected cause back once: it must fail.'] : []),
     ...(next === 'takenAway' ? ['Take the cause away again: it must work.'] : []),
   ];
-  return { standing: standingOf(), open, untried: untried.map((key) => key ?? ''), next, changedTogether: together(entries) };
+  return {
+    standing: standingOf(),
+    open,
+    untried: untried.map((key) => key ?? ''),
+    next,
+    waitUntil: restless ? rested : null,
+    changedTogether: together(entries),
+  };
 
   function standingOf(): Standing {
     if (wanted.some((key) => last(key) === false) || away === false) return 'failed';
     // It works with the cause in place: so that was not the cause, whatever else has helped.
     if (failedAgain === false) return 'unknown';
     if (untried.length === wanted.length) return 'unknown';
-    return untried.length === 0 && (!putBack || away === true) ? 'proven' : 'likely';
+    return untried.length === 0 && !restless && (!putBack || away === true) ? 'proven' : 'likely';
   }
 }
+
+const msPerMinute = 60_000;
 
 /** The last two changes, if nothing was tried between them. */
 function together(entries: readonly ProofEntry[]): [string, string] | null {

@@ -1,4 +1,13 @@
-import { type Aspect, aspects, type ChanceRow, type FaultDefinition, holds, type ParamValues, type TestDefinition } from '../library';
+import {
+  type Aspect,
+  aspects,
+  type ChanceRow,
+  type CustomerStatement,
+  type FaultDefinition,
+  holds,
+  type ParamValues,
+  type TestDefinition,
+} from '../library';
 
 /** How often a person takes one outcome for another where the test says nothing else. */
 export const usualHumanError = 0.02;
@@ -64,6 +73,33 @@ function chances(test: TestDefinition, row: ChanceRow, params: ParamValues): num
   const total = outcomes.reduce((a, b) => a + b, 0);
   return outcomes.map((p) => p / total);
 }
+
+/**
+ * How often a customer whose car has this fault makes a statement: by the fault's own row, else by the states that it shows, else by `default`, else as
+ * with a car without a fault. Only as much of it counts as the statement is reliable; the rest is the mean over all faults, which says nothing.
+ * @param faults each with its prior
+ * @returns chance by fault, in their order, each above 0
+ */
+export function statementChances(
+  statement: CustomerStatement,
+  faults: readonly { fault: FaultDefinition; prior: number }[],
+  params: ParamValues,
+): number[] {
+  const asTest = {
+    outcomes: { said: {}, unsaid: {} },
+    p: Object.fromEntries(Object.entries(statement.p).map(([name, row]) => [name, asRow(row)])),
+  } as unknown as TestDefinition;
+  const said = faults.map(({ fault }) => rowOf(asTest, fault, params).p[0]!);
+  const total = faults.reduce((n, f) => n + f.prior, 0);
+  const mean = total > 0 ? said.reduce((n, p, i) => n + p * faults[i]!.prior, 0) / total : 0;
+  return said.map((p) => Math.max(leastSaid, statement.reliability * p + (1 - statement.reliability) * mean));
+}
+
+/** Whatever a customer says stays possible. */
+const leastSaid = 1e-6;
+
+const asRow = (row: CustomerStatement['p'][string]): ChanceRow =>
+  Array.isArray(row) ? row.map(({ when, p }) => ({ ...(when ? { when } : {}), p: { said: p, unsaid: 1 - p } })) : { said: row, unsaid: 1 - row };
 
 /** The chances of what is written down: with chance `error` one of the other outcomes, each as often. */
 export function withHumanError(p: readonly number[], error: number): number[] {

@@ -1,12 +1,13 @@
 import { generator } from '../units';
 import { type Counted, counted, type Finding, fitOf, modelAfter, weigh } from './beliefs';
 import type { Compiled } from './compile';
-import { guardFirst, waitsFor } from './diagnose';
+import { isNeedless, waitsFor } from './doableNow';
 import { sum } from './model';
 import { solve } from './optimum';
 import { tellableFaults } from './tellable';
 import { together } from './together';
 import { type Action, type Budget, Policy } from './policy';
+import { usualFirst } from './usualOrder';
 
 export const policyNames = ['engine', 'fixed', 'random', 'optimal'] as const;
 export type PolicyName = (typeof policyNames)[number];
@@ -133,9 +134,11 @@ function decider(compiled: Compiled, { policy, fixed, budget = simulationBudget 
       .join(' ');
     const found = known.get(situation);
     if (found) return found;
-    const asked = (id: string) => findings.some((f) => f.test && compiled.tests[f.test.index]!.test.id === id);
+    const told = findings.flatMap(({ id, test }) =>
+      test ? [{ id, test: compiled.tests[test.index]!.test.id, outcome: compiled.model.tests[test.index]!.outcomes[test.outcome]! }] : [],
+    );
     const now = modelAfter(compiled, findings);
-    const { action } = guardFirst(new Policy(now, budget).choices(weights, open), compiled.tests, asked)[0]!;
+    const { action } = usualFirst(new Policy(now, budget).choices(weights, open), { compiled, findings: told, model: now, weights, open })[0]!;
     known.set(situation, action);
     return action;
   };
@@ -226,7 +229,8 @@ function trial(compiled: Compiled, vehicle: Compiled, simulation: Simulation, de
     const weights = weigh(compiled, counts);
     const open = tests.flatMap((t, i) =>
       !t.spare &&
-      waitsFor(t, { family: compiled.family, findings }) === undefined &&
+      !isNeedless(t, { family: compiled.family, findings }) &&
+      (waitsFor(t, { family: compiled.family, findings })?.prepares ?? true) &&
       (made.get(t.group) ?? 0) < (t.test.independent ? mostRepeats : 1)
         ? [i]
         : [],

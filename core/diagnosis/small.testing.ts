@@ -8,7 +8,7 @@ export const fault = (id: string, link: string, more: Partial<FaultDefinition> =
   prior: 1,
   looks: 'so',
   cure: { do: 'mend it', minutes: 10 },
-  prove: { say: 'start it' },
+  prove: { say: 'start it', how: 'starts' },
   ...more,
 });
 

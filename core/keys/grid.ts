@@ -43,7 +43,10 @@ export function abilityEntries(judged: readonly AbilityEntry[], evidence: readon
       at,
     }));
   });
-  return [...judged, ...shown].sort((a, b) => a.at - b.at);
+  // Of one moment, what a person judged comes after what a test showed, and what was told before both.
+  const told = judged.filter((e) => e.source === 'told');
+  const seen = judged.filter((e) => e.source !== 'told');
+  return [...told, ...shown, ...seen].sort((a, b) => a.at - b.at);
 }
 
 /** One field of the grid. Told and seen are kept apart; of what was seen, the first and the latest. */

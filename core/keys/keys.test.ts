@@ -119,8 +119,8 @@ describe('custody', () => {
 });
 
 describe('the fit of a new key', () => {
-  const spec = { kinds: ['chipHead' as const], chips: ['notched wedge'], bands: ['433 MHz'], memories: ['blank' as const] };
-  const good = { kind: 'chipHead' as const, chip: ' Notched  WEDGE', band: '433 mhz', memory: 'blank' as const };
+  const spec = { kinds: ['chipHead' as const], chips: ['notched wedge'], bands: ['421 MHz'], memories: ['blank' as const] };
+  const good = { kind: 'chipHead' as const, chip: ' Notched  WEDGE', band: '421 mhz', memory: 'blank' as const };
   test('everything fits, whatever the spelling', () => expect(checkFit(good, spec).map((r) => r.verdict)).toEqual(['fits', 'fits', 'fits', 'fits']));
   test.each<[string, object, string]>([
     [
@@ -133,7 +133,7 @@ describe('the fit of a new key', () => {
       { chip: 'round bead' },
       'Chip: round bead does not fit. The vehicle needs notched wedge. Do not learn or write it; it will never be accepted.',
     ],
-    ['band', { band: '315 MHz' }, 'Band: 315 MHz does not fit. The vehicle needs 433 MHz. It may start the vehicle, but its remote will not work.'],
+    ['band', { band: '387 MHz' }, 'Band: 387 MHz does not fit. The vehicle needs 421 MHz. It may start the vehicle, but its remote will not work.'],
     [
       'memory',
       { memory: 'locked' },

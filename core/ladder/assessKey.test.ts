@@ -75,7 +75,7 @@ describe('a column that is moved', () => {
       '2 breaks, 1 of them open, the first after 3.0 s, at “tilt up”, “left lock”. A fine wire or a contact breaks where it bends.',
     );
   });
-  test('a single number that is off is no break, a single open one is; two with one between them are one', () => {
+  test('a single number that is off is no break, a single open one is; two with one between them are two', () => {
     expect(
       assessWiggle(
         run((i) => (i === 50 ? 1600 : 1400)),
@@ -96,7 +96,15 @@ describe('a column that is moved', () => {
         [],
         meter,
       ).breaks,
-    ).toHaveLength(1);
+    ).toHaveLength(2);
+    // Twenty-five red lines are twenty-five breaks, not one.
+    expect(
+      assessWiggle(
+        run((i) => (i >= 20 && i < 70 && i % 2 === 0 ? Infinity : 1400)),
+        [],
+        meter,
+      ).breaks,
+    ).toHaveLength(25);
     expect(
       assessWiggle(
         run((i) => (i === 50 || i === 53 ? Infinity : 1400)),

@@ -19,6 +19,8 @@ export const jumping = { scatter: 0.06, freedom: 2, open: 0.25 } as const;
 export const breakingOpen = 0.5;
 /** An open key shows a number at times: damp, a finger across the tips. */
 export const openShowsNumber = 0.02;
+/** An open key with damp or dirt across its contacts: how often an open one is that, and how often such a one shows a number when it is read; the numbers scatter. */
+export const leaky = { share: 0.05, number: 0.7 } as const;
 /** How far above `openAbove` an open key that shows a number may lie. */
 export const openDecades = 2;
 
@@ -57,6 +59,9 @@ interface Seen {
   mean: number;
   /** Sum of squares about the mean. */
   squares: number;
+  /** The lowest number, and the sum of the numbers' logarithms; without a number infinity and 0. */
+  least: number;
+  logs: number;
 }
 
 /**
@@ -71,7 +76,15 @@ export function classify(readings: readonly number[], ladder: Steps, conditions:
   if (readings.length === 0) throw new RangeError('A key without a reading can’t be told.');
   const measured = measure(readings, conditions, ladder);
   const { n, mean, sd, overloads } = measured;
-  const seen: Seen = { n, overloads, mean, squares: sd * sd * (n - 1) };
+  const numbers = readings.filter(Number.isFinite);
+  const seen: Seen = {
+    n,
+    overloads,
+    mean,
+    squares: sd * sd * (n - 1),
+    least: min(...numbers),
+    logs: numbers.reduce((sum, r) => sum + log(max(r, 1e-3)), 0),
+  };
   const chances = chancesOf(seen, ladder, conditions, prior);
   const steps = ladder.steps.map((s, i) => ({ step: s.step, p: chances.steps[i]! }));
   const others = (['between', 'open', 'short', 'unstable'] as const).map((verdict) => ({ verdict, p: chances[verdict] }));
@@ -139,7 +152,7 @@ function chancesOf(seen: Seen, ladder: Steps, conditions: Conditions, prior: rea
   }
   result.between += over(from, openAbove);
   result.short = keyPrior.short * meanOver(steady, 0, shortBelow, () => 1 / shortBelow);
-  result.open = openChance(seen, steady, openAbove, scale);
+  result.open = openChance(seen, steady, openAbove, scale) + leakyChance(seen, openAbove, scale);
   const sound = result.steps.reduce((a, b) => a + b, 0) + result.between;
   result.unstable = jumpingChance(seen, shortBelow, openAbove, scale) + (sound / (keyPrior.step + keyPrior.worn)) * breakingFactor(seen);
   const sum = result.steps.reduce((a, b) => a + b, 0) + result.between + result.short + result.open + result.unstable;
@@ -229,6 +242,13 @@ function spreadOf({ n, squares }: Seen, assumed: number): { freedom: number; of:
       return { logK: constant + (assumed / 2) * log(own) - (freedom / 2) * log(q), tau: sqrt(q / (freedom * n)) };
     },
   };
+}
+
+/** An open key that leaks: every number lies above the ladder, each for itself even on a log scale, however they scatter among themselves. */
+function leakyChance({ n, overloads, least, logs }: Seen, openAbove: number, scale: number): number {
+  if (n === 0 || least <= openAbove) return 0;
+  const numbers = n * log(leaky.number / log(10 ** openDecades)) - logs;
+  return keyPrior.open * leaky.share * exp(numbers + overloads * log(1 - leaky.number) - scale);
 }
 
 /** An open key: overloads, or numbers far above the ladder, even on a log scale. */

@@ -1,4 +1,4 @@
-import { failed, ok, type Result } from '../units';
+import { failed, ok, readDigits, type Result } from '../units';
 
 /** A range of an ohmmeter as its data sheet gives it: ± (percent of the reading + digits of the last place). */
 export interface MeterRange {
@@ -42,8 +42,8 @@ export const accuracyWords = ({ percent, digits, resolutionOhms }: Omit<MeterRan
 
 /** An accuracy as data sheets write it: `0.5%+2`, `±(0.8 % + 2 digits)`, `1,2 % + 5 dgt`. */
 export function parseAccuracy(text: string, path = ''): Result<{ percent: number; digits: number }> {
-  const match = /^±?\s*\(?\s*(\d+(?:[.,]\d+)?)\s*%?\s*(?:\+\s*(\d+(?:[.,]\d+)?)\s*(?:d|dgt|dgts|digit|digits|counts?)?)?\s*\)?$/i.exec(text.trim());
-  const [percent, digits] = match ? [Number(match[1]!.replace(',', '.')), Number((match[2] ?? '0').replace(',', '.'))] : [NaN, NaN];
+  const match = /^±?\s*\(?\s*([\d.,]+)\s*%?\s*(?:\+\s*([\d.,]+)\s*(?:d|dgt|dgts|digit|digits|counts?)?)?\s*\)?$/i.exec(text.trim());
+  const [percent, digits] = match ? [readDigits(match[1]!)?.value ?? NaN, readDigits(match[2] ?? '0')?.value ?? NaN] : [NaN, NaN];
   if (!(percent <= 20 && digits <= 1000) || percent + digits === 0)
     return failed({
       code: 'accuracy',

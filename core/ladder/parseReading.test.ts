@@ -17,8 +17,12 @@ test.each([
   ['.5', 0.5],
   ['0', 0],
   ['+12', 12],
-  // A comma is a decimal comma, also before three digits; the verdict points a wrong power of ten out.
-  ['1,180', 1.18],
+  ['1,180', 1180],
+  ['0,180', 0.18],
+  ['1,180.5', 1180.5],
+  ['1.180,5', 1180.5],
+  ['1.180', 1.18],
+  ['+1.180E+03', 1180],
   ['1.183k', 1183],
   ['OL', Infinity],
   ['O.L', Infinity],
@@ -35,7 +39,9 @@ test.each([
   ['', 'empty', 'Nothing is written here. Type ohms, such as 1180 or 1.18k.'],
   ['twelve', 'number', 'Found "twelve", which is no reading. Type ohms, such as 1180 or 1.18k, or OL for an overload.'],
   ['-3', 'negative', 'Found "-3". No resistance is below zero. Hold the tips together, zero the meter, and read again.'],
-  ['1.180,5', 'separators', 'Found "1.180,5". Write one comma or point, such as 1180 or 1.18k.'],
+  ['1.18,5', 'separators', 'Found "1.18,5", whose separators fit no number. Write it with one point, such as 1180.5 or 1.18k.'],
+  ['1,180k', 'ambiguous', '"1,180k" can mean 1,180,000 Ω or 1180 Ω. Type 1180000 or 1180.'],
+  ['1180,1183', 'ambiguous', '"1180,1183" can be one reading or two. Write a point for decimals, and two readings with a blank between them.'],
   ['5m', 'unit', 'Found "5m". Write M for megohm, k for kilohm; nothing for ohm.'],
   ['5V', 'unit', 'Found "5V" with the unit “V”. Write k for kilohm, M for megohm, nothing for ohm.'],
   ['2e9', 'tooLarge', 'Found "2e9". More than 1 GΩ is no reading of a key. Type OL for an overload.'],
@@ -53,6 +59,8 @@ test.each([
   ['1,18k\t1.183 kΩ', [1180, 1183]],
   ['1.18 k 1.19 k', [1180, 1190]],
   ['OL\n1180', [Infinity, 1180]],
+  ['1,180, 1,183', [1180, 1183]],
+  ['470 471 469', [470, 471, 469]],
 ])('a column or a line: %j', (text, readings) => expect(parseReadings(text)).toEqual({ ok: true, value: readings }));
 
 test('a column says the line of every cell that is no reading', () => {
@@ -62,6 +70,9 @@ test('a column says the line of every cell that is no reading', () => {
       { path: 'line 2', code: 'number' },
       { path: 'line 4', code: 'negative' },
     ],
+  });
+  expect(parseReadings('1 180')).toMatchObject({
+    problems: [{ code: 'ambiguous', message: 'Found "1 180", which can be one reading or several. Write 1180, or one reading to a line.' }],
   });
   // A single word is a slip, not the header of nothing.
   expect(parseReadings('twelve')).toMatchObject({ ok: false, problems: [{ code: 'number' }] });
@@ -80,5 +91,6 @@ test.each([
   [['1180.5', '1183'], 0.1],
   [['1.18k', '1.183k'], 1],
   [['1,18 k'], 10],
+  [['1,180'], 1],
   [['OL'], 1],
 ])('%j was read in steps of %d ohm', (texts, step) => expect(typedResolution(texts)).toBeCloseTo(step, 9));

@@ -1,4 +1,4 @@
-import { failed, ok, type Problem, type Result } from '../units';
+import { failed, ok, type Problem, quantityWords, readDigits, type Result } from '../units';
 
 /** One reading of an ohmmeter: ohms, or `Infinity` where the meter showed its overload mark. */
 export type Reading = number;
@@ -11,8 +11,8 @@ export const mostReadings = 1000;
 const factors: Readonly<Record<string, number>> = { '': 1, k: 1e3, K: 1e3, M: 1e6, G: 1e9 };
 
 /**
- * A reading as it is typed or pasted: `1180`, `1.18k`, `1,18 kΩ`, `1k18` (IEC 60062), or a meter's overload mark (`OL`, `1.`, `∞`). A comma is a
- * decimal comma, also before three digits; a number has one separator at most. `m` is refused, since it may be meant as milli or as mega.
+ * A reading as it is typed or pasted: `1180`, `1,180`, `1.18k`, `1,18 kΩ`, `1k18` (IEC 60062), or a meter's overload mark (`OL`, `1.`, `∞`). Separators
+ * are read as everywhere (readDigits); `1,180k` and `1180,1183` are asked about. `m` is refused, since it may be meant as milli or as mega.
  */
 export function parseReading(text: string, path = ''): Result<Reading> {
   const wrong = (code: string, message: string) => failed({ code, path, message });
@@ -22,25 +22,37 @@ export function parseReading(text: string, path = ''): Result<Reading> {
   if (/^(0\.?L|O\.?L\.?|overload|over|open|inf|infinity|∞|1\s*\.)\s*([kKMG]?\s*(Ω|Ω|ohms?))?$/i.test(said)) return ok(Infinity);
   const unit = said.replace(/\s*(Ω|Ω|ohms?)$/i, '');
   const inside = /^([+-]?\d+)([kKMGR])(\d+)$/.exec(unit);
-  const plain = inside ? undefined : /^([+-]?)(\d+(?:[.,]\d+)?|[.,]\d+)(?:e([+-]?\d{1,2}))?\s*([a-zA-Z]?)$/.exec(unit);
-  if (!inside && !plain) {
+  const plain = inside ? undefined : /^([+-]?[\d.,'’\u0020\u00a0\u202f]*\d)(e[+-]?\d{1,2})?\s*([a-zA-Z]?)$/i.exec(unit);
+  const digits = inside ? readDigits(`${inside[1]}.${inside[3]}`) : plain ? readDigits(plain[1]!) : undefined;
+  if (!digits) {
     if (/^[+-]?\d+([.,]\d+){2,}\s*[kKM]?$/.test(unit))
-      return wrong('separators', `Found ${quoted(said)}. Write one comma or point, such as 1180 or 1.18k.`);
+      return wrong('separators', `Found ${quoted(said)}, whose separators fit no number. Write it with one point, such as 1180.5 or 1.18k.`);
     return wrong('number', `Found ${quoted(said)}, which is no reading. Type ohms, such as 1180 or 1.18k, or OL for an overload.`);
   }
-  const letter = inside ? inside[2]! : plain![4]!;
+  const letter = inside ? inside[2]! : plain![3]!;
   if (letter === 'm') return wrong('unit', `Found ${quoted(said)}. Write M for megohm, k for kilohm; nothing for ohm.`);
-  const factor = letter === 'R' ? 1 : factors[letter];
+  const factor = letter === 'R' ? 1 : Object.hasOwn(factors, letter) ? factors[letter] : undefined;
   if (factor === undefined)
     return wrong('unit', `Found ${quoted(said)} with the unit “${letter}”. Write k for kilohm, M for megohm, nothing for ohm.`);
-  const digits = inside ? `${inside[1]}.${inside[3]}` : `${plain![1]}${plain![2]!.replace(',', '.')}${plain![3] ? `e${plain![3]}` : ''}`;
-  // Twelve digits: more than any meter has, and the fold of a factor leaves no tail such as 1182.9999999999998.
-  const ohms = Number((Number(digits) * factor).toPrecision(12));
+  const power = Number(`1${plain?.[2] ?? ''}`);
+  const comma = plain?.[1]!.includes(',') === true;
+  if (comma && digits.otherwise !== undefined && factor * power !== 1) {
+    const [thousand, decimal] = [digits.value, digits.otherwise].map((n) => tidy(n * factor * power));
+    return wrong(
+      'ambiguous',
+      `${quoted(said)} can mean ${quantityWords(thousand!, 'Ω')} or ${quantityWords(decimal!, 'Ω')}. Type ${thousand} or ${decimal}.`,
+    );
+  }
+  if (comma && digits.otherwise === undefined && /^[+-]?\d{3,},\d{3,}$/.test(plain![1]!))
+    return wrong('ambiguous', `${quoted(said)} can be one reading or two. Write a point for decimals, and two readings with a blank between them.`);
+  const ohms = tidy(digits.value * factor * power);
   if (ohms < 0)
     return wrong('negative', `Found ${quoted(said)}. No resistance is below zero. Hold the tips together, zero the meter, and read again.`);
   if (ohms > mostOhms) return wrong('tooLarge', `Found ${quoted(said)}. More than 1 GΩ is no reading of a key. Type OL for an overload.`);
   return ok(ohms);
 }
+/** Twelve digits: more than any meter has, and the fold of a factor leaves no tail such as 1182.9999999999998. */
+const tidy = (n: number): number => Number(n.toPrecision(12));
 const quoted = (text: string): string => JSON.stringify(text.slice(0, 40));
 
 /**
@@ -56,6 +68,12 @@ export function parseReadings(text: string): Result<Reading[]> {
   const header = written.length > 1 ? written[0] : undefined;
   lines.forEach((line, i) => {
     if (i === header && !/\d|∞|^\W*(O\.?L|over|open|inf)/i.test(line)) return;
+    // Two figures that could be one: nobody reads 1 Ω and 180 Ω of the same key.
+    if (/^\s*\d{1,2}( \d{3})+(?:[.,]\d+)?\s*(Ω|\u2126|ohms?)?\s*$/i.test(line)) {
+      const message = `Found ${quoted(line.trim())}, which can be one reading or several. Write ${line.replace(/\D/g, '')}, or one reading to a line.`;
+      problems.push({ code: 'ambiguous', path: lines.length > 1 ? `line ${i + 1}` : '', message });
+      return;
+    }
     for (const cell of cellsOf(line)) {
       const read = parseReading(cell, lines.length > 1 ? `line ${i + 1}` : '');
       if (read.ok) readings.push(read.value);
@@ -84,8 +102,9 @@ function cellsOf(line: string): string[] {
 /** The finest step that stands in readings as they were typed, ohms: what the meter resolved. 1 where none has decimals. */
 export function typedResolution(texts: readonly string[]): number {
   const steps = texts.flatMap((text) => {
-    const match = /^\s*\d+(?:[.,](\d+))?\s*([kKM]?)/.exec(text);
-    return match ? [factors[match[2] ?? '']! / 10 ** (match[1]?.length ?? 0)] : [];
+    const match = /^\s*([\d.,'’]*\d)\s*([kKM]?)/.exec(text);
+    const digits = match ? readDigits(match[1]!) : undefined;
+    return digits ? [factors[match![2] ?? '']! / 10 ** digits.decimals] : [];
   });
   return steps.length === 0 ? 1 : Math.min(...steps);
 }

@@ -1,4 +1,4 @@
-import { failed, ok, type Problem, type Result } from '../units';
+import { failed, ok, type Problem, readDigits, type Result } from '../units';
 import { csvRows, ohmsCell } from './ladderFile';
 
 /** A kind of resistor that is at hand. */
@@ -29,8 +29,8 @@ export function seriesValues(name: SeriesName, tolerance = 0.01): Resistor[] {
 
 /** A tolerance as it is written: `1%`, `0,5 %`, `5`. A share: 0.01 is 1 %. */
 export function parseTolerance(text: string, path = ''): Result<number> {
-  const match = /^±?\s*(\d+(?:[.,]\d+)?)\s*%?$/.exec(text.trim());
-  const percent = match ? Number(match[1]!.replace(',', '.')) : NaN;
+  const match = /^±?\s*([\d.,]+)\s*%?$/.exec(text.trim());
+  const percent = match ? (readDigits(match[1]!)?.value ?? NaN) : NaN;
   if (percent >= 0 && percent <= 50) return ok(percent / 100);
   return failed({ code: 'tolerance', path, message: `Found ${JSON.stringify(text.slice(0, 40))}. Write percent from 0 to 50, such as 1%.` });
 }
@@ -56,7 +56,7 @@ export function parseDrawerCsv(text: string): Result<Resistor[]> {
     const count = Number(cells[2]);
     if (!/^\d{1,6}$/.test(cells[2]!))
       problems.push({ code: 'count', path: `${at}, count`, message: `Found ${JSON.stringify(cells[2]!.slice(0, 40))}. Write how many there are.` });
-    const watts = Number(cells[3]!.replace(',', '.'));
+    const watts = readDigits(cells[3]!)?.value ?? NaN;
     if (!(watts > 0 && watts <= 1000))
       problems.push({
         code: 'watts',

@@ -43,8 +43,8 @@ const [leastS, leastSamples] = [5, 20];
 const leaves = 6;
 
 /**
- * Finds where a reading breaks while the column is moved. The resting value is the median, so that breaks don't pull it; neighbouring readings that are off make
- * one break, a single one between two that are on counts as well when it was open.
+ * Finds where a reading breaks while the column is moved. The resting value is the median, so that breaks don't pull it. Readings that are off one after
+ * the other are one break, as the eye counts them; a single one between two that are on counts as well when it was open.
  * @param samples in order of time
  * @param marks in order of time
  */
@@ -57,22 +57,34 @@ export function assessWiggle(samples: readonly WiggleSample[], marks: readonly W
   const lengthS = samples.at(-1)?.atS ?? 0;
   const limit = numbers.length === 0 ? 0 : leaves * expectedScatter(rest, meter);
   const breaks: WiggleBreak[] = [];
+  // Breaks with another one a single sound reading away.
+  const neighbours = new Set<WiggleBreak>();
   let lastOff = -Infinity;
   samples.forEach(({ atS, ohms }, i) => {
     const open = !Number.isFinite(ohms);
     if (!open && Math.abs(ohms - rest) <= limit) return;
     const before = breaks.at(-1);
-    if (before && i - lastOff <= 2) {
+    if (before && i - lastOff === 1) {
       before.toS = atS;
       before.samples += 1;
       if (open) [before.kind, before.ohms] = ['open', Infinity];
       else if (before.kind === 'jump' && Math.abs(ohms - rest) > Math.abs(before.ohms - rest)) before.ohms = ohms;
-    } else
-      breaks.push({ fromS: atS, toS: atS, kind: open ? 'open' : 'jump', ohms, samples: 1, mark: marks.findLast((m) => m.atS <= atS)?.say ?? null });
+    } else {
+      const found: WiggleBreak = {
+        fromS: atS,
+        toS: atS,
+        kind: open ? 'open' : 'jump',
+        ohms,
+        samples: 1,
+        mark: marks.findLast((m) => m.atS <= atS)?.say ?? null,
+      };
+      if (before && i - lastOff === 2) neighbours.add(before).add(found);
+      breaks.push(found);
+    }
     lastOff = i;
   });
-  // One number that is off by itself may be a slip of the tip; an open one in a contact that is held is none.
-  const told = breaks.filter((b) => b.kind === 'open' || b.samples > 1);
+  // One number that is off by itself may be a slip of the tip; an open one in a contact that is held is none, nor two that come one after the other.
+  const told = breaks.filter((b) => b.kind === 'open' || b.samples > 1 || neighbours.has(b));
   const long = lengthS >= leastS && samples.length >= leastSamples;
   const verdict = told.length > 0 ? 'changes' : long ? 'same' : null;
   return { verdict, rest, breaks: told, lengthS, text: words(verdict, told, rest, lengthS, samples.length) };

@@ -1,8 +1,9 @@
 import type { LinkState } from '../chain';
 import type { Condition } from './condition';
+import type { DangerName } from './dangers';
 import type { Effect } from './gates';
 import type { Expression, ParamValue } from './expression';
-import type { Ability, Aspect, ChipMemory, FaultGroup, InstrumentKind, KeyKind, LampMoment, ModuleHold, TriageRole } from './vocabulary';
+import type { Ability, Aspect, ChipMemory, FaultGroup, InstrumentKind, KeyKind, LampMoment, ModuleHold, ProofKind, TriageRole } from './vocabulary';
 
 /** Who checked a document against a source, and when (ISO date); null: nobody has, and every screen says so. */
 export type Checked = { by: string; on: string } | null;
@@ -82,6 +83,8 @@ export interface TestDefinition {
   tools: string[];
   effect: Effect;
   cautions: string[];
+  /** Acts that the text only names, so that no caution need stand before them. */
+  harmless?: DangerName[];
   outcomes: Record<string, Outcome>;
   /**
    * How often each outcome is seen: for a fault by its id, or for a state of one aspect as `guard.refuses`; `default` for what is left. Outcomes that
@@ -119,8 +122,10 @@ export interface TestInstrument {
 export interface TestNeeds {
   /** `second`: a key that is not the first one. */
   keys?: 'second';
-  /** Tests that must have been made before. */
+  /** Tests that must have been made before; `detectorProven.works` where it must have come out so. */
   after?: string[];
+  /** Outcomes after which it has nothing to show, as `lamp.accepted`; with the same key where both belong to a key. */
+  unless?: string[];
 }
 
 /** States by aspect: one, or several with their shares. */
@@ -144,9 +149,41 @@ export interface FaultDefinition {
   perKey?: boolean;
   looks: string;
   /** `effect`: what it does to keys and memory beyond the mending; its gate stands before it. */
-  cure: { do: string; minutes: number; money?: number; penalty?: number; procedure?: string; effect?: Effect };
-  /** How the cure is proven; `putBack`: the suspected cause is brought back once, to see it fail, and taken away again. */
-  prove: { say: string; putBack?: boolean };
+  cure: {
+    do: string;
+    minutes: number;
+    money?: number;
+    penalty?: number;
+    procedure?: string;
+    effect?: Effect;
+    /** Ids of the cautions that stand before it. */
+    cautions?: string[];
+    harmless?: DangerName[];
+  };
+  prove: Prove;
+}
+
+/** How a fix is confirmed. Documents of before `how` say only whether the cause is put back. */
+export interface Prove {
+  say: string;
+  how?: ProofKind;
+  putBack?: boolean;
+  /** How many starts without a miss the text asks for. Nothing counts them yet: one start of each key is what the proof looks at. */
+  starts?: number;
+  /** Minutes that must pass after the repair before a start confirms it. */
+  waitMin?: number;
+}
+
+/** Whether the suspected cause is put back once, to see it fail, and taken away again. */
+export const isPutBack = (prove: Prove): boolean => prove.how === 'putBack' || prove.putBack === true;
+
+/** A statement of the customer, and how often it would be made under each fault, as far as it is to be trusted. */
+export interface CustomerStatement {
+  symptom: string;
+  /** How much of it is the vehicle's and not chance, 0 to 1. */
+  reliability: number;
+  /** Chance that it is said, by fault or by state of an aspect, as in the chances of a test. */
+  p: Record<string, number | { when?: Condition; p: number }[]>;
 }
 
 export interface Verdict {
@@ -188,6 +225,10 @@ export interface Family {
   faults?: FaultDefinition[];
   /** Priors of common faults that differ in this family; 0: not here. */
   often?: Record<string, number>;
+  /** Common tests that make no sense on these vehicles. */
+  without?: string[];
+  /** What a statement of the customer says for and against each fault; a symptom that is not here lifts the faults that name it. */
+  statements?: CustomerStatement[];
   /** The trouble is none of the faults: how often, and what handing it on costs. */
   elsewhere?: { prior: number; minutes: number; money: number };
   /** Tests in the order of a sensible person without help: the yardstick of the engine. */
@@ -226,6 +267,7 @@ export interface CommonParts {
   tests: TestDefinition[];
   faults?: FaultDefinition[];
   pictures?: Record<string, Showing>;
+  statements?: CustomerStatement[];
 }
 
 /** What a new key must be to fit. A list that is left out is not known, and the check says so. */

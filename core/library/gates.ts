@@ -15,8 +15,9 @@ interface Gate {
 /** The one table: effect → what must be on record before it. */
 export const gates: Readonly<Record<Effect, Gate>> = {
   none: { authority: false, allKeys: false, says: 'No lasting effect.' },
-  lockout: { authority: false, allKeys: false, says: 'May start a lock-out wait.' },
-  alarm: { authority: true, allKeys: false, says: 'May set off the alarm.' },
+  // A wait or a horn is a nuisance to be warned of; nobody's right is touched.
+  lockout: { authority: false, allKeys: false, says: 'May start a lockout: wait it out before the next try.' },
+  alarm: { authority: false, allKeys: false, says: 'May set off the alarm, and programming stays refused until it is quiet.' },
   replacesKeys: { authority: true, allKeys: true, says: 'Replaces the stored keys: a key that is not presented is forgotten.' },
   addsKey: { authority: true, allKeys: false, says: 'Adds a key.' },
   writes: { authority: true, allKeys: false, says: 'Writes to a module’s memory.' },

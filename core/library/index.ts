@@ -6,6 +6,8 @@ export {
   type CommonParts,
   type DocumentPin,
   type ChanceRow,
+  type CustomerStatement,
+  type Prove,
   type Family,
   type FaultDefinition,
   type Feature,
@@ -42,11 +44,13 @@ export { type ComparedParam, type ComparedSide, compareProfiles } from './compar
 export { areAlike, type ContentFigures, contentFigures } from './contentFigures';
 export { evaluateExpression, type Expression, type ParamValue, type ParamValues, parseExpression } from './expression';
 export { closedBecause, type Effect, effects, gates, type OnRecord, warnedBecause } from './gates';
-export { formatParams, paramWords, type ResolvedParam, resolveParams, usualRange, valuesOf } from './params';
+export { effectWords, formatParams, paramWords, type ResolvedParam, resolveParams, usualRange, valuesOf } from './params';
 export { type SearchEntry, searchEntries, type SearchHit } from './searchEntries';
 export { fillText, placeholdersIn } from './text';
 export { type LaidLamp, type LaidSegment, laySegments, resolveLamps } from './resolveLamps';
 export { flashesPerSecond, lampTimeline, type LampSpan } from './lampTimeline';
+export { cautionProblems, type DangerName, dangers, missingCautions } from './dangers';
+export { isPutBack } from './documents';
 export { lintFamily } from './lintFamily';
 export { type CommonLookup, mergeCommon } from './mergeCommon';
 export {
@@ -61,6 +65,7 @@ export {
   changes,
   chipMemories,
   type ChipMemory,
+  counterQuantity,
   counters,
   type FaultGroup,
   faultGroups,

@@ -6,6 +6,7 @@ import {
   type FactLookup,
   fillText,
   formatParams,
+  effectWords,
   gates,
   holds,
   flashesPerSecond,
@@ -65,10 +66,22 @@ describe('conditions', () => {
   ])('%j is %s', (condition, expected) => expect(holds(condition, facts, { cycles: 3, cut: 'fuel' })).toBe(expected));
 });
 
+describe('what a test does, in words', () => {
+  const lockout = (status: 'verified' | 'typical') => ({
+    lockout: { name: 'lockout', label: 'L', unit: 'min', value: 7, status, source: 's', usual: '1 to 30 min' },
+  });
+  test.each([
+    ['lockout', lockout('verified'), 'May start a lockout (7 min): wait it out before the next try.'],
+    ['lockout', lockout('typical'), 'May start a lockout (7 min, typical): wait it out before the next try.'],
+    ['lockout', {}, 'May start a lockout: wait it out before the next try.'],
+    ['none', lockout('verified'), 'No lasting effect.'],
+  ] as const)('%s', (effect, params, words) => expect(effectWords(effect, params)).toBe(words));
+});
+
 describe('gates', () => {
   const record = { authority: false, keysAbsent: ['B'] };
   test('everything but none and lock-out needs authority on record', () => {
-    expect(effects.filter((e) => !gates[e].authority)).toEqual(['none', 'lockout']);
+    expect(effects.filter((e) => !gates[e].authority)).toEqual(['none', 'lockout', 'alarm']);
     for (const effect of effects) expect([effect, closedBecause(effect, record).length]).toEqual([effect, gates[effect].authority ? 1 : 0]);
     for (const effect of effects) expect(closedBecause(effect, { ...record, authority: true })).toEqual([]);
   });

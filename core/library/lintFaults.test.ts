@@ -1,7 +1,7 @@
 import { family, fault, test } from '../diagnosis/small.testing';
 import { lintFaults } from './lintFaults';
 
-const known = { procedures: new Set(['relearn']) };
+const known = { cautions: new Set<string>(), procedures: new Set(['relearn']) };
 const half = { default: { x: 0.5, y: 0.5 } };
 const problems = (...args: Parameters<typeof family>) => lintFaults(family(...args), known).map((p) => `${p.path}: ${p.message}`);
 

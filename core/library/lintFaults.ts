@@ -1,6 +1,8 @@
 import type { Problem } from '../units';
 import { comparisonsIn, subjectOf } from './condition';
 import type { ChanceRow, Family, TestDefinition } from './documents';
+import { cautionProblems } from './dangers';
+import { isPutBack } from './documents';
 import { type Aspect, aspects } from './vocabulary';
 
 /** Chances are written to two or three digits; a sum that misses 1 by more is a slip. */
@@ -12,7 +14,7 @@ export function chancesIn(row: ChanceRow): { at: string; p: Record<string, numbe
 }
 
 /** What a schema can't see in the faults of a family and in the chances of its tests. */
-export function lintFaults(family: Family, known: { procedures: ReadonlySet<string> }): Problem[] {
+export function lintFaults(family: Family, known: { procedures: ReadonlySet<string>; cautions: ReadonlySet<string> }): Problem[] {
   const problems: Problem[] = [];
   const tests = new Map(family.tests.map((t) => [t.id, t]));
   const links = family.chain.map((l) => l.id);
@@ -41,13 +43,53 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
       problems.push({ code: 'keyMissing', path: `${path}.perKey`, message: 'No link of this family is judged key by key. Remove perKey.' });
     if (fault.cure.procedure !== undefined && !known.procedures.has(fault.cure.procedure))
       unknown(`${path}.cure.procedure`, 'Procedure', fault.cure.procedure, [...known.procedures]);
+    (fault.cure.cautions ?? []).forEach((c, k) => known.cautions.has(c) || unknown(`${path}.cure.cautions[${k}]`, 'Caution', c, [...known.cautions]));
+    problems.push(...cautionProblems(`${path}.cure`, fault.id, fault.cure.do, fault.cure.cautions ?? [], fault.cure.harmless));
+    if (fault.prove.how === undefined)
+      problems.push({
+        code: 'proofMissing',
+        path: `${path}.prove.how`,
+        message: 'Nobody can tell how this fix is confirmed. Use one of: putBack, starts, rest, load.',
+      });
+    if (fault.prove.putBack !== undefined && isPutBack(fault.prove) !== (fault.prove.how === 'putBack'))
+      problems.push({ code: 'proofMissing', path: `${path}.prove.putBack`, message: 'how says something else. Remove putBack.' });
+    if (fault.prove.how === 'rest' && fault.prove.waitMin === undefined)
+      problems.push({
+        code: 'proofMissing',
+        path: `${path}.prove.waitMin`,
+        message: 'A fix that is confirmed after a rest says how many minutes must pass. Add waitMin.',
+      });
+    for (const lifted of Object.keys(fault.lifts ?? {}))
+      if (family.statements?.some((s) => s.symptom === lifted))
+        problems.push({
+          code: 'twice',
+          path: `${path}.lifts.${lifted}`,
+          message: `The statement "${lifted}" has chances of its own and would count twice. Remove it here.`,
+        });
     for (const [aspect, shows] of Object.entries(fault.shows ?? {})) if (typeof shows === 'object') adds(`${path}.shows.${aspect}`, shows);
   });
 
   family.tests.forEach((test, i) => {
     const path = `tests[${i}]`;
     if (test.same !== undefined && !tests.has(test.same)) unknown(`${path}.same`, 'Test', test.same, [...tests.keys()]);
-    test.needs?.after?.forEach((t, k) => tests.has(t) || unknown(`${path}.needs.after[${k}]`, 'Test', t, [...tests.keys()]));
+    test.needs?.after?.forEach((name, k) => {
+      const [before, outcome] = name.split('.') as [string, string?];
+      const at = `${path}.needs.after[${k}]`;
+      const needed = tests.get(before);
+      if (!needed) unknown(at, 'Test', before, [...tests.keys()]);
+      else if (outcome !== undefined && !(outcome in needed.outcomes)) unknown(at, `Outcome of "${before}"`, outcome, Object.keys(needed.outcomes));
+    });
+    test.needs?.unless?.forEach((name, k) => {
+      const [other, outcome] = name.split('.') as [string, string?];
+      if (outcome === undefined || !(outcome in (tests.get(other)?.outcomes ?? {})))
+        unknown(
+          `${path}.needs.unless[${k}]`,
+          'Outcome',
+          name,
+          Object.keys(tests.get(other)?.outcomes ?? {}).map((o) => `${other}.${o}`),
+        );
+    });
+    problems.push(...cautionProblems(path, test.id, test.do, test.cautions, test.harmless));
     const circle = circleFrom(test, tests);
     if (circle)
       problems.push({
@@ -100,6 +142,26 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
       });
   });
 
+  family.statements?.forEach((statement, i) => {
+    const path = `statements[${i}].p`;
+    const faultIds = new Set(faults.map((f) => f.id));
+    for (const name of Object.keys(statement.p)) {
+      const [aspect, state] = name.split('.') as [string, string | undefined];
+      if (state === undefined) continue;
+      if (!(aspect in aspects)) unknown(`${path}.${name}`, 'Aspect', aspect, Object.keys(aspects));
+      else if (!(aspects[aspect as Aspect] as readonly string[]).includes(state))
+        unknown(`${path}.${name}`, `State of "${aspect}"`, state, aspects[aspect as Aspect]);
+    }
+    if (statement.p.default === undefined && !Object.keys(statement.p).some((n) => n.includes('.')))
+      problems.push({ code: 'unknownName', path, message: 'There is no default and no aspect, so most faults have no chance. Add default.' });
+    if (faultIds.size === 0)
+      problems.push({ code: 'unknownName', path, message: 'This family has no faults, so a statement says nothing. Remove it.' });
+  });
+  family.without?.forEach(
+    (name, i) =>
+      tests.has(name) &&
+      problems.push({ code: 'twice', path: `without[${i}]`, message: `"${name}" is a test of this family all the same. Remove one of the two.` }),
+  );
   family.fixed?.forEach((name, i) => tests.has(name) || unknown(`fixed[${i}]`, 'Test', name, [...tests.keys()]));
   return problems;
 }
@@ -107,7 +169,7 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
 /** The way from a test back to itself over what must come before it. */
 function circleFrom(test: TestDefinition, tests: ReadonlyMap<string, TestDefinition>): string[] | null {
   const walk = (id: string, way: readonly string[]): string[] | null => {
-    for (const before of tests.get(id)?.needs?.after ?? []) {
+    for (const before of (tests.get(id)?.needs?.after ?? []).map((name) => name.split('.')[0]!)) {
       if (before === test.id) return [...way, before];
       if (way.includes(before)) continue;
       const found = walk(before, [...way, before]);

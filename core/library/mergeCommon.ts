@@ -14,7 +14,13 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
   const links = new Set(family.chain.map((l) => l.id));
   const tests = new Map(family.tests.map((t) => [t.id, t]));
   const own = new Set(tests.keys());
+  const without = new Set(family.without ?? []);
+  const hasOutcome = (name: string) => {
+    const [test, outcome] = name.split('.') as [string, string];
+    return outcome in (family.tests.find((t) => t.id === test)?.outcomes ?? {});
+  };
   const faults = new Map((family.faults ?? []).map((f) => [f.id, f]));
+  const statements = new Map((family.statements ?? []).map((s) => [s.symptom, s]));
 
   const take = (references: readonly string[], path: string, way: readonly string[]): void => {
     references.forEach((reference, i) => {
@@ -34,7 +40,10 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
         problems.push({ code: 'unknownName', path: at, message: `"${reference}" is not there. ${there} Correct the reference.` });
         return;
       }
-      for (const test of parts.tests) if (!tests.has(test.id)) tests.set(test.id, fit(test, links, own));
+      for (const test of parts.tests)
+        if (!tests.has(test.id) && !without.has(test.id))
+          tests.set(test.id, fit(test, links, new Set([...own, ...parts.tests.map((t) => t.id)]), hasOutcome));
+      for (const statement of parts.statements ?? []) if (!statements.has(statement.symptom)) statements.set(statement.symptom, statement);
       for (const fault of parts.faults ?? []) {
         const prior = family.often?.[fault.id] ?? fault.prior;
         if (!faults.has(fault.id) && links.has(fault.link) && prior > 0) faults.set(fault.id, paint({ ...fault, prior }, parts.pictures));
@@ -47,13 +56,22 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
   take(family.use, 'use', []);
   if (problems.length > 0) return { ok: false, problems };
   const drawn = [...faults.values()].map((f) => paint(f, Object.fromEntries(pictures)));
-  return { ok: true, value: { ...family, tests: [...tests.values()], ...(drawn.length > 0 ? { faults: drawn } : {}) } };
+  return {
+    ok: true,
+    value: {
+      ...family,
+      tests: [...tests.values()],
+      ...(drawn.length > 0 ? { faults: drawn } : {}),
+      ...(statements.size > 0 ? { statements: [...statements.values()] } : {}),
+    },
+  };
 }
 
-function fitNeeds(needs: TestDefinition['needs'], tests: ReadonlySet<string>): Pick<TestDefinition, 'needs'> {
+function fitNeeds(needs: TestDefinition['needs'], tests: ReadonlySet<string>, has: (name: string) => boolean): Pick<TestDefinition, 'needs'> {
   if (!needs) return {};
-  const after = (needs.after ?? []).filter((id) => tests.has(id));
-  const fitted = { ...(needs.keys ? { keys: needs.keys } : {}), ...(after.length > 0 ? { after } : {}) };
+  const after = (needs.after ?? []).filter((name) => tests.has(name.split('.')[0]!));
+  const unless = (needs.unless ?? []).filter(has);
+  const fitted = { ...(needs.keys ? { keys: needs.keys } : {}), ...(after.length > 0 ? { after } : {}), ...(unless.length > 0 ? { unless } : {}) };
   return Object.keys(fitted).length > 0 ? { needs: fitted } : {};
 }
 
@@ -65,10 +83,15 @@ function paint(fault: FaultDefinition, pictures: Readonly<Record<string, Showing
   return { ...rest, shows: { ...picture, ...fault.shows } };
 }
 
-/** @param tests ids of the family's own tests: a common test waits for those among them that it names */
-const fit = ({ needs, ...test }: TestDefinition, links: ReadonlySet<string>, tests: ReadonlySet<string>): TestDefinition => ({
+/** @param tests ids of the family's own tests, and of the same common parts: a common test waits for those among them that it names */
+const fit = (
+  { needs, ...test }: TestDefinition,
+  links: ReadonlySet<string>,
+  tests: ReadonlySet<string>,
+  has: (name: string) => boolean,
+): TestDefinition => ({
   ...test,
-  ...fitNeeds(needs, tests),
+  ...fitNeeds(needs, tests, has),
   outcomes: Object.fromEntries(
     Object.entries(test.outcomes).map(([id, outcome]) => [id, { ...outcome, says: outcome.says.filter((s) => links.has(s.link)) }]),
   ),

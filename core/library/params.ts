@@ -1,6 +1,7 @@
 import { formatQuantity } from '../units';
 import type { Family, Param, Profile } from './documents';
 import type { ParamValue, ParamValues } from './expression';
+import { type Effect, gates } from './gates';
 
 /** A parameter as a case uses it: its value, and whether anyone looked it up for this vehicle. */
 export interface ResolvedParam {
@@ -50,6 +51,17 @@ export function resolveParams(family: Family, profile?: Profile): Record<string,
 
 export function valuesOf(params: Record<string, ResolvedParam>): ParamValues {
   return Object.fromEntries(Object.values(params).map((p) => [p.name, p.value]));
+}
+
+/**
+ * What a test does to the vehicle, with how long the lockout is where the family has a number for it.
+ * @param effect of the test
+ */
+export function effectWords(effect: Effect, params: Record<string, ResolvedParam>): string {
+  const { lockout } = params;
+  if (effect !== 'lockout' || !lockout) return gates[effect].says;
+  const known = lockout.status === 'verified' ? '' : ', typical';
+  return `May start a lockout (${paramWords(lockout.value, lockout.unit)}${known}): wait it out before the next try.`;
 }
 
 /** The parameters that a procedure names, in words, for reports and lists. */

@@ -1,16 +1,29 @@
-import type { Schema, ValidationErrorItem } from 'joi';
+import type { AsyncValidationOptions, Schema, ValidationErrorItem } from 'joi';
 import { failed, ok, type Problem, type Result } from '../units';
+import { pathText } from '../units/path';
+import { type Bounds, boundsProblem, documentBounds } from './bounds';
 
-/** Runs a Joi schema over data from outside and says every problem in our own words: where, what was expected, what to do. */
-export function parseWith<T>(schema: Schema, data: unknown): Result<T> {
-  const { value, error } = schema.validate(data, { abortEarly: false, errors: { wrap: { label: false }, label: 'path' } });
-  if (!error) return ok(value as T);
-  return failed(...error.details.map(toProblem));
-}
+/** Thrown by a check of one field: its message is a whole sentence, which names what was found by itself. */
+export class Said extends Error {}
 
-/** `steps[2].wait.min` from Joi's list of keys and indices. */
-export function pathText(path: readonly (string | number)[]): string {
-  return path.reduce<string>((text, part) => (typeof part === 'number' ? `${text}[${part}]` : text === '' ? part : `${text}.${part}`), '');
+/** Most problems that are named of one piece of data. */
+const mostProblems = 30;
+/** Data with more values than this gets its first problem named, not every one: naming them costs far more than finding one. */
+const namedInFull = 40_000;
+const words: AsyncValidationOptions = { errors: { wrap: { label: false }, label: 'path' } };
+
+/**
+ * Runs a Joi schema over data from outside and says every problem in our own words: where, what was expected, what to do. Data that holds more than
+ * `bounds`, or a name that reaches a prototype, is not looked at any further.
+ */
+export function parseWith<T>(schema: Schema, data: unknown, bounds: Bounds = documentBounds): Result<T> {
+  const outside = boundsProblem(data, bounds);
+  if (outside) return failed(outside);
+  const first = schema.validate(data, { ...words, abortEarly: true });
+  if (!first.error) return ok(first.value as T);
+  const few = boundsProblem(data, { ...bounds, values: namedInFull }) === undefined;
+  const error = few ? schema.validate(data, { ...words, abortEarly: false }).error! : first.error;
+  return failed(...error.details.slice(0, mostProblems).map(toProblem));
 }
 
 function toProblem(item: ValidationErrorItem): Problem {
@@ -65,6 +78,7 @@ function toProblem(item: ValidationErrorItem): Problem {
       case 'object.oxor':
         return `Only one of these may stand together: ${(context.presentWithLabels as string[]).map((p) => p.split('.').at(-1)).join(', ')}. Keep one.`;
       case 'any.custom':
+        if (context.error instanceof Said) return context.error.message;
         return `Found ${found(context.value)}: ${(context.error as Error).message}.`;
       default:
         return `${item.message.replace(/[.]?$/, '.')} Found ${found(context.value)}.`;

@@ -3,6 +3,7 @@ import type { Result } from '../units';
 import { parseWith } from './parseWith';
 import { conditionSubjects } from './condition';
 import type { CautionList, CommonParts, Family, FeatureList, Profile } from './documents';
+import { dangerNames } from './dangers';
 import { effects } from './gates';
 import { parseExpression } from './expression';
 import {
@@ -15,6 +16,7 @@ import {
   keyKinds,
   lampMoments,
   moduleHolds,
+  proofs,
   symptoms,
   triageRoles,
 } from './vocabulary';
@@ -30,6 +32,8 @@ const plain = (value: string): string => {
 };
 export const text = Joi.string().trim().min(1).max(2000).custom(plain);
 export const shortText = Joi.string().trim().min(1).max(160).custom(plain);
+/** Where a number comes from: document and page, in as many words as a run takes for it. */
+export const sourceText = Joi.string().trim().min(1).max(500).custom(plain);
 export const version = Joi.number().integer().min(1).max(100000);
 export const expression = Joi.any().custom((value: unknown) => {
   if ((typeof value !== 'number' && typeof value !== 'string') || !parseExpression(value))
@@ -74,7 +78,7 @@ const param = Joi.alternatives().conditional('.oneOf', {
   then: Joi.object({ label: shortText.required(), oneOf: Joi.array().items(id).min(2).unique().required(), default: id.required() }),
   otherwise: Joi.object({
     label: shortText.required(),
-    unit: Joi.string().valid('s', 'V', 'Hz', 'Ω', 'min', '').required(),
+    unit: Joi.string().valid('s', 'V', 'A', 'Hz', 'Ω', 'min', '').required(),
     min: Joi.number().required(),
     max: Joi.number().required(),
     default: Joi.number().required(),
@@ -129,6 +133,12 @@ const rowName = Joi.string().pattern(
   'default, the id of a fault, or an aspect and its state such as guard.refuses',
 );
 
+/** A test, or one outcome of a test: `detectorProven.works`. */
+const afterName = Joi.string().pattern(
+  /^[a-z][A-Za-z0-9]*([.][a-z][A-Za-z0-9]*)?$/,
+  'a test, or a test and its outcome such as detectorProven.works',
+);
+
 const showing = Joi.object(
   Object.fromEntries(
     Object.entries(aspects).map(([name, states]) => {
@@ -141,6 +151,11 @@ const showing = Joi.object(
   ),
 );
 const money = Joi.number().min(0).max(100_000);
+/** Acts that a text only names. */
+export const harmless = Joi.array()
+  .items(Joi.string().valid(...dangerNames))
+  .min(1)
+  .unique();
 const fault = Joi.object({
   id: id.required(),
   title: shortText.required(),
@@ -162,8 +177,16 @@ const fault = Joi.object({
     penalty: money,
     procedure: id,
     effect,
+    cautions: Joi.array().items(id).min(1).max(60).unique(),
+    harmless,
   }).required(),
-  prove: Joi.object({ say: text.required(), putBack: Joi.boolean() }).required(),
+  prove: Joi.object({
+    say: text.required(),
+    putBack: Joi.boolean(),
+    how: Joi.string().valid(...Object.keys(proofs)),
+    starts: Joi.number().integer().min(1).max(50),
+    waitMin: Joi.number().min(1).max(2880),
+  }).required(),
 });
 
 const instrument = Joi.object({
@@ -188,15 +211,40 @@ const test = Joi.object({
   tools: Joi.array().items(shortText).default([]),
   effect: effect.required(),
   cautions: ids,
+  harmless,
   outcomes: Joi.object().pattern(id, outcome).min(2).max(9).required(),
   p: Joi.object().pattern(rowName, chanceRow).min(1),
   humanError: Joi.number().min(0).max(0.4),
   independent: Joi.boolean(),
   money,
   penalty: money,
-  needs: Joi.object({ keys: Joi.string().valid('second'), after: Joi.array().items(id).min(1).max(9).unique() }).min(1),
+  needs: Joi.object({
+    keys: Joi.string().valid('second'),
+    after: Joi.array().items(afterName).min(1).max(9).unique(),
+    unless: Joi.array().items(afterName).min(1).max(12).unique(),
+  }).min(1),
   instrument,
   same: id,
+});
+
+const statementOfCustomer = Joi.object({
+  symptom: Joi.string()
+    .valid(...Object.keys(symptoms))
+    .required(),
+  reliability: Joi.number().greater(0).less(1).required(),
+  p: Joi.object()
+    .pattern(
+      rowName,
+      Joi.alternatives().conditional(Joi.array(), {
+        then: Joi.array()
+          .items(Joi.object({ when: condition, p: chance.required() }))
+          .min(1)
+          .max(9),
+        otherwise: chance,
+      }),
+    )
+    .min(1)
+    .required(),
 });
 
 const nextRule = Joi.object({
@@ -294,6 +342,8 @@ const familySchema = Joi.object({
   features: Joi.object().pattern(id, Joi.object().pattern(id, share).min(1)).default({}),
   faults: Joi.array().items(fault).max(80),
   often: Joi.object().pattern(id, Joi.number().min(0).max(1_000_000)),
+  without: Joi.array().items(id).min(1).max(30).unique(),
+  statements: Joi.array().items(statementOfCustomer).max(20),
   elsewhere: Joi.object({ prior: Joi.number().greater(0).less(1).required(), minutes: Joi.number().min(0).required(), money: money.required() }),
   fixed: Joi.array().items(id).min(1).max(60).unique(),
 });
@@ -323,7 +373,8 @@ const commonSchema = Joi.object({
   tests: Joi.array().items(test).max(60).unique('id').default([]),
   faults: Joi.array().items(fault).max(80).unique('id'),
   pictures: Joi.object().pattern(id, showing),
-}).or('tests', 'faults');
+  statements: Joi.array().items(statementOfCustomer).max(20).unique('symptom'),
+}).or('tests', 'faults', 'statements');
 
 const profileSchema = Joi.object({
   ...head('profile'),
@@ -334,7 +385,7 @@ const profileSchema = Joi.object({
       id,
       Joi.object({
         value: Joi.alternatives(Joi.number(), Joi.string().max(60)).options({ convert: false }).required(),
-        source: shortText.required(),
+        source: sourceText.required(),
         by: shortText.required(),
       }),
     )

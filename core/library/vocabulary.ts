@@ -1,3 +1,5 @@
+import type { Quantity } from '../units';
+
 /** What may have changed before the fault began; families refer to these ids in conditions. */
 export const changes = {
   engineModule: 'Engine module replaced',
@@ -56,10 +58,13 @@ export const partKinds = { module: 'module', chip: 'chip', lock: 'lock or cylind
 
 /** Counters that a replaced or reset module may lose, with the units they are read in. */
 export const counters = {
-  odometer: { say: 'Odometer', units: ['km', 'mi'] },
-  serviceInterval: { say: 'Service interval', units: ['km', 'mi', 'days'] },
-  oilLife: { say: 'Oil life', units: ['%', 'km', 'mi'] },
+  odometer: { say: 'Odometer', units: ['mi', 'km'] },
+  serviceInterval: { say: 'Service interval', units: ['mi', 'km', 'days'] },
+  oilLife: { say: 'Oil life', units: ['%', 'mi', 'km'] },
 } as const satisfies Record<string, { say: string; units: readonly string[] }>;
+
+/** How a counter is typed: whole miles, kilometers and days; the oil's life may have decimals. */
+export const counterQuantity = (unit: string): Quantity => ({ unit, min: 0, max: 10_000_000, ...(unit === '%' ? {} : { whole: true }) });
 
 /** What of a new key is bought. */
 export const keyExtents = { shell: 'shell only', complete: 'complete key' } as const satisfies Record<string, string>;
@@ -140,7 +145,7 @@ export const aspects = {
   /** What the guard makes of a key: it hears none, it hears one it does not know, it is dead, it can't decide, its alarm is latched. */
   guard: ['accepts', 'refuses', 'misses', 'mute', 'stuck', 'latched'],
   /** `blocked`: whatever the immobilizer of this vehicle cuts. */
-  engine: ['runs', 'blocked', 'silent', 'cranks', 'dies'],
+  engine: ['runs', 'blocked', 'silent', 'cranks', 'dies', 'slow', 'clicks', 'idles'],
   /** The key by itself, in a reader or under a meter. */
   key: ['reads', 'silent', 'strange'],
   /** The reader's side: coil, aerial, window or contacts. */
@@ -190,3 +195,7 @@ export type InstrumentKind = keyof typeof instrumentVerdicts;
 
 /** What was measured, as a line of the ledger says it. */
 export const measurementWords = { pellet: 'Key measured', wiring: 'Key against column', wiggle: 'Column moved', trials: 'Looks counted' } as const;
+
+/** How a fix is confirmed, beside every key that starts it: the suspected cause is put back once; several starts; a start after a rest; a start under load. */
+export const proofs = { putBack: 'put back once', starts: 'repeat starts', rest: 'after a rest', load: 'under load' } as const;
+export type ProofKind = keyof typeof proofs;

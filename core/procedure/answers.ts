@@ -8,15 +8,19 @@ export interface AnswerWords {
 /**
  * What can be answered at a step: id → words on the button, in the order shown.
  * @param begun whether a hold or a timed count has begun; left out, the answers of both moments are listed
+ * @param shortened whether a wait's time is over by a number that was changed meanwhile only; left out, that answer is listed as well
  */
-export function answersOf(step: LeafStep, begun?: boolean): Record<string, AnswerWords> {
+export function answersOf(step: LeafStep, begun?: boolean, shortened?: boolean): Record<string, AnswerWords> {
   switch (kindOf(step)) {
     case 'observe':
       return 'answers' in step ? step.answers : {};
     case 'choice':
       return 'cases' in step ? step.cases : {};
     case 'wait':
-      return 'wait' in step && step.wait.and === 'lampOut' ? { lampOut: { say: 'Lamp is out' }, stillOn: { say: 'Still on' } } : {};
+      return {
+        ...('wait' in step && step.wait.and === 'lampOut' ? { lampOut: { say: 'Lamp is out' }, stillOn: { say: 'Still on' } } : {}),
+        ...(shortened === false ? {} : { timeOver: { say: 'Time’s up by the new number' } }),
+      };
     case 'value':
       return { measured: { say: 'Record' } };
     case 'hold':

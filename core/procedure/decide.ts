@@ -5,7 +5,7 @@ import type { Command, Decision, EventBody, Refusal, RunEvent } from './events';
 import { answersOf, noteNeeded } from './answers';
 import { valuesAt } from './numbers';
 import { leafAt, type Program } from './program';
-import { actTimes, present, type RunState, type WaitBehind, waitTimes } from './state';
+import { actTimes, isShortened, present, type RunState, type WaitBehind, waitTimes } from './state';
 
 /** What the server knows besides the run. */
 export interface Circumstances {
@@ -82,7 +82,7 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
         return refuse('badValue', `"${name}" is no number of this procedure. Use one of: ${program.procedure.params.join(', ')}.`);
       if (source === '' || source.length > maxReason)
         return refuse('reasonMissing', `Name document and page that the number comes from, at most ${maxReason} characters.`);
-      return accept({ type: 'number', name, value, source });
+      return accept({ type: 'number', name, value, source, ...(command.confirmed === true ? { confirmed: true } : {}) });
     }
     case 'waive': {
       const wrong = wrongStep(program, here.state, command.step);
@@ -138,7 +138,7 @@ function answer(
   const note = command.note?.trim() ?? '';
   const body = { type: 'answered' as const, step: command.step, answer: command.answer, ...(note === '' ? {} : { note }) };
   const begun = here.state.seen.begunAt !== undefined;
-  const allowed = Object.keys(answersOf(step, begun));
+  const allowed = Object.keys(answersOf(step, begun, isShortened(step, here.state, params, at)));
   if (!allowed.includes(command.answer))
     return refuse('unknownAnswer', `"${command.answer}" is not an answer here. Use one of: ${allowed.join(', ')}.`);
 
@@ -179,6 +179,7 @@ function answerWait(
   accept: (body: EventBody) => Decision,
 ): Decision {
   const times = waitTimes(step, state, params);
+  if (body.answer === 'timeOver') return accept(body);
   if (step.wait.and !== 'lampOut') {
     return refuse('tooEarly', `${formatLeft(times.minAt - at)} still to wait. The next act is shown when the time is over.`);
   }

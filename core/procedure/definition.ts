@@ -1,4 +1,4 @@
-import type { Condition, Effect, Expression, Checked } from '../library';
+import type { Condition, DangerName, Effect, Expression, Checked } from '../library';
 
 /** Where the run goes after an answer or a passed limit. `stop.NAME` ends it with that stop's text. */
 export type Target = 'next' | 'restartStep' | 'restartCycle' | 'restart' | `stop.${string}`;
@@ -16,6 +16,8 @@ interface StepCommon {
   /** Lamp pattern that should be seen now. */
   lamp?: string;
   cautions: string[];
+  /** Acts that the text only names, so that no caution need stand before them. */
+  harmless?: DangerName[];
   /** Attended time, seconds; an estimate for planning only. */
   takes: number;
 }

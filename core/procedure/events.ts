@@ -13,7 +13,13 @@ export type CommandBody =
   | { type: 'waive'; step: string; reason: string }
   | { type: 'interrupt'; what: Interruption; note?: string }
   /** A number of this vehicle was looked up, with where. */
-  | { type: 'number'; name: string; value: number | string; source: string }
+  | {
+      type: 'number';
+      name: string;
+      value: number | string;
+      source: string;
+      /** It lies outside the usual range, and was asked again. */ confirmed?: boolean;
+    }
   | { type: 'takeBack'; event: string }
   | { type: 'stop'; reason: string };
 
@@ -32,7 +38,7 @@ export type EventBody =
   | { type: 'answered'; step: string; answer: string; value?: number; note?: string; remark?: Remark }
   | { type: 'waived'; step: string; reason: string }
   | { type: 'interrupted'; step: string; what: Interruption; policy: InterruptionPolicy; note?: string }
-  | { type: 'number'; name: string; value: number | string; source: string }
+  | { type: 'number'; name: string; value: number | string; source: string; confirmed?: true }
   | { type: 'retracted'; event: string }
   | { type: 'stopped'; reason: string };
 

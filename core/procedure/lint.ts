@@ -1,4 +1,5 @@
 import {
+  cautionProblems,
   type Comparison,
   comparisonsIn,
   type Condition,
@@ -166,8 +167,18 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   const stepIds = new Map(leaves.map(({ step }) => [step.id, step]));
   const unknown = (path: string, what: string, name: string, allowed: Iterable<string>) =>
     add('error', 'unknownName', path, `${what} "${name}" does not exist here. Use one of: ${[...allowed].join(', ') || '(none)'}.`);
-  for (const { step, path } of leaves) {
+  for (const [at, { step, path }] of leaves.entries()) {
     if ('wait' in step) step.wait.from.forEach((id, k) => stepIds.has(id) || unknown(`${path}.wait.from[${k}]`, 'Step', id, stepIds.keys()));
+    // What was warned of and confirmed earlier in the run stays so.
+    const before = leaves.slice(0, at).flatMap((l) => l.step.cautions);
+    for (const { message, path: place } of cautionProblems(
+      path,
+      step.id,
+      leafTitle(step),
+      [...step.cautions, ...before, ...procedure.cautions],
+      step.harmless,
+    ))
+      add('error', 'cautionMissing', place, message);
     step.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`${path}.cautions[${k}]`, 'Caution', c, known.cautions));
     if (known.family && step.lamp && !known.family.lamps.some((l) => l.id === step.lamp))
       unknown(

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { parseWith } from '../library/parseWith';
-import { checked, condition, effect, expression, id, ids, reference, shortText, text, version } from '../library/schema';
+import { checked, condition, effect, expression, harmless, id, ids, reference, shortText, text, version } from '../library/schema';
 import type { Result } from '../units';
 import { interruptions, kindOrder, type Procedure, type SharedSteps, stepKinds } from './definition';
 
@@ -17,6 +17,7 @@ const common = {
   when: condition,
   lamp: id,
   cautions: ids,
+  harmless,
   takes: Joi.number().min(0).max(3600).default(10),
 };
 

@@ -17,8 +17,11 @@ export interface RunState {
   answers: Record<string, { answer: string; value?: number; at: number }>;
   /** When steps were completed since the last restart: what waits count from. */
   anchors: Record<string, number>;
-  /** Within the present step: when "lamp out" was noted, since when an early one is questioned, since when a hold or timed count goes on. */
-  seen: { outAt?: number; questionedAt?: number; begunAt?: number };
+  /**
+   * Within the present step: when "lamp out" was noted, since when an early one is questioned, since when a hold or timed count goes on, and until
+   * when a wait goes on whose number was changed meanwhile, unless a person ends it.
+   */
+  seen: { outAt?: number; questionedAt?: number; begunAt?: number; heldUntil?: number };
   keys: string[];
   /** Numbers looked up since the run began. */
   given: Record<string, GivenNumber>;
@@ -142,7 +145,7 @@ function step(program: Program, began: ParamValues, before: RunState, event: Run
       throw new Error(`${event.type} cannot follow other events here`);
     case 'number': {
       const given = { value: event.value, source: event.source, by: event.actor.name };
-      return { ...state, given: { ...state.given, [event.name]: given } };
+      return { ...holdWait(program, began, state, at), given: { ...state.given, [event.name]: given } };
     }
     case 'stopped':
       return { ...state, status: 'stopped', stop: { name: null, text: event.reason, at } };
@@ -163,13 +166,24 @@ function step(program: Program, began: ParamValues, before: RunState, event: Run
   }
 }
 
+/**
+ * A number that is changed during a wait never ends that wait by itself: it goes on to the end it had, unless a person says that the new time is up.
+ */
+function holdWait(program: Program, began: ParamValues, state: RunState, at: number): RunState {
+  const here = present(program, began, state, at).state;
+  if (here.status !== 'running') return state;
+  const { step: leaf } = leafAt(program, here.step);
+  if (!('wait' in leaf)) return state;
+  return { ...here, seen: { ...here.seen, heldUntil: endOfWait(leaf, here, valuesAt(began, state)) } };
+}
+
 /** Moves over waits that were over by themselves, up to the step the event speaks of. */
 function settle(program: Program, params: ParamValues, state: RunState, stepId: string): RunState {
   let here = state;
   while (here.step !== stepId) {
     const { step: current, index } = leafAt(program, here.step);
     if (!('wait' in current)) throw new Error(`Event at step "${stepId}" while the run is at "${here.step}"`);
-    const over = waitTimes(current, here, params).minAt;
+    const over = endOfWait(current, here, params);
     here = arrive(program, params, { ...here, anchors: { ...here.anchors, [current.id]: over } }, index + 1, over);
   }
   return here;
@@ -189,12 +203,18 @@ function answered(program: Program, params: ParamValues, state: RunState, event:
   const recorded = { answer: event.answer, at, ...(event.value === undefined ? {} : { value: event.value }) };
   const noted: RunState = { ...here, answers: { ...here.answers, [event.step]: recorded } };
   if ('wait' in leaf) {
-    if (event.remark === 'questioned') return { ...noted, seen: { questionedAt: at }, notice: { kind: 'questioned' } };
-    if (event.remark === 'early') return { ...noted, seen: { outAt: at }, notice: { kind: 'early' } };
+    const held = here.seen.heldUntil === undefined ? {} : { heldUntil: here.seen.heldUntil };
+    if (event.remark === 'questioned') return { ...noted, seen: { ...held, questionedAt: at }, notice: { kind: 'questioned' } };
+    if (event.remark === 'early') return { ...noted, seen: { ...held, outAt: at }, notice: { kind: 'early' } };
+    // The time is up by the number that counts now; the lamp, where it counts, is still to be seen.
+    if (event.answer === 'timeOver') {
+      const { heldUntil: _over, ...seen } = here.seen;
+      return { ...here, seen };
+    }
     if (event.answer === 'stillOn') {
       const { redAt } = waitTimes(leaf, here, params);
       if (redAt !== undefined && at >= redAt && leaf.redTo) return follow(program, params, noted, leaf.redTo, at);
-      return { ...noted, seen: {} };
+      return { ...noted, seen: held };
     }
   }
   if (event.answer === 'begin' && ('hold' in leaf || 'count' in leaf)) return { ...noted, seen: { begunAt: at } };
@@ -278,9 +298,19 @@ export function waitTimes(step: WaitStep, state: Pick<RunState, 'anchors' | 'ent
   return times;
 }
 
+/** When a wait is over without a person: by its number, but not before the end it had when that number was changed. */
+export function endOfWait(step: WaitStep, state: Pick<RunState, 'anchors' | 'enteredAt' | 'seen'>, params: ParamValues): number {
+  return Math.max(waitTimes(step, state, params).minAt, state.seen.heldUntil ?? -Infinity);
+}
+
+/** Whether a wait is over by a number that was changed meanwhile, and not by the one it began with: a person may end it. */
+export function isShortened(step: LeafStep, state: Pick<RunState, 'anchors' | 'enteredAt' | 'seen'>, params: ParamValues, now: number): boolean {
+  return 'wait' in step && state.seen.heldUntil !== undefined && now >= waitTimes(step, state, params).minAt && now < state.seen.heldUntil;
+}
+
 /** A wait that needs nobody any more: its time is over and, where the lamp counts, it was noted out. */
 function isOver(step: WaitStep, state: RunState, params: ParamValues, now: number): boolean {
-  if (now < waitTimes(step, state, params).minAt) return false;
+  if (now < endOfWait(step, state, params)) return false;
   return step.wait.and !== 'lampOut' || state.seen.outAt !== undefined;
 }
 
@@ -300,7 +330,8 @@ export function present(program: Program, began: ParamValues, state: RunState, n
     if (!('wait' in leaf) || !isOver(leaf, here, params, now)) break;
     const times = waitTimes(leaf, here, params);
     behind = { step: leaf, times };
-    here = arrive(program, params, { ...here, anchors: { ...here.anchors, [leaf.id]: times.minAt } }, index + 1, times.minAt);
+    const over = endOfWait(leaf, here, params);
+    here = arrive(program, params, { ...here, anchors: { ...here.anchors, [leaf.id]: over } }, index + 1, over);
   }
   return behind ? { state: here, behind } : { state: here };
 }

@@ -7,7 +7,7 @@ import { happyPath, placeOnPath } from './happyPath';
 import { numbersOf, paramsAt, valuesAt } from './numbers';
 import { saidBy, wordsAt } from './words';
 import { leafAt, type Program } from './program';
-import { actTimes, type ActTimes, present, type RunState, waitTimes } from './state';
+import { actTimes, type ActTimes, endOfWait, isShortened, present, type RunState, waitTimes } from './state';
 
 /** How urgently a person is wanted: amber and red as in look.md. */
 export type Attention = 'none' | 'due' | 'amber' | 'red';
@@ -104,7 +104,8 @@ export function view({ program, params: began, values: beganValues, record }: Vi
   const { step } = leafAt(program, state.step);
   const { words, key } = wordsAt(program, state, params);
   const say = (text: string) => fillText(text, words);
-  const answers = answersOf(step, state.seen.begunAt !== undefined);
+  const shortened = isShortened(step, state, values, now);
+  const answers = answersOf(step, state.seen.begunAt !== undefined, shortened);
   const shown: RunView = {
     status: state.status,
     step: step.id,
@@ -150,6 +151,9 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     const t = waitTimes(step, state, values);
     const lampNoted = state.seen.outAt !== undefined;
     shown.wait = { startedAt: t.startedAt, until: t.minAt, kind: 'least', lampNoted };
+    const over = shown.answers.find((a) => a.id === 'timeOver');
+    if (over) over.hint = `Otherwise it goes on for ${formatLeft(endOfWait(step, state, values) - now)}, as it began`;
+    if (shortened) shown.attention = 'due';
     if (step.wait.and) {
       shown.wait.trustedFrom = t.trustedFrom;
       if (t.amberAt !== undefined) shown.wait.amberAt = t.amberAt;

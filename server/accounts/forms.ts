@@ -2,7 +2,8 @@ import Joi from 'joi';
 import { roles, type Role } from '../db/schema';
 import { equipment, type Shop } from '../shop';
 import { refused } from '../expected';
-import { line, name, optionalLine, parseForm } from '../parseForm';
+import { shopUnitChoices, type ShopUnits, usUnits } from '../../core/units';
+import { line, name, optionalLine, parseForm, quantity } from '../parseForm';
 import type { SignIn } from './signIn';
 
 /** Shortest passphrase: length is what guards it, so nothing else is asked of it. */
@@ -33,10 +34,27 @@ export interface SetUp {
   shop: string;
   currency: string;
   bays: number;
+  units: ShopUnits;
 }
+const units = Joi.object(
+  Object.fromEntries(
+    Object.entries(shopUnitChoices).map(([name, choices]) => [
+      name,
+      Joi.string()
+        .valid(...Object.keys(choices))
+        .required(),
+    ]),
+  ),
+).default(usUnits);
 export const parseSetUp = (data: unknown) =>
   parseSecretForm<SetUp>(
-    { name: personName, shop: line(80).required(), currency: line(8).required(), bays: Joi.number().integer().min(1).max(20).required() },
+    {
+      name: personName,
+      shop: line(80).required(),
+      currency: line(8).required(),
+      bays: quantity({ unit: '', whole: true, min: 1, max: 20 }).required(),
+      units,
+    },
     data,
   );
 
@@ -63,7 +81,8 @@ export const parseShop = (data: unknown) =>
     Joi.object({
       name: line(80).required(),
       currency: line(8).required(),
-      labourRate: Joi.number().min(0).max(100_000).required(),
+      labourRate: quantity({ unit: '', min: 0, max: 100_000 }).required(),
+      units,
       equipment: Joi.array()
         .items(Joi.string().valid(...Object.keys(equipment)))
         .single()

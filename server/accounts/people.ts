@@ -26,11 +26,13 @@ export async function needsSetUp(db: Reader): Promise<boolean> {
   return (await db.select({ id: person.id }).from(person).where(isNotNull(person.passphrase)).limit(1)).length === 0;
 }
 
+export const setUpOver = () => refused(403, 'setUpOver', 'This shop has been set up. Sign in, or ask its owner for a link.');
+
 /** Creates the first account. @throws Refused 403 when there is one already */
 export async function setUpOwner(tx: Tx, owner: { name: string; hash: string }, now: number): Promise<string> {
   // Two set-ups at the same moment wait for each other here.
   await tx.execute(sql`lock table person in share row exclusive mode`);
-  if (!(await needsSetUp(tx))) throw refused(403, 'setUpOver', 'This shop has been set up. Sign in, or ask its owner for a link.');
+  if (!(await needsSetUp(tx))) throw setUpOver();
   const id = randomUUID();
   await addPerson(tx, { id, name: owner.name, role: 'owner' }, now);
   await tx.update(person).set({ state: 'active', passphrase: owner.hash }).where(eq(person.id, id));
@@ -155,6 +157,9 @@ export async function findInvitation(db: Reader, token: string, now: number): Pr
 
 /** Sets the passphrase with a one-time link, which then works no more. @throws Refused 403 for a link that is used, too old or unknown */
 export async function join(db: Db, token: string, passphrase: string, now: number, cost?: Cost): Promise<string> {
+  const dead = () => refused(403, 'deadLink', 'This link was used before or is too old. Ask the owner for a new one.');
+  // Looked at before anything is hashed: nobody makes the server work with a link that is none.
+  if (!(await findInvitation(db, token, now))) throw dead();
   const hash = await hashSecret(passphrase, cost);
   return db.transaction(async (tx) => {
     const [row] = await tx
@@ -169,7 +174,7 @@ export async function join(db: Db, token: string, passphrase: string, now: numbe
             .from(person)
             .where(and(eq(person.id, row.personId), eq(person.state, 'invited')))
         : [];
-    if (!who) throw refused(403, 'deadLink', 'This link was used before or is too old. Ask the owner for a new one.');
+    if (!who) throw dead();
     await tx.update(person).set({ passphrase: hash, state: 'active' }).where(eq(person.id, who.id));
     await tx.insert(audit).values({ at: now, by: who.id, action: 'passphrase set by link', detail: {} });
     return who.id;

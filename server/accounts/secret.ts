@@ -1,5 +1,7 @@
 import { createHash, randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
 import { promisify } from 'node:util';
+import pLimit from 'p-limit';
+import { refused } from '../expected';
 
 const derive = promisify(scrypt) as (
   secret: string,
@@ -22,7 +24,15 @@ const length = 32;
 /** The same letters typed on another keyboard are the same passphrase. */
 const bytes = (secret: string) => secret.normalize('NFKC');
 
-const run = (secret: string, salt: Buffer, { N, r, p }: Cost) => derive(bytes(secret), salt, length, { N, r, p, maxmem: 256 * N * r });
+/** Hashes that are worked on at once, and that may wait: each takes memory and one of the few threads that files need as well. */
+const atOnce = pLimit(2);
+const mostWaiting = 60;
+
+/** @throws Refused 429 when so many wait that nobody would be served */
+const run = (secret: string, salt: Buffer, { N, r, p }: Cost) => {
+  if (atOnce.pendingCount >= mostWaiting) throw refused(429, 'busy', 'Many people are signing in just now. Wait a few seconds, then try again.');
+  return atOnce(() => derive(bytes(secret), salt, length, { N, r, p, maxmem: 256 * N * r }));
+};
 
 /** A hash to store: `scrypt$N$r$p$salt$hash`, with a salt of its own. */
 export async function hashSecret(secret: string, use: Cost = cost): Promise<string> {

@@ -1,7 +1,8 @@
-import { and, desc, eq, isNull } from 'drizzle-orm';
+import { and, desc, eq, isNull, lt, sql } from 'drizzle-orm';
 import type { Db, Reader, Tx } from '../db/open';
 import { audit, person, session } from '../db/schema';
 import { refused } from '../expected';
+import { notify } from '../live';
 import type { Person } from '../rights';
 import { newToken, tokenHash, verifySecret } from './secret';
 
@@ -121,7 +122,9 @@ export async function touch(db: Db, found: Session, now: number): Promise<void> 
 }
 
 export async function lockSession(db: Db, found: Session): Promise<void> {
-  if (found.atBay) await db.update(session).set({ locked: true }).where(eq(session.id, found.id));
+  if (!found.atBay) return;
+  await db.update(session).set({ locked: true }).where(eq(session.id, found.id));
+  await notify(db, { what: 'session', session: found.id });
 }
 
 /**
@@ -129,30 +132,36 @@ export async function lockSession(db: Db, found: Session): Promise<void> {
  * @throws Refused 403 for a wrong PIN; after the last try the session has ended and the passphrase is needed
  */
 export async function unlockSession(db: Db, found: Session, pin: string, now: number): Promise<void> {
-  // The try is counted before the PIN is compared, so that tries made at the same moment count too.
-  const [row] = await db
-    .select({ failures: session.pinFailures, pin: person.pin })
-    .from(session)
-    .innerJoin(person, eq(session.personId, person.id))
-    .where(eq(session.id, found.id));
-  const failures = (row?.failures ?? pinTries) + 1;
-  await db.update(session).set({ pinFailures: failures }).where(eq(session.id, found.id));
-  if (failures <= pinTries && (await verifySecret(pin, row!.pin))) {
-    await db.update(session).set({ locked: false, pinFailures: 0, touchedAt: now }).where(eq(session.id, found.id));
+  // One statement counts the try, before the PIN is compared: of any number made at the same moment each gets a count of its own.
+  const [counted] = await db
+    .update(session)
+    .set({ pinFailures: sql`${session.pinFailures} + 1` })
+    .where(and(eq(session.id, found.id), isNull(session.endedAt), lt(session.pinFailures, pinTries)))
+    .returning({ failures: session.pinFailures });
+  if (!counted) throw refused(403, 'pinUsedUp', 'The tries for the PIN are used up. Sign in with the passphrase.', 'pin');
+  const [owner] = await db.select({ pin: person.pin }).from(person).where(eq(person.id, found.person.id));
+  if (await verifySecret(pin, owner?.pin ?? null)) {
+    await db
+      .update(session)
+      .set({ locked: false, pinFailures: 0, touchedAt: now })
+      .where(and(eq(session.id, found.id), isNull(session.endedAt)));
     return;
   }
-  const left = pinTries - failures;
+  const left = pinTries - counted.failures;
   if (left > 0) throw refused(403, 'wrongPin', `This is not the PIN. ${left === 1 ? 'One try is left.' : `${left} tries are left.`}`, 'pin');
-  await db.update(session).set({ endedAt: now }).where(eq(session.id, found.id));
-  await db.insert(audit).values({ at: now, by: found.person.id, action: 'device signed out after wrong PINs', detail: {} });
+  await db.transaction(async (tx) => {
+    await endSession(tx, found.id, now);
+    await tx.insert(audit).values({ at: now, by: found.person.id, action: 'device signed out after wrong PINs', detail: {} });
+  });
   throw refused(403, 'pinUsedUp', 'This was not the PIN, and it was the last try. Sign in with the passphrase.', 'pin');
 }
 
-export async function endSession(db: Db, id: string, now: number): Promise<void> {
+export async function endSession(db: Pick<Tx, 'update' | 'execute'>, id: string, now: number): Promise<void> {
   await db
     .update(session)
     .set({ endedAt: now })
     .where(and(eq(session.id, id), isNull(session.endedAt)));
+  await notify(db, { what: 'session', session: id });
 }
 
 /** All browsers of a person end, but the one that is kept. */
@@ -161,6 +170,7 @@ export async function endSessionsOf(tx: Tx, personId: string, now: number): Prom
     .update(session)
     .set({ endedAt: now })
     .where(and(eq(session.personId, personId), isNull(session.endedAt)));
+  await notify(tx, { what: 'session' });
 }
 
 export interface Device {

@@ -1,16 +1,17 @@
 import type { Db } from '../db/open';
 import { insertBays, writeShop } from '../shop';
 import type { SetUp } from './forms';
-import { setUpOwner } from './people';
+import { needsSetUp, setUpOver, setUpOwner } from './people';
 import { type Cost, hashSecret } from './secret';
 import { beginSession, type Browser } from './sessions';
 
 /** The first start: shop, bays and owner, all or nothing; the owner is signed in. Returns the token for the cookie. */
 export async function setUpShop(db: Db, form: SetUp, browser: Browser, now: number, cost?: Cost): Promise<string> {
+  if (!(await needsSetUp(db))) throw setUpOver();
   const hash = await hashSecret(form.passphrase, cost);
   return db.transaction(async (tx) => {
     const owner = await setUpOwner(tx, { name: form.name, hash }, now);
-    await writeShop(tx, { name: form.shop, currency: form.currency, labourRate: 0, equipment: [] });
+    await writeShop(tx, { name: form.shop, currency: form.currency, labourRate: 0, equipment: [], units: form.units });
     await insertBays(
       tx,
       Array.from({ length: form.bays }, (_, i) => `Bay ${i + 1}`),

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { eq, inArray, lt, sql } from 'drizzle-orm';
+import { eq, lt, lte, sql } from 'drizzle-orm';
 import { formatDuration } from '../../core/units';
 import type { Db } from '../db/open';
 import { failedTries } from '../db/schema';
@@ -25,40 +25,39 @@ const ids = ({ name, address }: Tried) => ({
 });
 
 /**
- * Counts a try before it is made, so that tries made at the same moment count too; a good one is taken back with `forgive`.
- * @throws Refused 429 with the time to wait while the name or the address is blocked
+ * Counts a try before it is made, in one statement for the name and one for the address, so that of any number made at the same moment each gets a
+ * count of its own; a good one is taken back with `forgive`.
+ * @throws Refused 429 with the time to wait while the name or the address is blocked; such a try counts for neither
  */
 export async function countTry(db: Db, tried: Tried, now: number): Promise<void> {
-  const blocked = await db.transaction(async (tx) => {
+  const { name, address } = ids(tried);
+  await db.transaction(async (tx) => {
     await tx.delete(failedTries).where(lt(failedTries.lastAt, now - forgetMs));
-    const { name, address } = ids(tried);
-    const known = await tx
-      .select()
-      .from(failedTries)
-      .where(inArray(failedTries.id, [name, address]))
-      .for('update');
-    const until = Math.max(0, ...known.map((k) => k.blockedUntil));
-    if (until > now) return until;
+    // Always the name first: two that wait for each other's rows would wait for ever.
     for (const [id, limit] of [
       [name, free.name],
       [address, free.address],
     ] as const) {
-      const count = (known.find((k) => k.id === id)?.count ?? 0) + 1;
-      const over = count - limit;
-      const blockedUntil = over >= 0 ? now + Math.min(longestWaitMs, firstWaitMs * 2 ** Math.min(over, 10)) : 0;
-      await tx
+      const wait = sql<number>`least(${longestWaitMs}::float8, ${firstWaitMs}::float8 * power(2, least(${failedTries.count} + 1 - ${limit}::int, 10)))`;
+      const [counted] = await tx
         .insert(failedTries)
-        .values({ id, count, lastAt: now, blockedUntil })
-        .onConflictDoUpdate({ target: failedTries.id, set: { count: sql`${failedTries.count} + 1`, lastAt: now, blockedUntil } });
+        .values({ id, count: 1, lastAt: now, blockedUntil: 0 })
+        .onConflictDoUpdate({
+          target: failedTries.id,
+          set: {
+            count: sql`${failedTries.count} + 1`,
+            lastAt: now,
+            blockedUntil: sql`case when ${failedTries.count} + 1 >= ${limit}::int then ${now}::float8 + ${wait} else 0 end`,
+          },
+          setWhere: lte(failedTries.blockedUntil, now),
+        })
+        .returning({ count: failedTries.count });
+      if (counted) continue;
+      const [blocked] = await tx.select({ until: failedTries.blockedUntil }).from(failedTries).where(eq(failedTries.id, id));
+      const seconds = Math.max(1, Math.ceil(((blocked?.until ?? now) - now) / 1000));
+      throw refused(429, 'tooManyTries', `Too many wrong tries. Wait ${formatDuration(seconds)} (minutes and seconds), then try again.`);
     }
-    return 0;
   });
-  if (blocked > 0)
-    throw refused(
-      429,
-      'tooManyTries',
-      `Too many wrong tries. Wait ${formatDuration(Math.ceil((blocked - now) / 1000))} (minutes and seconds), then try again.`,
-    );
 }
 
 /** A good sign-in clears its name; the address gets its try back. */

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle as drizzlePg } from 'drizzle-orm/node-postgres';
@@ -8,8 +8,12 @@ import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import pg from 'pg';
+import { log } from '../log';
+import { unwatched } from '../watchdog';
 import { lockFolder } from './lock';
 import * as schema from './schema';
+import { endless, openSpace, roomToStart, type Space } from './space';
+import { initParams, newSegmentBytes, startParams, SyncedFs } from './synced';
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
 /** Reads on the database, or inside a transaction. */
@@ -19,7 +23,16 @@ export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
 /** The one opened database of a server: queries, notifications and a clean end. */
 export interface OpenDatabase {
   db: Db;
-  listen(channel: string, heard: (payload: string) => void): Promise<void>;
+  /** @param missed told when the line was broken and is there again */
+  listen(channel: string, heard: (payload: string) => void, missed: () => void): Promise<void>;
+  /** Does work that two servers on one database must not do at once. */
+  alone<T>(work: () => Promise<T>): Promise<T>;
+  /** Takes what was deleted from these tables out of the files as well, and out of the log. */
+  purge(tables: readonly string[]): Promise<void>;
+  /** Room on the disk that it writes to. */
+  space: Space;
+  /** How often it has had files written through to the disk, and parts of its log that are not there yet; zeros where that is not ours to see. */
+  synced(): { syncs: number; unsynced: number };
   close(): Promise<void>;
 }
 
@@ -39,22 +52,41 @@ export async function openDatabase(where: WhereToOpen): Promise<OpenDatabase> {
 }
 
 async function openPglite({ folder, migrations, templates, fresh: anew }: WhereToOpen): Promise<OpenDatabase> {
-  const release = folder ? lockFolder(folder) : () => {};
+  if (folder) await roomToStart(folder);
+  const release = folder ? await lockFolder(folder) : () => {};
   try {
     const dataDir = folder ? join(folder, 'pg') : undefined;
     if (dataDir && anew) rmSync(dataDir, { recursive: true, force: true });
     const template = templates ? templatePath(templates, migrations) : undefined;
     const fresh = !dataDir || !existsSync(join(dataDir, 'PG_VERSION'));
     const loadDataDir = fresh && template && existsSync(template) ? new Blob([readFileSync(template)]) : undefined;
-    const client = await PGlite.create({ ...(dataDir ? { dataDir } : {}), ...(loadDataDir ? { loadDataDir } : {}) });
+    if (folder) closeToOthers(folder);
+    const fs = dataDir ? new SyncedFs(dataDir) : undefined;
+    const client = await PGlite.create({
+      ...(fs ? { fs, startParams: startParams(segmentBytes(dataDir!)) } : {}),
+      ...(fresh ? { initDbStartParams: initParams } : {}),
+      ...(loadDataDir ? { loadDataDir } : {}),
+    });
+    letOthersIn(client);
     const db = drizzle(client, { schema });
     await migrate(db, { migrationsFolder: migrations });
+    const space = folder ? openSpace(folder, segmentBytes(dataDir!)) : endless;
     return {
       db: db as unknown as Db,
+      space,
+      alone: (work) => work(),
+      purge: (tables) =>
+        unwatched(async () => {
+          for (const table of tables) await client.exec(`vacuum full "${table}"`);
+          // The log up to here is not needed any more, and goes; the second time also what the first has written.
+          for (let i = 0; i < 2; i += 1) await client.exec('select pg_switch_wal(); checkpoint');
+        }),
       async listen(channel, heard) {
         await client.listen(channel, heard);
       },
+      synced: () => ({ syncs: fs?.syncs ?? 0, unsynced: fs?.unsynced.size ?? 0 }),
       async close() {
+        if (!(await space.roomy())) space.release();
         await client.close();
         release();
       },
@@ -65,30 +97,127 @@ async function openPglite({ folder, migrations, templates, fresh: anew }: WhereT
   }
 }
 
+/** Waits between tries to hear a server again that went away, ms: the first, doubled up to the longest. */
+const hearAgainMs = { first: 250, longest: 10_000 } as const;
+/** Longest wait for a connection of the pool, ms; then the act is refused rather than left hanging. */
+const connectMs = 5_000;
+/** Name of the lock under which one server at a time migrates and enters content. */
+const startLock = 4_600_001;
+
 async function openServer(url: string, migrations: string): Promise<OpenDatabase> {
-  const pool = new pg.Pool({ connectionString: url, max: 10 });
+  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: connectMs });
+  // A connection that breaks while nobody uses it is one less in the pool, and no reason to end.
+  pool.on('error', (error) => log.warn({ err: error }, 'A connection to the database broke.'));
   const db = drizzlePg(pool, { schema });
-  await migratePg(db, { migrationsFolder: migrations });
-  const ears: pg.Client[] = [];
+  const alone = async <T>(work: () => Promise<T>): Promise<T> => {
+    const client = new pg.Client({ connectionString: url });
+    client.on('error', (error) => log.warn({ err: error }, 'The connection that holds the start lock broke.'));
+    await client.connect();
+    try {
+      await client.query('select pg_advisory_lock($1)', [startLock]);
+      return await work();
+    } finally {
+      // The lock goes with the connection.
+      await client.end().catch(() => undefined);
+    }
+  };
+  await alone(() => migratePg(db, { migrationsFolder: migrations }));
+  let closed = false;
+  const ears = new Set<pg.Client>();
+  /** Listens, and listens again whenever the line breaks; what happened meanwhile was not heard, so `missed` is told. */
+  const hear = async (channel: string, heard: (payload: string) => void, missed: () => void): Promise<void> => {
+    const begin = async (): Promise<void> => {
+      const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: connectMs });
+      let broken = false;
+      const again = () => {
+        if (broken) return;
+        broken = true;
+        ears.delete(client);
+        client.end().catch(() => undefined);
+        if (!closed) void goOn(hearAgainMs.first);
+      };
+      client.on('error', again);
+      client.on('end', again);
+      client.on('notification', (n) => heard(n.payload ?? ''));
+      try {
+        await client.connect();
+        await client.query(`LISTEN ${channel}`);
+        ears.add(client);
+      } catch (error) {
+        broken = true;
+        client.end().catch(() => undefined);
+        throw error;
+      }
+    };
+    const goOn = async (waitMs: number): Promise<void> => {
+      await new Promise((resolve) => setTimeout(resolve, waitMs).unref());
+      if (closed) return;
+      try {
+        await begin();
+        missed();
+      } catch (error) {
+        log.warn({ err: error }, 'The database does not answer; its changes are not heard.');
+        await goOn(Math.min(hearAgainMs.longest, waitMs * 2));
+      }
+    };
+    await begin();
+  };
   return {
     db: db as unknown as Db,
-    async listen(channel, heard) {
-      const client = new pg.Client({ connectionString: url });
-      await client.connect();
-      client.on('notification', (n) => heard(n.payload ?? ''));
-      await client.query(`LISTEN ${channel}`);
-      ears.push(client);
+    alone,
+    // Its log and its backups are that server's business.
+    purge: async (tables) => {
+      for (const table of tables) await pool.query(`vacuum "${table}"`);
     },
+    space: endless,
+    synced: () => ({ syncs: 0, unsynced: 0 }),
+    listen: hear,
     async close() {
-      await Promise.all(ears.map((c) => c.end()));
+      closed = true;
+      await Promise.all([...ears].map((c) => c.end().catch(() => undefined)));
       await pool.end();
     },
   };
 }
 
+/** How long queries may follow one another before other requests get a turn, ms. */
+const turnMs = 15;
+
+/** Queries of the embedded database are answered without a pause for anybody else; a page with hundreds of them must not keep all others waiting. */
+function letOthersIn(client: PGlite): void {
+  const query = client.query.bind(client);
+  let since = performance.now();
+  const others = async () => {
+    if (performance.now() - since < turnMs) return;
+    await new Promise(setImmediate);
+    since = performance.now();
+  };
+  client.query = (async (...asked: Parameters<typeof query>) => {
+    await others();
+    return query(...asked);
+  }) as typeof client.query;
+}
+
+/** A folder and everything in it are this user's alone; one of an older version was open to all. */
+function closeToOthers(folder: string): void {
+  chmodSync(folder, 0o700);
+  for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+    const path = join(entry.parentPath, entry.name);
+    if (entry.isDirectory()) chmodSync(path, 0o700);
+    else if (entry.isFile()) chmodSync(path, 0o600);
+  }
+}
+
+/** Step in which the log of a folder grows, as its files show; a new folder gets ours. */
+function segmentBytes(dataDir: string): number {
+  const wal = join(dataDir, 'pg_wal');
+  const name = existsSync(wal) ? readdirSync(wal).find((n) => /^[0-9A-F]{24}$/.test(n)) : undefined;
+  return name === undefined ? newSegmentBytes : statSync(join(wal, name)).size;
+}
+
 /** Named by the migrations it was made with, so that an old template is never loaded. */
 function templatePath(templates: string, migrations: string): string {
-  const hash = createHash('sha256');
+  const hash = createHash('sha256').update(initParams.join());
   for (const name of readdirSync(migrations).sort()) if (name.endsWith('.sql')) hash.update(name).update(readFileSync(join(migrations, name)));
   return join(templates, `empty-${hash.digest('hex').slice(0, 16)}.tar.gz`);
 }
@@ -97,7 +226,7 @@ function templatePath(templates: string, migrations: string): string {
 export async function ensureTemplate(templates: string, migrations: string): Promise<string> {
   const path = templatePath(templates, migrations);
   if (existsSync(path)) return path;
-  const client = await PGlite.create();
+  const client = await PGlite.create({ initDbStartParams: initParams });
   await migrate(drizzle(client), { migrationsFolder: migrations });
   const dump = await client.dumpDataDir('gzip');
   await client.close();

@@ -3,7 +3,7 @@ import { longestWiggleS, type Meter, mostReadings } from '../../core/ladder';
 import type { DocumentPin } from '../../core/library';
 import type { MeasurementKind } from '../db/schema';
 import { tag } from '../intake';
-import { line, optionalLine, parseForm } from '../parseForm';
+import { line, optionalLine, parseForm, quantity } from '../parseForm';
 
 /** Ohms as they go through JSON: null is an overload. */
 export type SentReading = number | null;
@@ -57,7 +57,7 @@ const rawForms = {
       .items(Joi.object({ side: Joi.number().valid(1, 2).required(), turned: Joi.boolean().required(), readings: readings.min(1).required() }))
       .min(1)
       .max(4)
-      .unique((a: PelletRaw['groups'][0], b: PelletRaw['groups'][0]) => a.side === b.side && a.turned === b.turned)
+      .unique((a: PelletRaw['groups'][0] | null, b: PelletRaw['groups'][0] | null) => a?.side === b?.side && a?.turned === b?.turned)
       .required(),
     vehicleSteps: Joi.array().items(Joi.number().integer().min(0).max(9999)).max(2).default([]),
     stepSource: optionalLine(160),
@@ -90,7 +90,7 @@ const rawForms = {
 
 /** A measurement as the bench sends it. */
 export type NewMeasurement = {
-  [K in MeasurementKind]: { kind: K; case: number; key?: string; ladder?: string; meter?: string; raw: Raw[K] };
+  [K in MeasurementKind]: { kind: K; case: number; key?: string; ladder?: string; meter?: string; simulated: boolean; raw: Raw[K] };
 }[MeasurementKind];
 
 const isResistance = Joi.valid('pellet', 'wiring', 'wiggle');
@@ -105,6 +105,8 @@ const envelope = {
     .when('kind', { is: Joi.valid('pellet', 'wiring'), then: Joi.required() }),
   /** The shop's meter; empty: not described. */
   meter: optionalLine(60).when('kind', { is: isResistance, otherwise: Joi.forbidden() }),
+  /** Some of it was read with the simulated meter, whichever meter is chosen now. */
+  simulated: Joi.boolean().default(false),
 };
 
 /** One form for each kind of `raw`, chosen by the kind that stands beside it. */
@@ -118,10 +120,10 @@ const rawOf = (more: (kind: MeasurementKind) => Joi.PartialSchemaMap): Joi.Schem
 export const parseMeasurement = (data: unknown) => parseForm<NewMeasurement>(Joi.object({ ...envelope, raw: rawOf(() => ({})) }), data);
 
 const range = Joi.object({
-  upToOhms: Joi.number().positive().max(1e9).required(),
-  percent: Joi.number().min(0).max(20).required(),
-  digits: Joi.number().min(0).max(1000).required(),
-  resolutionOhms: Joi.number().positive().max(1e6).required(),
+  upToOhms: quantity({ unit: 'Ω', min: 1e-3, max: 1e9 }).required(),
+  percent: quantity({ unit: '%', min: 0, max: 20 }).required(),
+  digits: quantity({ unit: '', min: 0, max: 1000 }).required(),
+  resolutionOhms: quantity({ unit: 'Ω', min: 1e-6, max: 1e6 }).required(),
 });
 export const meterRanges = Joi.array().items(range).min(1).max(12).required();
 

@@ -1,10 +1,10 @@
 import { Bench, lead, refusal, technician } from '../bench.testing';
 import { loadCase } from '../cases';
-import { saveMeter, parseMeter } from '../meters';
+import { enterSimulatedMeter, parseMeter, saveMeter } from '../meters';
 import { readReport } from '../report';
 import { exportCase } from '../transfer/exportCase';
 import { importCase } from '../transfer/importCase';
-import { unpack } from '../transfer/zip';
+import { unpack } from '../reading/zip';
 import { copiedOf } from './copied';
 import { parseMeasurement } from './form';
 import { recordMeasurement } from './record';
@@ -38,7 +38,7 @@ const ledger = async (id: number) => (await loadCase(bench.db, id))!.evidence.ma
 test('a key that is read answers its test, and keeps every reading with ladder and circumstances', async () => {
   const id = await pelletCase();
   const read = await record(pellet(id, {}));
-  expect(read).toEqual({ say: expect.stringMatching(/^Step 6\. Sure \(over 0\.999\)\./), answered: ['Pellet measured'] });
+  expect(read).toEqual({ say: expect.stringMatching(/^Step 6\. Sure \(over 0\.999\)\./), answered: ['Pellet measured'], simulated: false });
   const found = (await loadCase(bench.db, id))!;
   expect(found.evidence).toMatchObject([{ test: 'pelletOhms', outcome: 'step', key: 'A', note: read.say, measurementId: found.measurements[0]!.id }]);
   expect(found.measurements).toMatchObject([
@@ -97,6 +97,7 @@ test('the vehicle’s own step: the same, another, and not sure enough to say', 
   expect(same).toEqual({
     say: expect.stringContaining('The vehicle has 6 (label in the glove box): the same.'),
     answered: ['Pellet measured', "Step of this key against the vehicle's"],
+    simulated: false,
   });
   await record(pellet(id, { vehicleSteps: [7] }, { key: 'B' }));
   expect(await ledger(id)).toEqual([
@@ -148,12 +149,16 @@ test('a column that is moved, and looks that are counted', async () => {
   const ring = await bench.openCase({ system: 'family:ring' });
   const looks = (n: number, hits: number) => Array.from({ length: n }, (_none, i) => ({ atS: i * 3, hit: i < hits, key: i % 2 ? 'A' : null }));
   const count = async (n: number, hits: number) =>
-    record({ kind: 'trials', case: ring, raw: { what: 'Does the ring emit', hit: 'emits', looks: looks(n, hits) } });
+    record({ kind: 'trials', case: ring, raw: { what: 'Field of the coil', hit: 'emits', looks: looks(n, hits) } });
   // Nine of nine are one short of the ten that the test speaks of.
-  expect(await count(9, 9)).toEqual({ say: expect.stringContaining('1 more looks before it counts in the diagnosis.'), answered: [] });
-  expect((await count(10, 10)).answered).toEqual(['Does the ring emit']);
-  expect((await count(3, 1)).answered).toEqual(['Does the ring emit']);
-  expect((await count(12, 0)).answered).toEqual(['Does the ring emit']);
+  expect(await count(9, 9)).toEqual({
+    say: expect.stringContaining('1 more looks before it counts in the diagnosis.'),
+    answered: [],
+    simulated: false,
+  });
+  expect((await count(10, 10)).answered).toEqual(['Field of the coil']);
+  expect((await count(3, 1)).answered).toEqual(['Field of the coil']);
+  expect((await count(12, 0)).answered).toEqual(['Field of the coil']);
   expect((await ledger(ring)).map(([, outcome]) => outcome)).toEqual(['always', 'sometimes', 'never']);
 });
 
@@ -234,13 +239,13 @@ test('goes along to another shop with its ladder, and is refused when its readin
     },
   });
   const { zip } = await exportCase(bench.db, bench.act(lead), id);
-  const { id: taken } = await importCase(there.db, there.act(lead), zip);
+  const { id: taken } = await importCase(there.with, there.act(lead), zip);
   const [mine, theirs] = [(await loadCase(bench.db, id))!, (await loadCase(there.db, taken))!];
   expect(theirs.measurements).toEqual(mine.measurements);
   expect(theirs.evidence.map((e) => e.measurementId)).toEqual(mine.evidence.map((e) => e.measurementId));
   const file = JSON.parse(new TextDecoder().decode((await unpack(zip, /./)).get('case.json'))) as { documents: { kind: string }[] };
   expect(file.documents.map((d) => d.kind)).toContain('ladder');
-  expect(await refusal(importCase(there.db, there.act(lead), zip))).toMatchObject({ status: 409 });
+  expect(await refusal(importCase(there.with, there.act(lead), zip))).toMatchObject({ status: 409 });
 });
 
 test('what is copied by hand on a vehicle: its alphabet from the family, its length from the profile', async () => {
@@ -252,4 +257,21 @@ test('what is copied by hand on a vehicle: its alphabet from the family, its len
     { name: 'labelDigits', label: 'Digits on the label of the box', alphabet: 'decimal', length: 9, known: false },
   ]);
   expect(await copied('family:ring')).toEqual([]);
+});
+
+describe('what no vehicle was measured for', () => {
+  test.each([
+    ['the bench says it', { simulated: true }],
+    ['the meter is the simulated one', { meter: 'simulated' }],
+  ])('is kept with its mark and answers no test: %s', async (_what, more) => {
+    await enterSimulatedMeter(bench.db, 5025);
+    const id = await pelletCase();
+    const read = await record(pellet(id, {}, more));
+    expect(read).toMatchObject({ simulated: true, answered: [] });
+    const found = (await loadCase(bench.db, id))!;
+    expect(found.evidence).toEqual([]);
+    expect(found.measurements).toMatchObject([{ simulated: true }]);
+    const { lines } = (await readReport(bench.services, id))!;
+    expect(lines.filter((l) => l.measurement)).toMatchObject([{ detail: expect.stringMatching(/^Simulated meter\. Step 6\./) }]);
+  });
 });

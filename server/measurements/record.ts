@@ -22,6 +22,7 @@ export interface MeasurementRead {
   say: string;
   /** Titles of the tests that it answered in the ledger. */
   answered: string[];
+  simulated: boolean;
 }
 
 /** Tests of a family that an instrument answers. */
@@ -62,7 +63,7 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
     } as Kept;
     const read = assessMeasurement(form.kind, kept, ladder?.ladder, await contactOhmsOf(tx, documents, record), looksNeeded(family));
     const id = randomUUID();
-    const simulated = meter?.simulated ?? false;
+    const simulated = form.simulated || (meter?.simulated ?? false);
     await tx.insert(measurement).values({
       id,
       caseId: record.id,
@@ -76,13 +77,14 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
       at: act.now,
     });
     const answered: string[] = [];
-    for (const { instrument, verdict } of read.verdicts)
+    // What no vehicle was measured for says nothing of a vehicle.
+    for (const { instrument, verdict } of simulated ? [] : read.verdicts)
       for (const test of testsOf(family, instrument)) {
         const outcome = test.instrument!.as[verdict];
         if (outcome === undefined || (test.perKey && form.key === undefined)) continue;
         const key = test.perKey ? form.key : undefined;
         checkEvidence(record, family, { test: test.id, outcome, note: '', ...(key === undefined ? {} : { key }) });
-        const note = `${simulated ? 'Simulated meter. ' : ''}${read.say}`.slice(0, 500);
+        const note = read.say.slice(0, 500);
         await append(tx, record.id, [
           {
             caseId: record.id,
@@ -101,7 +103,7 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
         answered.push(test.title);
       }
     await notify(tx, { what: 'case', id: record.id });
-    return { say: read.say, answered };
+    return { say: read.say, answered, simulated };
   });
 }
 

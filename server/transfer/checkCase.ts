@@ -1,5 +1,5 @@
 import { contentHash, type DocumentKind, parseBody } from '../../content/reader';
-import { valuesOf } from '../../core/library';
+import { type Family, valuesOf } from '../../core/library';
 import { compile, fold, type Procedure } from '../../core/procedure';
 import type { Problem } from '../../core/units';
 import type { CaseFileForm, Pin } from './form';
@@ -108,6 +108,26 @@ export function documentProblems(form: CaseFileForm): Problem[] {
     }
   });
   return problems;
+}
+
+/** What was found and done must be what the case's system has: a page that shows it could not name it otherwise. */
+export function findingProblems(form: CaseFileForm): Problem[] {
+  const families = new Map(form.documents.flatMap((d) => (d.kind === 'family' ? [[d.hash, parseBody('family', d.body) as Family] as const] : [])));
+  return form.evidence.flatMap((row, i): Problem[] => {
+    const say = (field: string, what: string, name: string): Problem[] => [
+      {
+        code: 'unknownName',
+        path: `evidence[${i}].${field}`,
+        message: `${what} ${JSON.stringify(name)} is not in the system of the file. Export the case again.`,
+      },
+    ];
+    const family = families.get(row.familyHash);
+    if (!family) return say('familyHash', 'System', row.familyHash.slice(0, 12));
+    if (row.kind !== 'test') return (family.faults ?? []).some((f) => f.id === row.test) ? [] : say('test', 'Fault', row.test);
+    const test = family.tests.find((t) => t.id === row.test);
+    if (!test) return say('test', 'Test', row.test);
+    return row.outcome === null || Object.hasOwn(test.outcomes, row.outcome) ? [] : say('outcome', 'Outcome', row.outcome);
+  });
 }
 
 /** A run's events must be possible ones: they are gone through as the page would. */

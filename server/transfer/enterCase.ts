@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { and, eq, inArray } from 'drizzle-orm';
+import type { PgTable } from 'drizzle-orm/pg-core';
 import type { RunEvent } from '../../core/procedure';
 import { fromElsewhere, initialsOf } from '../accounts/people';
 import { refreshCaseSearch } from '../cases';
@@ -30,7 +31,7 @@ import {
 import { refused } from '../expected';
 import { notify } from '../live';
 import { freeKeyCode } from '../openCase';
-import type { Encoded } from '../photos';
+import type { Encoded } from '../reading/picture';
 import type { CaseFileForm } from './form';
 
 /** Writes a case that was checked into the tables: runs that were going on are stopped, keys get codes that are free here, people stand by name only. */
@@ -67,15 +68,23 @@ export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Ma
     await tx.insert(caseKey).values({ ...key, caseId, code: taken ? await freeKeyCode(tx) : key.code });
   }
   const by = <T extends { by: string }>(rows: T[]) => rows.map((r) => ({ ...r, caseId, by: who(r.by) }));
-  if (form.parts.length > 0) await tx.insert(part).values(form.parts.map((p) => ({ ...p, caseId })));
-  if (form.authority.length > 0) await tx.insert(authority).values(by(form.authority));
+  await enter(
+    tx,
+    part,
+    form.parts.map((p) => ({ ...p, caseId })),
+  );
+  await enter(tx, authority, by(form.authority));
   for (const { contact, ...line } of by(form.custody)) {
     const contactId = contact === '' ? null : (await tx.insert(customer).values({ name: contact, phone: '' }).returning({ id: customer.id }))[0]!.id;
     await tx.insert(custody).values({ ...line, contactId });
   }
-  if (form.counters.length > 0) await tx.insert(counterReading).values(by(form.counters));
-  if (form.states.length > 0) await tx.insert(stateChange).values(by(form.states));
-  if (form.abilities.length > 0) await tx.insert(ability).values(by(form.abilities).map(({ key, ...a }) => ({ ...a, keyTag: key })));
+  await enter(tx, counterReading, by(form.counters));
+  await enter(tx, stateChange, by(form.states));
+  await enter(
+    tx,
+    ability,
+    by(form.abilities).map(({ key, ...a }) => ({ ...a, keyTag: key })),
+  );
   const runs = new Map<number, number>();
   for (const r of form.runs) {
     const [entered] = await tx
@@ -107,28 +116,41 @@ export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Ma
             },
           ]
         : [];
-    await tx.insert(runEvent).values([...r.events, ...stop].map((event) => ({ runId: entered!.id, seq: event.seq, id: event.id, event })));
+    await enter(
+      tx,
+      runEvent,
+      [...r.events, ...stop].map((event) => ({ runId: entered!.id, seq: event.seq, id: event.id, event })),
+    );
   }
-  if (form.identifications.length > 0) await tx.insert(identification).values(by(form.identifications));
+  await enter(tx, identification, by(form.identifications));
   for (const { key, readings, ...look } of by(form.looks)) {
     await tx.insert(lampLook).values({ ...look, keyTag: key });
-    if (readings.length > 0) await tx.insert(lampReading).values(readings.map((r) => ({ ...r, lookId: look.id })));
-  }
-  if (form.measurements.length > 0) await tx.insert(measurement).values(by(form.measurements).map(({ key, ...m }) => ({ ...m, keyTag: key })));
-  if (form.stepTries.length > 0) await tx.insert(stepTry).values(by(form.stepTries));
-  if (form.evidence.length > 0)
-    await tx.insert(evidence).values(
-      form.evidence.map(({ key, run: runId, event, look, measurement: measured, ...e }) => ({
-        ...e,
-        caseId,
-        keyTag: key,
-        runId: runId === null ? null : runs.get(runId)!,
-        eventId: event,
-        lookId: look,
-        measurementId: measured,
-        by: who(e.by),
-      })),
+    await enter(
+      tx,
+      lampReading,
+      readings.map((r) => ({ ...r, lookId: look.id })),
     );
+  }
+  await enter(
+    tx,
+    measurement,
+    by(form.measurements).map(({ key, ...m }) => ({ ...m, keyTag: key })),
+  );
+  await enter(tx, stepTry, by(form.stepTries));
+  await enter(
+    tx,
+    evidence,
+    form.evidence.map(({ key, run: runId, event, look, measurement: measured, ...e }) => ({
+      ...e,
+      caseId,
+      keyTag: key,
+      runId: runId === null ? null : runs.get(runId)!,
+      eventId: event,
+      lookId: look,
+      measurementId: measured,
+      by: who(e.by),
+    })),
+  );
   for (const p of by(form.photos)) {
     const { file, key, ...line } = p;
     await tx.insert(photo).values({ ...line, id: randomUUID(), keyTag: key, ...photos.get(file)! });
@@ -136,6 +158,14 @@ export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Ma
   await refreshCaseSearch(tx, caseId);
   await notify(tx, { what: 'case', id: caseId });
   return { id: caseId };
+}
+
+/** Rows that go into one statement: of the widest table still far from the 65,535 values that a statement may hold. */
+const rowsAtOnce = 500;
+
+/** Enters any number of rows; none is no statement. */
+async function enter<T extends PgTable>(tx: Tx, table: T, rows: T['$inferInsert'][]): Promise<void> {
+  for (let from = 0; from < rows.length; from += rowsAtOnce) await tx.insert(table).values(rows.slice(from, from + rowsAtOnce) as never);
 }
 
 /** Whether a line of the case is in this shop already; their ids are the same everywhere. */
@@ -149,7 +179,14 @@ async function anyHere(tx: Tx, form: CaseFileForm): Promise<boolean> {
   ] as const;
   for (const [table, rows] of lines) {
     const ids = rows.map((r) => r.id);
-    if (ids.length > 0 && (await tx.select({ id: table.id }).from(table).where(inArray(table.id, ids)).limit(1)).length > 0) return true;
+    for (let from = 0; from < ids.length; from += rowsAtOnce) {
+      const found = await tx
+        .select({ id: table.id })
+        .from(table)
+        .where(inArray(table.id, ids.slice(from, from + rowsAtOnce)))
+        .limit(1);
+      if (found.length > 0) return true;
+    }
   }
   return false;
 }

@@ -27,7 +27,7 @@ import {
 } from '../db/schema';
 import type { Kept } from '../measurements/form';
 import { formName, formVersion } from './form';
-import { pack } from './zip';
+import { pack } from '../reading/zip';
 
 const pinOf = (id: string, version: number, hash: string): DocumentPin => ({ id, version, hash });
 

@@ -49,6 +49,7 @@ const event = Joi.object({
   value: Joi.alternatives(Joi.number(), line(60)),
   name: line(60),
   source: text(maxReason),
+  confirmed: Joi.boolean().valid(true),
   remark: line(20),
   reason: text(maxReason).allow(''),
   what: Joi.string().valid(...interruptions),

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { Bench, lead, owner, refusal, technician } from '../bench.testing';
@@ -13,7 +14,7 @@ import { readReport } from '../report';
 import { commandRun, loadRun, startRun } from '../runs';
 import { exportCase } from './exportCase';
 import { importCase } from './importCase';
-import { unpack } from './zip';
+import { unpack } from '../reading/zip';
 
 let here: Bench;
 let there: Bench;
@@ -50,7 +51,7 @@ async function fullCase(bench: Bench): Promise<number> {
   const photo = await sharp({ create: { width: 20, height: 10, channels: 3, background: 'red' } })
     .png()
     .toBuffer();
-  await attachPhoto(db, bench.act(), id, photo, { caption: 'the module', key: null });
+  await attachPhoto(bench.with, bench.act(), id, photo, { caption: 'the module', key: null });
   return id;
 }
 
@@ -65,7 +66,7 @@ afterAll(async () => {
   await there.close();
 });
 
-const take = (data: Uint8Array, bench = there, act = bench.act()) => importCase(bench.db, act, data);
+const take = (data: Uint8Array, bench = there, act = bench.act()) => importCase(bench.with, act, data);
 /** The file with something changed in its case. */
 function changed(change: (body: Record<string, never>) => void, files: Record<string, Uint8Array> = {}): Uint8Array {
   const all = unzipSync(zip);
@@ -118,6 +119,24 @@ test('a technician may export and not import', async () => {
   expect((await here.db.select().from(audit)).some((l) => l.action === 'case exported' && l.caseId === caseId)).toBe(true);
 });
 
+describe('a ledger as long as a case may have', () => {
+  const long = (lines: number) =>
+    changed((body) => {
+      const b = body as unknown as { case: { uid: string }; evidence: Record<string, unknown>[]; runs: { events: { id: string }[] }[] };
+      b.case.uid = randomUUID();
+      b.runs = [];
+      const [line] = b.evidence.filter((e) => e.run === null);
+      b.evidence = Array.from({ length: lines }, (_, i) => ({ ...line, id: randomUUID(), seq: i + 1 }));
+    });
+  test.each([3_600, 3_700, 5_000])('%i lines are taken over', async (lines) => {
+    const { id } = await take(long(lines));
+    expect((await loadCase(there.db, id))!.evidence).toHaveLength(lines);
+  });
+  test('one more is refused', async () => {
+    expect(await refusal(take(long(5_001)))).toMatchObject({ status: 400, path: 'evidence' });
+  });
+});
+
 describe('refused whole, with everything that is wrong, and nothing is left', () => {
   const counts = async () => [(await there.db.select().from(caseFile)).length, (await there.db.select().from(person)).length];
   let before: number[];
@@ -143,6 +162,16 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
       ],
     ],
     [
+      'an outcome that its system lacks',
+      (b: { evidence: { outcome: string }[] }) => void (b.evidence[0]!.outcome = 'purple'),
+      ['evidence[0].outcome: Outcome "purple" is not in the system of the file. Export the case again.'],
+    ],
+    [
+      'a test that its system lacks',
+      (b: { evidence: { test: string }[] }) => void (b.evidence[0]!.test = 'constructor'),
+      ['evidence[0].test: Test "constructor" is not in the system of the file. Export the case again.'],
+    ],
+    [
       'a field nobody knows',
       (b: { extra: string }) => void (b.extra = 'x'),
       ['extra: "extra" is not a field that is known here. Remove it or correct its name.'],
@@ -163,14 +192,14 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
     [
       'a document that was changed',
       (b: { documents: { body: { title: string } }[] }) => void (b.documents[0]!.body.title = 'Better'),
-      ['documents[0]: family "transponder-dwell" version 7 was changed since it was exported. Export the case again.'],
+      ['documents[0]: family "transponder-dwell" version 8 was changed since it was exported. Export the case again.'],
     ],
     [
       'a document that is missing',
       (b: { documents: unknown[] }) => void b.documents.shift(),
       [
-        'case.family: family "transponder-dwell" version 7 is not in the file. Export the case again.',
-        'identifications[0].family: family "transponder-dwell" version 7 is not in the file. Export the case again.',
+        'case.family: family "transponder-dwell" version 8 is not in the file. Export the case again.',
+        'identifications[0].family: family "transponder-dwell" version 8 is not in the file. Export the case again.',
       ],
     ],
     [

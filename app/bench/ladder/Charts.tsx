@@ -1,6 +1,7 @@
 import { Line, LineChart, ReferenceArea, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
 import { formatOhms, type LadderStep } from '../../../core/ladder';
 import type { Sent } from './sheet';
+import { drawnStretches, thinned } from './thinned';
 
 const tick = { fill: 'var(--quiet)', fontSize: 13, fontFamily: 'JetBrains Mono' };
 const label = (value: string, strong: boolean) => ({
@@ -79,26 +80,29 @@ export function LadderChart({
   );
 }
 
-/** A capture over the time: the value, where it was open, and the marks. */
-export function WiggleChart({ samples, marks, rest }: { samples: readonly [number, Sent][]; marks: readonly [number, string][]; rest: number }) {
-  const data = samples.map(([s, ohms]) => ({ s, ohms }));
+/** A capture over the time: the value, where it broke, and the marks. What is drawn is bounded, however long it is. */
+export function WiggleChart({
+  samples,
+  marks,
+  rest,
+  breaks,
+}: {
+  samples: readonly [number, Sent][];
+  marks: readonly [number, string][];
+  rest: number;
+  breaks: readonly { fromS: number; toS: number }[];
+}) {
+  const data = thinned(samples).map(([s, ohms]) => ({ s, ohms }));
+  const lengthS = Math.max(10, samples.at(-1)?.[0] ?? 0);
   const values = samples.flatMap(([, ohms]) => (ohms === null ? [] : [ohms]));
   const sorted = [...values].sort((a, b) => a - b);
   const [low, high] = [sorted[0] ?? 0, sorted[Math.floor(sorted.length * 0.98)] ?? 1];
   const centre = Number.isFinite(rest) ? rest : (low + high) / 2;
   const room = Math.max(high - centre, centre - low, centre * 0.02) * 1.3;
-  const opens = samples.filter(([, ohms]) => ohms === null).map(([s]) => s);
   return (
     <ResponsiveContainer width="100%" height="100%">
       <LineChart data={data} margin={{ top: 26, right: 16, bottom: 4, left: 14 }} accessibilityLayer={false}>
-        <XAxis
-          dataKey="s"
-          type="number"
-          domain={[0, Math.max(10, samples.at(-1)?.[0] ?? 0)]}
-          tick={tick}
-          tickFormatter={(s: number) => `${Math.round(s)} s`}
-          stroke="var(--line)"
-        />
+        <XAxis dataKey="s" type="number" domain={[0, lengthS]} tick={tick} tickFormatter={(s: number) => `${Math.round(s)} s`} stroke="var(--line)" />
         <YAxis
           domain={[Math.max(0, centre - room), centre + room]}
           tick={tick}
@@ -108,9 +112,13 @@ export function WiggleChart({ samples, marks, rest }: { samples: readonly [numbe
           axisLine={false}
           allowDataOverflow
         />
-        {opens.map((s) => (
-          <ReferenceLine key={`o${s}`} x={s} stroke="var(--red)" strokeWidth={2} />
-        ))}
+        {drawnStretches(breaks, lengthS).map(({ fromS, toS }) =>
+          toS - fromS < lengthS / 300 ? (
+            <ReferenceLine key={`o${fromS}`} x={(fromS + toS) / 2} stroke="var(--red)" strokeWidth={2} />
+          ) : (
+            <ReferenceArea key={`o${fromS}`} x1={fromS} x2={toS} fill="var(--red)" fillOpacity={0.35} stroke="none" />
+          ),
+        )}
         {marks.map(([s, say], i) => (
           <ReferenceLine
             key={`${s} ${i}`}

@@ -11,6 +11,7 @@ export function Readings({
   name,
   readings,
   put,
+  refuse,
   meter,
   busy,
   problem,
@@ -18,7 +19,10 @@ export function Readings({
 }: {
   name: string;
   readings: readonly Sent[];
-  put: (readings: Sent[]) => void;
+  /** @param typed something was typed, pasted or came from a file */
+  put: (readings: Sent[], typed: boolean) => void;
+  /** Why nothing may be typed here now; empty: it may. */
+  refuse: string;
   meter: ListedMeter | undefined;
   busy: boolean;
   /** What the meter said instead of a reading. */
@@ -30,6 +34,10 @@ export function Readings({
   const file = useRef<HTMLInputElement>(null);
   const box = useRef<HTMLInputElement>(null);
   const take = (text: string): boolean => {
+    if (refuse !== '') {
+      setErrors([refuse]);
+      return false;
+    }
     const read = parseReadings(text);
     if (!read.ok) {
       setErrors(read.problems.map((p) => [p.path, p.message].filter(Boolean).join(': ')));
@@ -40,14 +48,14 @@ export function Readings({
       return false;
     }
     setErrors([]);
-    put([...readings, ...read.value.map(sent)]);
+    put([...readings, ...read.value.map(sent)], true);
     return true;
   };
   const add = () => {
     if (typed.trim() !== '' && take(typed)) setTyped('');
   };
   const odd = new Map(oddUnits(readings.map(received)).map((o) => [o.index, o.factor]));
-  useKeys(readings.length > 0 ? [{ keys: 'u', shown: 'u', say: 'take back the last reading', act: () => put(readings.slice(0, -1)) }] : []);
+  useKeys(readings.length > 0 ? [{ keys: 'u', shown: 'u', say: 'take back the last reading', act: () => put(readings.slice(0, -1), false) }] : []);
   const shown = readings.length > 40 ? readings.slice(-40) : readings;
   const first = readings.length - shown.length;
   return (
@@ -66,7 +74,16 @@ export function Readings({
           <li key={first + i} data-odd={odd.has(first + i) || undefined}>
             <span className="mono">{first + i + 1}</span>
             <span className="mono">{r === null ? 'overload' : formatOhms(r)}</span>
-            <button type="button" aria-label={`Remove reading ${first + i + 1}`} onClick={() => put(readings.filter((_r, k) => k !== first + i))}>
+            <button
+              type="button"
+              aria-label={`Remove reading ${first + i + 1}`}
+              onClick={() =>
+                put(
+                  readings.filter((_r, k) => k !== first + i),
+                  false,
+                )
+              }
+            >
               ×
             </button>
             {odd.has(first + i) && <small>A power of ten away from the others: typed in another unit?</small>}
@@ -117,7 +134,7 @@ export function Readings({
           From file
         </Button>
         {readings.length > 0 && (
-          <Button size="small" variant="text" color="inherit" onClick={() => put([])}>
+          <Button size="small" variant="text" color="inherit" onClick={() => put([], false)}>
             Clear
           </Button>
         )}

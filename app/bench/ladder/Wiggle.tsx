@@ -39,7 +39,7 @@ export function WiggleInput({
   };
   const begin = () => {
     if (!allowed) return;
-    put(nothingCaptured);
+    put({ ...nothingCaptured, simulated: meter?.simulated ?? false });
     start();
   };
   useKeys(
@@ -113,7 +113,7 @@ export function WigglePicture({ captured, found }: { captured: Captured; found: 
   return (
     <>
       <Plot say={`${captured.samples.length} readings over ${(captured.samples.at(-1)?.[0] ?? 0).toFixed(0)} s. ${found?.text ?? ''}`}>
-        <WiggleChart samples={captured.samples} marks={captured.marks} rest={found?.rest ?? NaN} />
+        <WiggleChart samples={captured.samples} marks={captured.marks} rest={found?.rest ?? NaN} breaks={found?.breaks ?? []} />
       </Plot>
       {found && found.breaks.length > 0 && (
         <div className={styles.table} tabIndex={0} role="region" aria-label="Breaks found">
@@ -138,6 +138,7 @@ export function WigglePicture({ captured, found }: { captured: Captured; found: 
               ))}
             </tbody>
           </table>
+          {found.breaks.length > 30 && <p className="quiet">{found.breaks.length - 30} more are not listed.</p>}
         </div>
       )}
     </>

@@ -1,3 +1,4 @@
+import { type Quantity, readQuantity, type ShopUnits } from '../../../core/units';
 import type { ReadingGroup } from '../../../core/ladder';
 
 /** A reading as it goes through JSON: null is an overload. */
@@ -37,6 +38,20 @@ export const emptySheet: Sheet = {
 const isReadings = (list: unknown): list is Sent[] =>
   Array.isArray(list) && list.length <= 1000 && list.every((r) => r === null || (typeof r === 'number' && r >= 0));
 
+/** Something was read or typed on the sheet. */
+export const isRead = (sheet: Sheet): boolean => sheet.column.length > 0 || places.some((p) => sheet.groups[p].length > 0);
+
+/**
+ * Why the next reading can't stand on this sheet: those of the simulated meter and those of a vehicle are never together. Empty: it can.
+ * @param simulated whether it comes from the simulated meter
+ */
+export function notTogether(sheet: Sheet, simulated: boolean): string {
+  if (!isRead(sheet) || sheet.simulated === simulated) return '';
+  return simulated
+    ? 'Readings of a key stand on this sheet. Those of the simulated meter never stand with them: clear them first, or choose your meter.'
+    : 'Readings of the simulated meter stand on this sheet. Those of a key never stand with them: clear them first.';
+}
+
 /** A sheet that this tab kept, if it still makes sense. */
 export function readKeptSheet(kept: unknown): Sheet | undefined {
   const s = kept as Sheet;
@@ -50,8 +65,10 @@ export function readKeptSheet(kept: unknown): Sheet | undefined {
 export interface Captured {
   samples: [number, Sent][];
   marks: [number, string][];
+  /** The simulated meter gave it. */
+  simulated: boolean;
 }
-export const nothingCaptured: Captured = { samples: [], marks: [] };
+export const nothingCaptured: Captured = { samples: [], marks: [], simulated: false };
 
 /** A capture that this tab kept, if it still makes sense. */
 export function readKeptCapture(kept: unknown): Captured | undefined {
@@ -60,18 +77,25 @@ export function readKeptCapture(kept: unknown): Captured | undefined {
     return undefined;
   const isSeconds = (s: unknown) => typeof s === 'number' && s >= 0;
   const samples = c.samples.every((s) => Array.isArray(s) && isSeconds(s[0]) && isReadings([s[1]]));
-  return samples && c.marks.every((m) => Array.isArray(m) && isSeconds(m[0]) && typeof m[1] === 'string') ? c : undefined;
+  return samples && c.marks.every((m) => Array.isArray(m) && isSeconds(m[0]) && typeof m[1] === 'string')
+    ? { ...c, simulated: c.simulated === true }
+    : undefined;
 }
 
 /** The readings of the key alone, by side and orientation. */
 export const groupsOf = (sheet: Sheet): ReadingGroup[] =>
   places.filter((p) => sheet.groups[p].length > 0).map((p) => ({ side: sideOf(p), turned: isTurned(p), readings: sheet.groups[p].map(received) }));
 
+export const leadQuantity: Quantity = { unit: 'Ω', min: 0, max: 1000 };
+/** From -60 to 150 °C. */
+export const temperatureQuantity = (unit: ShopUnits['temperature']): Quantity =>
+  unit === '°F' ? { unit, min: -76, max: 302 } : { unit, min: -60, max: 150 };
+
 /** A number that was typed, in its range; null: nothing is typed; undefined: it can't be used. */
-export function typedNumber(text: string, min: number, max: number): number | null | undefined {
+export function typedNumber(text: string, to: Quantity): number | null | undefined {
   if (text.trim() === '') return null;
-  const value = Number(text.trim().replace(',', '.'));
-  return Number.isFinite(value) && value >= min && value <= max ? value : undefined;
+  const read = readQuantity(text, to);
+  return read.ok ? read.value : undefined;
 }
 
 /** `6`, or `4 5` where a key has two pellets. */

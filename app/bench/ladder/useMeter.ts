@@ -41,6 +41,9 @@ export interface Capture {
   problem: string;
 }
 
+/** How often what was read is shown, ms: however fast the meter is, the page draws as often. */
+const showMs = 250;
+
 /** Reads a meter without a pause, up to a minute. What was read stays when the meter goes away. */
 export function useCapture(meter: ListedMeter | undefined, onSamples: (samples: [number, Sent][]) => void) {
   const [running, setRunning] = useState(false);
@@ -48,12 +51,25 @@ export function useCapture(meter: ListedMeter | undefined, onSamples: (samples: 
   const source = useRef<EventSource | null>(null);
   const samples = useRef<[number, Sent][]>([]);
   const startedAt = useRef(0);
+  const shown = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const show = () => {
+    if (shown.current !== null) clearTimeout(shown.current);
+    shown.current = null;
+    onSamples([...samples.current]);
+  };
   const stop = () => {
     source.current?.close();
     source.current = null;
     setRunning(false);
+    if (shown.current !== null) show();
   };
-  useEffect(() => () => source.current?.close(), []);
+  useEffect(
+    () => () => {
+      source.current?.close();
+      if (shown.current !== null) clearTimeout(shown.current);
+    },
+    [],
+  );
   const start = () => {
     if (!meter) return;
     stop();
@@ -65,8 +81,8 @@ export function useCapture(meter: ListedMeter | undefined, onSamples: (samples: 
     const own = new EventSource(`/bench/meter/capture?${new URLSearchParams({ meter: meter.id })}`);
     source.current = own;
     own.addEventListener('sample', (event) => {
-      samples.current = [...samples.current, JSON.parse((event as MessageEvent<string>).data) as [number, Sent]];
-      onSamples(samples.current);
+      samples.current.push(JSON.parse((event as MessageEvent<string>).data) as [number, Sent]);
+      shown.current ??= setTimeout(show, showMs);
     });
     own.addEventListener('problem', (event) => {
       setProblem(JSON.parse((event as MessageEvent<string>).data) as string);

@@ -3,14 +3,18 @@ import { index, integer, json, pgTable, serial, text } from 'drizzle-orm/pg-core
 import { moment } from './columns';
 import { person } from './people';
 
-/** Accepted commands by their browser-made id: the same id again is answered from here and done only once. */
-export const command = pgTable('command', {
-  id: text().primaryKey(),
-  /** SHA-256 of what was asked: the same id with another payload is a conflict. */
-  hash: text().notNull(),
-  answer: json().$type<{ value?: unknown }>().notNull(),
-  at: moment('at').notNull(),
-});
+/** Accepted commands by their browser-made id: the same id again is answered from here and done only once. Forgotten after a month (server/commands.ts). */
+export const command = pgTable(
+  'command',
+  {
+    id: text().primaryKey(),
+    /** SHA-256 of what was asked: the same id with another payload is a conflict. */
+    hash: text().notNull(),
+    answer: json().$type<{ value?: unknown }>().notNull(),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('command_at').on(t.at)],
+);
 
 export const audit = pgTable(
   'audit',
@@ -33,7 +37,6 @@ export const appendOnly = [
   'run_event',
   'evidence',
   'ability',
-  'command',
   'audit',
   'custody',
   'counter_reading',

@@ -250,15 +250,19 @@ export const stateChange = pgTable(
   (t) => [index('state_change_case').on(t.caseId)],
 );
 
-export const authority = pgTable('authority', {
-  id: serial().primaryKey(),
-  caseId: integer('case_id')
-    .notNull()
-    .references(() => caseFile.id),
-  kind: text().notNull(),
-  note: text().notNull(),
-  by: text()
-    .notNull()
-    .references(() => person.id),
-  at: moment('at').notNull(),
-});
+export const authority = pgTable(
+  'authority',
+  {
+    id: serial().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    kind: text().notNull(),
+    note: text().notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('authority_case').on(t.caseId)],
+);

@@ -1,4 +1,5 @@
 // What the instruments of the bench saw and read.
+import { sql } from 'drizzle-orm';
 import { boolean, doublePrecision, index, integer, json, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { LampReading } from '../../../core/lamp';
 import type { DocumentPin, LampMoment } from '../../../core/library';
@@ -73,7 +74,7 @@ export const measurement = pgTable(
       .references(() => person.id),
     at: moment('at').notNull(),
   },
-  (t) => [index('measurement_case').on(t.caseId)],
+  (t) => [index('measurement_case').on(t.caseId), index('measurement_ladder').on(sql`((${t.raw} -> 'ladder') ->> 'id')`)],
 );
 export const measurementKinds = ['pellet', 'wiring', 'wiggle', 'trials'] as const;
 export type MeasurementKind = (typeof measurementKinds)[number];

@@ -1,6 +1,7 @@
 // The shop: its clocks, bays, meters, and drawer.
 import { boolean, doublePrecision, integer, json, pgTable, text } from 'drizzle-orm/pg-core';
 import type { MeterRange, Resistor } from '../../../core/ladder';
+import type { ShopUnits } from '../../../core/units';
 import { moment } from './columns';
 
 /** The shop itself: one row. */
@@ -11,6 +12,8 @@ export const shop = pgTable('shop', {
   /** In the shop's currency, for an hour. */
   labourRate: doublePrecision('labour_rate').notNull(),
   equipment: json().$type<string[]>().notNull(),
+  /** Shops of before this was asked for go on with what they saw until then. */
+  units: json().$type<ShopUnits>().notNull().default({ distance: 'km', temperature: '°C', clock: '24', dates: 'dmy' }),
 });
 
 export const clockDomain = pgTable('clock_domain', {

@@ -1,0 +1,283 @@
+import { assess, Diagnostician, type Finding, guide, oneVerdict, type Step, usualBudget } from '../core/diagnosis';
+import { resolveParams, valuesOf } from '../core/library';
+import { shipped } from './session.testing';
+
+const procedures = new Set([...shipped.procedures.values()].map((p) => p.id));
+
+/** What the page of such a case says: faults by weight, the steps in their order, and the one verdict. */
+function pageOf(id: string, seen: readonly string[], told: readonly string[], keys: readonly string[]) {
+  const family = shipped.families.get(id)!;
+  const params = valuesOf(resolveParams(family));
+  const findings = seen.map((line, i): Finding => {
+    const [test, outcome, key] = line.split(' ') as [string, string, string?];
+    return { id: String(i), test, outcome, ...(key === undefined ? {} : { key }) };
+  });
+  const diagnosis = new Diagnostician({ family, params, told, keys, ratePerMinute: 1, findings }).diagnose(usualBudget);
+  const facts = { changed: [...told], symptoms: [...told], keys: [...keys], runs: {}, verified: false };
+  const assessment = assess(
+    family,
+    params,
+    facts,
+    findings.flatMap((f) => ('test' in f ? [f] : [])),
+  );
+  const ids = new Set([...procedures].filter((p) => shipped.procedures.get(p)!.family === id));
+  return {
+    rank: diagnosis.beliefs.map((b) => `${b.fault}${b.key === undefined ? '' : ` ${b.key}`}`),
+    steps: guide(family, assessment, diagnosis, findings, null, ids, false).map(nameOf),
+    verdict: oneVerdict(assessment.verdict ?? null, diagnosis),
+  };
+}
+function nameOf(step: Step): string {
+  if (step.kind === 'test') return `${step.test.id}${step.key === undefined ? '' : ` ${step.key}`}`;
+  if (step.kind === 'procedure') return `do ${step.procedure}`;
+  return 'fault' in step ? `fix ${step.fault}${step.key === undefined ? '' : ` ${step.key}`}` : step.kind;
+}
+
+interface Situation {
+  name: string;
+  family: string;
+  seen: string[];
+  told: string[];
+  keys: string[];
+  /** Likelier than everything in `notBefore`. */
+  rank: string;
+  notBefore: string[];
+  /** One of these is the first step. */
+  first: string[];
+  /** These stand among the first three. */
+  within3: string[];
+  /** None of these stands among the first three. */
+  not3: RegExp;
+  why: string;
+}
+
+/** What a practitioner would do first, with the reason. The order was written from shared practice, not from what the engine says. */
+const situations: Situation[] = [
+  {
+    name: 'a dead chip is not blamed on the coil',
+    family: 'ring',
+    seen: ['lamp refused A', 'lamp accepted B'],
+    told: ['oneKeyWorks'],
+    keys: ['A', 'B'],
+    rank: 'chipDead A',
+    notBefore: ['coilOpen', 'coilWeak', 'coilPower'],
+    first: ['coverAway A', 'keyPut A', 'keyRead A'],
+    within3: [],
+    not3: /coil|field|^fix/,
+    why: 'The other key works on the same coil. Cheap looks, then this key in a reader.',
+  },
+  {
+    name: 'an ornament nobody told of, two keys refused and a third accepted',
+    family: 'ring',
+    seen: ['lamp refused A', 'lamp refused B', 'lamp accepted C'],
+    told: [],
+    keys: ['A', 'B', 'C'],
+    rank: 'coverNear',
+    notBefore: ['coilWeak', 'coilPower', 'coilOpen', 'guardInternal'],
+    first: ['coverAway A', 'coverAway B'],
+    within3: [],
+    not3: /^fix|^do /,
+    why: 'One key that passes does not clear a weak field. What lies round the lock is looked at first: it takes a minute.',
+  },
+  {
+    name: 'a weak fob battery with a live dash',
+    family: 'rearm-fob',
+    seen: ['lamp awake A', 'engine silent A'],
+    told: ['noCrank'],
+    keys: ['A', 'B'],
+    rank: 'fobCell A',
+    notBefore: ['brakeSwitch', 'starterRelay', 'starterMotor', 'leverSwitch'],
+    first: ['fobCell A', 'fix fobCell A'],
+    within3: [],
+    not3: /starterCircuit|starterVolts|guardFeed/,
+    why: 'A weak battery passes locks and cluster and fails the second check: it comes before clutch switch and starter.',
+  },
+  {
+    name: 'steering lock, dash alive',
+    family: 'infrared',
+    seen: ['dash alive A', 'engine silent A'],
+    told: ['noCrank'],
+    keys: ['A', 'B'],
+    rank: 'steeringDead',
+    notBefore: ['starterMotor', 'switchBlind', 'irEmitter A'],
+    first: ['steeringSound'],
+    within3: [],
+    not3: /starterVolts|dash B|^fix/,
+    why: 'One listens to the lock in seconds.',
+  },
+  {
+    name: 'a key with the wrong resistor',
+    family: 'pellet',
+    seen: ['lamp refused A', 'lamp accepted B'],
+    told: ['newKey', 'oneKeyWorks'],
+    keys: ['A', 'B'],
+    rank: 'pelletForeign A',
+    notBefore: ['pelletWorn A', 'columnWire', 'contactsDirty'],
+    first: ['pelletOhms A', 'stepMatches A'],
+    within3: ['stepMatches A'],
+    not3: /column|tilt|fixedResistor/,
+    why: 'Ohms of the key against the car’s value, before a column is opened.',
+  },
+  {
+    name: 'only a valet key',
+    family: 'engine-guard',
+    seen: ['lamp valetKey A'],
+    told: ['newKey'],
+    keys: ['A'],
+    rank: 'batteryFlat',
+    notBefore: ['keyUnlearned A', 'chipWrong A', 'coilOpen'],
+    first: ['engine A'],
+    within3: [],
+    not3: /coilField|keyRead|^fix|^do /,
+    why: 'The key is known; the verdict says that it is a valet key and teaches no other.',
+  },
+  {
+    name: 'an engine control module of another car',
+    family: 'transponder-dwell',
+    seen: ['lamp accepted A', 'engine dies A'],
+    told: ['engineModule', 'startsAndDies'],
+    keys: ['A', 'B'],
+    rank: 'engineDonor',
+    notBefore: ['networkBreak', 'fuelPump', 'starterMotor'],
+    first: ['moduleOrigin', 'numbersCompared'],
+    within3: [],
+    not3: /starter|coil/,
+    why: 'Where it came from is asked in a minute and its VIN read in a few, before an hour’s relearn.',
+  },
+  {
+    name: 'from another car by its label: its VIN is read next',
+    family: 'transponder-dwell',
+    seen: ['lamp accepted A', 'engine dies A', 'moduleOrigin used'],
+    told: ['engineModule', 'startsAndDies'],
+    keys: ['A', 'B'],
+    rank: 'engineDonor',
+    notBefore: ['engineUnpaired'],
+    first: ['numbersCompared'],
+    within3: [],
+    not3: /starter|coil/,
+    why: 'A relearn can’t teach a module that still holds another car’s data.',
+  },
+  {
+    name: 'the voltage sags in a relearn',
+    family: 'transponder-dwell',
+    seen: ['lamp steady A', 'batteryLoad falls', 'workTold short'],
+    told: ['engineModule'],
+    keys: ['A', 'B'],
+    rank: 'cutShort',
+    notBefore: ['guardInternal', 'keyUnlearned A', 'coilOpen'],
+    first: ['battery', 'fix batteryFlat'],
+    within3: [],
+    not3: /tenTries|^lamp|keyPut/,
+    why: 'A supply first, not one more try.',
+  },
+  {
+    name: 'a list of unrelated trouble codes with a dead key',
+    family: 'ring',
+    seen: ['lamp refused A', 'whoAnswers all', 'lamp accepted B'],
+    told: ['oneKeyWorks'],
+    keys: ['A', 'B'],
+    rank: 'chipDead A',
+    notBefore: ['networkBreak', 'guardInternal', 'engineUnfed'],
+    first: ['coverAway A', 'keyPut A', 'keyRead A'],
+    within3: [],
+    not3: /bus|numbers|release|^fix/,
+    why: 'Codes of lamps and motors say nothing of the key.',
+  },
+  {
+    name: 'a cracked joint in a key',
+    family: 'ring',
+    seen: ['lamp refused A', 'lamp accepted B', 'tenTries taken A'],
+    told: ['intermittent', 'keyDropped'],
+    keys: ['A', 'B'],
+    rank: 'chipCracked A',
+    notBefore: ['coilWeak', 'chipDead A', 'keyUnlearned A'],
+    first: ['coverAway A', 'keyPut A', 'tenTries A'],
+    within3: ['keyPut A'],
+    not3: /coilField|guardFeed|^do /,
+    why: 'It goes and fails with this key alone: it is turned over and pressed before anything is measured on the car.',
+  },
+  {
+    name: 'one key not learned',
+    family: 'ring',
+    seen: ['lamp refused A', 'lamp accepted B', 'keyRead reads A'],
+    told: ['newKey', 'oneKeyWorks'],
+    keys: ['A', 'B'],
+    rank: 'keyUnlearned A',
+    notBefore: ['chipWrong A', 'chipDead A', 'coverNear', 'guardForgot'],
+    first: ['fix keyUnlearned A', 'keysStored'],
+    within3: [],
+    not3: /coil|field|tilt/,
+    why: 'It reads, it is of the right kind, and the other key works: it is learned.',
+  },
+  {
+    name: 'the remote is dead and the car starts',
+    family: 'slot-store',
+    seen: ['engine runs A'],
+    told: ['remoteDead'],
+    keys: ['A', 'B'],
+    rank: 'remoteOut',
+    notBefore: ['chipDead A', 'chipDead B', 'keyUnlearned B', 'batteryFlat'],
+    first: ['remotePressed A', 'remoteCell A', 'fix remoteOut'],
+    within3: [],
+    not3: /dash|coil|otherKey|boxLive/,
+    why: 'The chip is proven by the start. The remote is another thing in the same head.',
+  },
+];
+
+describe('what is proposed first', () => {
+  test.each(situations)('$name ($why)', ({ family, seen, told, keys, rank, notBefore, first, within3, not3 }) => {
+    const page = pageOf(family, seen, told, keys);
+    const place = (fault: string) => page.rank.indexOf(fault);
+    expect(place(rank)).toBeGreaterThanOrEqual(0);
+    for (const other of notBefore) {
+      expect([other, place(other)]).toEqual([other, expect.any(Number)]);
+      expect([other, place(other) > place(rank)]).toEqual([other, true]);
+    }
+    const three = page.steps.slice(0, 3);
+    expect(first).toContain(three[0]);
+    for (const step of within3) expect(three).toContain(step);
+    expect(three.filter((s) => not3.test(s))).toEqual([]);
+  });
+
+  test('a valet key that is known says so', () => {
+    expect(pageOf('engine-guard', ['lamp valetKey A'], ['newKey'], ['A']).verdict!.say).toMatch(/valet key: it starts the car and teaches no other/);
+    expect(pageOf('engine-guard', ['lamp valetKey A', 'lamp mainKey B'], ['newKey'], ['A', 'B']).verdict!.say).not.toMatch(/valet/);
+  });
+});
+
+// "Light dark and no crank: power is looked at before the coil's field, in every family"
+describe('the light stays dark and nothing cranks', () => {
+  const darkOf = (id: string) => {
+    const family = shipped.families.get(id)!;
+    const guard = family.tests.find((t) => t.triage?.includes('guard'))!;
+    const dark = Object.entries(guard.outcomes).filter(([, o]) => o.says.some((s) => s.link === 'supply' && s.state === 'doubtful'));
+    return { family, guard, dark };
+  };
+
+  test.each([...shipped.families.keys()])('%s: the test of the immobilizer has an answer for it, and power comes first', (id) => {
+    const { family, guard, dark } = darkOf(id);
+    expect(dark.map(([outcome]) => outcome)).toHaveLength(1);
+    const seen = `${guard.id} ${dark[0]![0]}${guard.perKey ? ' A' : ''}`;
+    const page = pageOf(id, [seen], ['noCrank'], ['A', 'B']);
+    const power = new Set(['supply', 'switchFeed']);
+    const supplyFaults = new Set(family.faults!.filter((f) => power.has(f.link)).map((f) => f.id));
+    const [first] = page.steps;
+    const test = family.tests.find((t) => t.id === first!.split(' ')[0]);
+    const shows = test && Object.values(test.outcomes).some((o) => o.says.some((s) => power.has(s.link)));
+    expect([first, shows || supplyFaults.has(first!.replace(/^fix /, ''))]).toEqual([first, true]);
+    expect(page.steps.slice(0, 3).filter((s) => /coilField|detectorProven|fieldCompared|keyRead|sensorLine/.test(s))).toEqual([]);
+    expect(page.verdict!.kind).toBe('look');
+    expect(page.verdict!.say).toMatch(/power|supply|Supply|battery|Battery|fuses/);
+    expect(page.verdict!.say).not.toMatch(/eave the immobilizer|coil/);
+  });
+
+  test.each([...shipped.families.keys()])('%s: a module without a voice makes the light dark nine times of ten, and never reads as known', (id) => {
+    const { guard, dark } = darkOf(id);
+    const mute = guard.p!['guard.mute'] as Record<string, number>;
+    // Where most cars have no light at all, silence of the dash tells nothing of the module.
+    if (id !== 'slot-store') expect(mute[dark[0]![0]]).toBeGreaterThanOrEqual(0.9);
+    for (const [outcome, o] of Object.entries(guard.outcomes))
+      if (o.says.some((s) => s.link === 'guardAccepts' && s.state === 'holds' && s.weight === 'direct'))
+        expect(mute[outcome] ?? 0).toBeLessThanOrEqual(0.02);
+  });
+});

@@ -1,0 +1,30 @@
+import type { Advice } from './diagnose';
+import { oneVerdict } from './verdict';
+
+const rule = (kind: string) => ({ id: kind, kind, say: `rule says ${kind}` });
+const weights = (kind: Advice['kind'], immobilizer = 0.02) => ({ advice: { kind, text: `weights say ${kind}` } as Advice, immobilizer });
+
+describe('one verdict, never two', () => {
+  test.each([
+    ['nothing at all', null, null, null],
+    ['rules alone', rule('look'), null, 'rule says look'],
+    ['findings that do not fit come first', rule('act'), weights('contradiction'), 'weights say contradiction'],
+    // "leave the immobilizer alone… go on with the field of the coil" beside "supply first"
+    ['a dark light against weights that would leave it', rule('look'), weights('leave'), 'rule says look'],
+    ['an act of the rules against a test', rule('act'), weights('test'), 'rule says act'],
+    ['it runs', rule('cured'), weights('leave'), 'rule says cured'],
+    ['both leave it: once', rule('leave'), weights('leave'), 'rule says leave'],
+    ['a rule leaves it and the weights have an act', rule('leave'), weights('act', 0.6), 'weights say act'],
+    ['no rule, weights leave it', null, weights('leave'), 'weights say leave'],
+    ['no rule, a tool is missing', null, weights('get'), 'weights say get'],
+    ['no rule, another test', null, weights('test'), null],
+    ['no rule, an act', null, weights('act'), null],
+  ])('%s', (_, byRule, byWeights, say) => expect(oneVerdict(byRule, byWeights)?.say ?? null).toBe(say));
+
+  test.each([
+    [0.33, 'rule says leave'],
+    [0.34, 'The light speaks for this key, and 34 % of what was seen and told still speaks for the immobilizer. It is not cleared yet.'],
+  ])('a rule that leaves it while the weights hold %d for the immobilizer', (immobilizer, say) =>
+    expect(oneVerdict(rule('leave'), weights('test', immobilizer))!.say).toBe(say),
+  );
+});

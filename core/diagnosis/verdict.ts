@@ -1,0 +1,38 @@
+import { formatChance } from '../units';
+import type { Assessment } from './assess';
+import type { Diagnosis } from './diagnose';
+
+/** The one sentence that a page says of the whole case, and where it comes from. */
+export interface OneVerdict {
+  kind: 'leave' | 'act' | 'look' | 'cured' | 'unknown' | 'get' | 'contradiction';
+  say: string;
+  from: 'rules' | 'weights';
+}
+
+/** From here on the weights do not agree that the immobilizer is left alone. Our own choice: one case in three. */
+const leaveAgreed = 1 / 3;
+
+/**
+ * The verdict of a case, from the family's own rules and from the weights, so that a page never says two things. Findings that contradict each other
+ * come first; then what a rule says to do or to look at; the immobilizer is left alone only where rules and weights agree, so that a rule of one
+ * light doesn't stand against everything else that was seen, nor a weight against a dark light.
+ * @param diagnosis null: nothing was weighed
+ */
+export function oneVerdict(rule: Assessment['verdict'] | null, diagnosis: Pick<Diagnosis, 'advice' | 'immobilizer'> | null): OneVerdict | null {
+  const byRule: OneVerdict | null = rule ? { kind: rule.kind as OneVerdict['kind'], say: rule.say, from: 'rules' } : null;
+  if (!diagnosis) return byRule;
+  const { advice, immobilizer } = diagnosis;
+  const byWeights = (kind: OneVerdict['kind']): OneVerdict => ({ kind, say: advice.text, from: 'weights' });
+  if (advice.kind === 'contradiction') return byWeights('contradiction');
+  if (byRule && byRule.kind !== 'leave') return byRule;
+  if (byRule) {
+    if (advice.kind === 'act' || advice.kind === 'get' || advice.kind === 'unknown') return byWeights(advice.kind);
+    if (advice.kind === 'leave' || immobilizer < leaveAgreed) return byRule;
+    return {
+      kind: 'look',
+      say: `The light speaks for this key, and ${formatChance(immobilizer)} of what was seen and told still speaks for the immobilizer. It is not cleared yet.`,
+      from: 'weights',
+    };
+  }
+  return advice.kind === 'leave' || advice.kind === 'get' || advice.kind === 'unknown' ? byWeights(advice.kind) : null;
+}

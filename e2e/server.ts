@@ -1,0 +1,52 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { cpSync, rmSync } from 'node:fs';
+
+/** The built server with the demo world on a clock that tests move by hand. Each worker of the browser tests has one, on a port and a folder of its own. */
+
+const seed = 'test-results/seed';
+const folderOf = (index: number) => `test-results/data-${index}`;
+const firstPort = 4650;
+
+async function run(folder: string, port: number): Promise<{ url: string; end(): Promise<void> }> {
+  const child: ChildProcess = spawn(process.execPath, ['bin/serve.mjs'], {
+    env: {
+      ...process.env,
+      NODE_OPTIONS: '',
+      PORT: String(port),
+      BLOODSTONE_CLOCK: 'manual',
+      BLOODSTONE_DEMO: '1',
+      BLOODSTONE_DATA: folder,
+      LOG_LEVEL: 'error',
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const gone = new Promise<void>((resolve) => child.once('exit', () => resolve()));
+  const url = await new Promise<string>((resolve, reject) => {
+    child.stdout!.on('data', (chunk: Buffer) => {
+      const ready = /ready at (http:\S+)/.exec(String(chunk));
+      if (ready) resolve(ready[1]!);
+    });
+    child.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
+  });
+  return {
+    url,
+    async end() {
+      child.kill('SIGTERM');
+      await gone;
+    },
+  };
+}
+
+/** Makes the demo world once, for all workers. */
+export default async function prepare(): Promise<void> {
+  rmSync(seed, { recursive: true, force: true });
+  const { end } = await run(seed, firstPort - 1);
+  await end();
+}
+
+/** A server for one worker, on a copy of the demo world as it was made. */
+export function serveWorker(index: number) {
+  rmSync(folderOf(index), { recursive: true, force: true });
+  cpSync(seed, folderOf(index), { recursive: true });
+  return run(folderOf(index), firstPort + index);
+}

@@ -1,0 +1,200 @@
+import type { Page, Request } from '@playwright/test';
+import { expect, openCase, prepare, startRun, test as base } from './bench';
+import { serveWorker } from './server';
+
+/** A server of its own: what is done here to people, bays and the shop is nobody else's. */
+const test = base.extend<object, { served: { url: string } }>({
+  served: [
+    // eslint-disable-next-line no-empty-pattern -- fixtures are told apart by this pattern
+    async ({}, use, { parallelIndex }) => {
+      const { url, end } = await serveWorker(parallelIndex + 10);
+      await use({ url });
+      await end();
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+});
+
+/**
+ * Every act of every page, done twice at once: by two clicks before anything is drawn anew, as a script or a hand that trembles would. Whatever goes to
+ * the server goes under one id, so it is done once.
+ */
+
+/** Acts that are sent, each with its id, whatever its form. */
+function sentActs(request: Request): { intent: string; id: string } | null {
+  if (request.method() !== 'POST') return null;
+  const body = request.postData() ?? '';
+  const field = (name: string) =>
+    new RegExp(`(?:^|&)${name}=([^&]*)`).exec(body)?.[1] ?? // a form
+    new RegExp(`"${name}":"([^"]*)"`).exec(body)?.[1] ?? // JSON
+    new RegExp(`name="${name}"\\r\\n\\r\\n([^\\r]*)`).exec(body)?.[1]; // a form with a file
+  const id = field('commandId') ?? (/\/runs\/\d+\/commands/.test(request.url()) ? field('id') : undefined);
+  return id === undefined ? null : { intent: field('intent') ?? field('type') ?? '', id };
+}
+
+/** Fills what is empty, so that an act is not refused before it is sent. */
+async function fillIn(page: Page): Promise<void> {
+  await page.evaluate(() => {
+    for (const el of document.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>(
+      'main input:not([type]), main input[type=text], main textarea',
+    )) {
+      if (el.value !== '' || el.disabled || el.readOnly || el.getAttribute('aria-hidden') === 'true') continue;
+      const set = Object.getOwnPropertyDescriptor(Object.getPrototypeOf(el) as object, 'value')!.set!;
+      set.call(el, el.inputMode === 'decimal' || el.inputMode === 'numeric' ? '12' : 'Twice at once, words enough');
+      el.dispatchEvent(new Event('input', { bubbles: true }));
+    }
+    for (const el of document.querySelectorAll<HTMLInputElement>('main input[type=checkbox]:not(:checked)')) if (!el.disabled) el.click();
+    const groups = new Set([...document.querySelectorAll<HTMLInputElement>('main input[type=radio]')].map((r) => r.name));
+    for (const name of groups) {
+      const radios = [...document.querySelectorAll<HTMLInputElement>(`main input[type=radio][name="${CSS.escape(name)}"]`)].filter(
+        (r) => !r.disabled,
+      );
+      if (!radios.some((r) => r.checked)) radios[0]?.click();
+    }
+  });
+}
+
+/** Acts that end what the others need come last. */
+const lasting = /Park|Close|Out of use|Erase|Discard|locked|Lock|Retire|Not offered|Reset|signed out/;
+
+/** The buttons that can be touched on the page, each by its name and how many of that name stand before it. */
+async function buttonsOf(page: Page): Promise<{ name: string; nth: number }[]> {
+  const names = await page.evaluate(() =>
+    [...document.querySelectorAll<HTMLButtonElement>('main button:not([disabled])')]
+      .filter((b) => b.offsetParent !== null)
+      .map((b) => (b.getAttribute('aria-label') ?? b.textContent ?? '').trim().slice(0, 60)),
+  );
+  // What opens the browser's own file picker needs a person's touch.
+  const found = names
+    .filter((name) => !/file|photo|CSV/i.test(name))
+    .map((name, i) => ({ name, nth: names.slice(0, i).filter((n) => n === name).length }));
+  return [...found.filter((b) => !lasting.test(b.name)), ...found.filter((b) => lasting.test(b.name))];
+}
+
+/** The browser's own file picker needs a person's touch, and complains without one. */
+const withoutPicker = (page: Page) =>
+  page.addInitScript(() => {
+    const click = HTMLInputElement.prototype.click;
+    HTMLInputElement.prototype.click = function (this: HTMLInputElement) {
+      if (this.type !== 'file') click.call(this);
+    };
+  });
+
+/** Clicks each button of a page twice at once, each on the page as it was opened; every act that came of it has one id. */
+async function everyButton(page: Page, address: string, acts: Map<string, Set<string>>): Promise<string[]> {
+  const twice: string[] = [];
+  await withoutPicker(page);
+  await page.goto(address);
+  await page.waitForLoadState('networkidle');
+  const buttons = await buttonsOf(page);
+  let stale = false;
+  for (const { name, nth } of buttons) {
+    if (stale) {
+      await page.goto(address);
+      await page.waitForLoadState('load');
+      await expect(page.locator('main')).toBeVisible();
+      await page.waitForFunction(() => Object.keys(document.querySelector('main') ?? {}).some((k) => k.startsWith('__react')));
+    }
+    await fillIn(page);
+    const seen: { intent: string; id: string }[] = [];
+    const listen = (request: Request) => {
+      const act = sentActs(request);
+      if (act) seen.push(act);
+    };
+    page.on('request', listen);
+    const before = page.url();
+    const clicked = await page.evaluate(
+      (wanted) => {
+        const button = [...document.querySelectorAll<HTMLButtonElement>('main button:not([disabled])')].filter(
+          (b) => b.offsetParent !== null && (b.getAttribute('aria-label') ?? b.textContent ?? '').trim().slice(0, 60) === wanted.name,
+        )[wanted.nth];
+        if (!button) return false;
+        button.click();
+        button.click();
+        return true;
+      },
+      { name, nth },
+    );
+    // What a click sends is sent before the next frame, or by an effect right after it.
+    await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 60))));
+    page.off('request', listen);
+    for (const { intent } of seen) acts.set(intent, (acts.get(intent) ?? new Set()).add(`${address} ${name}`));
+    const ids = new Set(seen.map((a) => a.id));
+    if (ids.size > 1) twice.push(`${address}: “${name}” sent ${seen.map((a) => `${a.intent} ${a.id}`).join(', ')}`);
+    // A page that something was done on, or that shows something else now, is opened anew for the next button.
+    stale = !clicked || seen.length > 0 || page.url() !== before || (await page.getByRole('dialog').count()) > 0;
+  }
+  return twice;
+}
+
+test('a doubled click in a run answers one step, not the next one as well', async ({ page }) => {
+  await openCase(page, {
+    vehicle: 'Tarn Gantry, doubled',
+    system: /Tarn Gantry/,
+    keys: [{ tag: 'A', role: 'main' }],
+    changed: ['Engine module replaced'],
+    authority: true,
+  });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await startRun(page);
+  await page.waitForURL(/\/runs\/\d+$/);
+  await prepare(page);
+  const sent: string[] = [];
+  page.on('request', (request) => {
+    const act = sentActs(request);
+    if (act) sent.push(act.id);
+  });
+  const before = await page.getByRole('heading', { level: 1 }).textContent();
+  const button = page.locator('main button').filter({ hasText: /^u/ });
+  await expect(button).toBeVisible();
+  // Its second click comes when the next step stands there.
+  await button.click();
+  await expect(page.getByRole('heading', { level: 1 })).not.toHaveText(before!);
+  const answers = page.locator('main button[class*=answer]');
+  await answers.first().dblclick({ delay: 60 });
+  await page.waitForLoadState('networkidle');
+  expect(new Set(sent).size).toBe(2);
+});
+
+test.describe('every act, twice at once', () => {
+  test.use({ as: 'Maud Ferrow' });
+
+  test('pages of a case', async ({ page }) => {
+    test.setTimeout(600_000);
+    const acts = new Map<string, Set<string>>();
+    const twice: string[] = [];
+    const path = await openCase(page, {
+      vehicle: 'Tarn Gantry, twice',
+      system: /Tarn Gantry/,
+      keys: [{ tag: 'A', role: 'main' }, { tag: 'B' }],
+      changed: ['Engine module replaced'],
+      authority: true,
+    });
+    for (const part of ['/triage', '/keys/A', '/intake', '/identify', '/verify', '?do=lamp&key=A', '', '/hand-over'])
+      twice.push(...(await everyButton(page, path + part, acts)));
+    expect(twice).toEqual([]);
+    for (const intent of ['evidence', 'counter', 'change', 'custody', 'park', 'reopen', 'close']) expect([...acts.keys()]).toContain(intent);
+  });
+
+  test('calls, the bench, the library and the shop', async ({ page }) => {
+    test.setTimeout(600_000);
+    const acts = new Map<string, Set<string>>();
+    const twice: string[] = [];
+    for (const address of [
+      '/cases/new',
+      '/calls/new',
+      '/calls/1',
+      '/bench/trials?case=5',
+      '/bench/ladder?case=8&key=A',
+      '/bench/lamp?case=5',
+      '/library/profiles/new',
+      '/library/ladders',
+      '/shop',
+      '/shop/meters',
+      '/shop/people',
+    ])
+      twice.push(...(await everyButton(page, address, acts)));
+    expect(twice).toEqual([]);
+    for (const intent of ['open', 'keep', 'takeIn', 'saveShop', 'addBay']) expect([...acts.keys()]).toContain(intent);
+  });
+});

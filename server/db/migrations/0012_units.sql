@@ -1,0 +1,1 @@
+ALTER TABLE "shop" ADD COLUMN "units" json DEFAULT '{"distance":"km","temperature":"°C","clock":"24","dates":"dmy"}'::json NOT NULL;

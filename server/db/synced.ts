@@ -1,0 +1,74 @@
+import { fsyncSync } from 'node:fs';
+import { PGlite } from '@electric-sql/pglite';
+import { NodeFS } from '@electric-sql/pglite/nodefs';
+
+/** The part of the database's own file system that is looked into here. */
+interface Stream {
+  nfd: number;
+  path?: string;
+}
+interface FileSystem {
+  stream_ops: {
+    fsync?: (stream: Stream) => number;
+    write: (stream: Stream, ...rest: unknown[]) => number;
+  };
+  node_ops: {
+    mknod: (parent: unknown, name: string, mode: number, device: number) => unknown;
+    setattr: (node: unknown, changed: { mode?: number }) => unknown;
+  };
+}
+/** What a file may be to others: nothing. */
+const closed = (mode: number) => mode & ~0o077;
+
+/**
+ * PGlite's folder on disk, with two things added that it lacks: when the database asks for a file to be on the disk, it is (without it an
+ * acknowledged act may be lost by a power cut, docs/decisions/synced.md); and its files are its user's alone, whatever mode it asks for.
+ */
+export class SyncedFs extends NodeFS {
+  /** How often the database has asked so far. */
+  syncs = 0;
+  /** Parts of the write-ahead log that were written and are not on the disk yet; none when an act is answered. */
+  readonly unsynced = new Set<string>();
+
+  override async init(...given: Parameters<NodeFS['init']>): ReturnType<NodeFS['init']> {
+    const { emscriptenOpts } = await super.init(...given);
+    const before = emscriptenOpts.preRun ?? [];
+    const sync = (mod: unknown) => {
+      const { NODEFS } = mod as { NODEFS: FileSystem };
+      const { mknod, setattr } = NODEFS.node_ops;
+      NODEFS.node_ops.mknod = (parent, name, mode, device) => mknod(parent, name, closed(mode), device);
+      NODEFS.node_ops.setattr = (node, changed) => setattr(node, changed.mode === undefined ? changed : { ...changed, mode: closed(changed.mode) });
+      const { write } = NODEFS.stream_ops;
+      NODEFS.stream_ops.write = (stream, ...rest) => {
+        if (stream.path?.includes('/pg_wal/')) this.unsynced.add(stream.path);
+        return write(stream, ...rest);
+      };
+      NODEFS.stream_ops.fsync = ({ nfd, path }) => {
+        this.syncs += 1;
+        fsyncSync(nfd);
+        if (path !== undefined) this.unsynced.delete(path);
+        return 0;
+      };
+    };
+    return { emscriptenOpts: { ...emscriptenOpts, preRun: [...(Array.isArray(before) ? before : [before]), sync] as never } };
+  }
+}
+
+/** Step in which the log of a new folder grows; a small one leaves room on a small disk. */
+export const newSegmentBytes = 1024 * 1024;
+export const initParams = ['--wal-segsize=1'];
+
+/** As PGlite starts by itself, but with syncing, and with a log that is tidied up long before it has a gigabyte. */
+export function startParams(segmentBytes: number): string[] {
+  const mb = (segments: number) => `${(segments * segmentBytes) / (1024 * 1024)}MB`;
+  return [
+    ...PGlite.defaultStartParams.filter((p) => p !== '-F'),
+    // Old parts of the log are deleted, not used again with what stands in them.
+    ...[
+      'wal_sync_method=fsync',
+      'wal_recycle=off',
+      `min_wal_size=${mb(2)}`,
+      `max_wal_size=${segmentBytes > newSegmentBytes ? mb(3) : mb(12)}`,
+    ].flatMap((setting) => ['-c', setting]),
+  ];
+}
