@@ -117,6 +117,31 @@ test('a tap whose answer hangs is said at once, given up after its time, and sen
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
 
+test('a tap on the next step is kept while the answer to the tap before is still on its way', async ({ page }) => {
+  await openCase(page, { vehicle: 'Veskar Almanac, ahead', ...relearn, changed: [...relearn.changed] });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await startRun(page);
+  await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+  let open = () => {};
+  const shut = new Promise<void>((resolve) => (open = resolve));
+  const ids: unknown[] = [];
+  await page.route('**/runs/*/commands', async (route) => {
+    ids.push((route.request().postDataJSON() as { id: string }).id);
+    const response = await route.fetch();
+    if (ids.length === 1) await shut;
+    await route.fulfill({ response });
+  });
+  await measure(page, '12.6');
+  // The server has it and has told the page; its answer has not come yet.
+  await expect(instruction(page)).toHaveText('Switch every load off.');
+  await page.getByRole('button', { name: 'All loads are off' }).click();
+  await expect(page.getByRole('button', { name: 'All loads are off' })).toBeDisabled();
+  await page.keyboard.press('1');
+  open();
+  await expect(instruction(page)).toContainText('Ignition on for a minute');
+  expect(new Set(ids).size).toBe(2);
+});
+
 test('a tap of somebody who was signed out is kept; signing in leads back, and it is sent once', async ({ page, baseURL }) => {
   await openCase(page, { vehicle: 'Veskar Almanac, signed out', ...relearn, changed: [...relearn.changed] });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();

@@ -18,85 +18,104 @@ const slowMs = 1500;
 
 const boxName = (runId: number) => `bloodstone.pending.${runId}`;
 
-function readBox(runId: number): Pending | null {
+/** What lies in the browser's storage for a run, the oldest first. */
+function readBox(runId: number): Pending[] {
   try {
-    return JSON.parse(localStorage.getItem(boxName(runId)) ?? 'null') as Pending | null;
+    return [JSON.parse(localStorage.getItem(boxName(runId)) ?? '[]') as Pending | Pending[]].flat();
   } catch {
-    return null;
+    return [];
   }
 }
 
+function writeBox(runId: number, box: readonly Pending[]): void {
+  if (box.length) localStorage.setItem(boxName(runId), JSON.stringify(box));
+  else localStorage.removeItem(boxName(runId));
+}
+
 /**
- * Sends one command at a time. It lies in the browser's storage until the server has answered, so that neither a lost connection nor a reload
- * loses it; the server does it once, however often it comes.
+ * Sends commands one after the other. Each lies in the browser's storage until the server has answered it, so that neither a lost connection nor a
+ * reload loses it; the server does it once, however often it comes. The page may show the next step before the answer to the tap before has arrived
+ * (the server tells all pages at once): a tap on it is kept and sent after that answer.
  */
 export function useCommands(runId: number, seq: number, now: () => number) {
-  const [pending, setPending] = useState<Pending | null>(null);
+  const [latest, setLatest] = useState<Pending | null>(null);
   const [unsent, setUnsent] = useState<Unsent | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const sending = useRef(false);
   const lookAgain = useLookAgain();
   // An accepted command is done for this page when the run it shows has moved on.
-  const busy = pending !== null && seq <= pending.expectedSeq;
+  const busy = latest !== null && seq <= latest.expectedSeq;
 
-  const deliver = useCallback(
-    async (command: Pending) => {
-      if (sending.current) return;
-      sending.current = true;
-      setPending(command);
-      const slow = setTimeout(() => setUnsent((said) => said ?? 'noAnswer'), slowMs);
-      try {
-        const response = await fetch(`/runs/${runId}/commands`, {
-          method: 'POST',
-          headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
-          body: JSON.stringify(command),
-          signal: AbortSignal.timeout(answerMs),
-        });
-        if (response.status >= 500) throw new Error('The server could not answer');
-        // Signed out meanwhile: it is kept and sent again as soon as somebody has signed in here.
-        if (response.status === 401) return setUnsent('signedOut');
-        const answer = (await response.json().catch(() => ({}))) as { problems?: Problem[] };
-        localStorage.removeItem(boxName(runId));
-        setUnsent(null);
-        if (!response.ok) {
-          setProblem(answer.problems?.[0] ?? { code: 'refused', path: '', message: 'The server refused this. Reload the page and look again.' });
-          setPending(null);
+  const deliver = useCallback(async () => {
+    if (sending.current) return;
+    sending.current = true;
+    try {
+      for (let command; (command = readBox(runId)[0]);) {
+        const slow = setTimeout(() => setUnsent((said) => said ?? 'noAnswer'), slowMs);
+        try {
+          const response = await fetch(`/runs/${runId}/commands`, {
+            method: 'POST',
+            headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
+            body: JSON.stringify(command),
+            signal: AbortSignal.timeout(answerMs),
+          });
+          if (response.status >= 500) throw new Error('The server could not answer');
+          // Signed out meanwhile: it is kept and sent again as soon as somebody has signed in here.
+          if (response.status === 401) return setUnsent('signedOut');
+          const answer = (await response.json().catch(() => ({}))) as { problems?: Problem[] };
+          const { id } = command;
+          writeBox(
+            runId,
+            readBox(runId).filter((c) => c.id !== id),
+          );
+          setUnsent(null);
+          if (!response.ok) {
+            setProblem(answer.problems?.[0] ?? { code: 'refused', path: '', message: 'The server refused this. Reload the page and look again.' });
+            setLatest((last) => (last?.id === id ? null : last));
+          }
+        } finally {
+          clearTimeout(slow);
         }
         lookAgain();
-      } catch {
-        setUnsent('noAnswer');
-      } finally {
-        clearTimeout(slow);
-        sending.current = false;
       }
-    },
-    [runId, lookAgain],
-  );
+    } catch {
+      setUnsent('noAnswer');
+    } finally {
+      sending.current = false;
+    }
+  }, [runId, lookAgain]);
 
-  // A command that was not answered before the page went away.
+  // Commands that were not answered before the page went away.
   useEffect(() => {
-    const left = readBox(runId);
-    if (left) queueMicrotask(() => void deliver(left));
+    const left = readBox(runId).at(-1);
+    if (!left) return;
+    queueMicrotask(() => {
+      setLatest(left);
+      void deliver();
+    });
   }, [runId, deliver]);
 
   useEffect(() => {
-    if (!unsent || !pending) return;
-    const timer = setInterval(() => void deliver(pending), retryMs);
-    const online = () => void deliver(pending);
-    window.addEventListener('online', online);
+    if (!unsent) return;
+    const again = () => void deliver();
+    const timer = setInterval(again, retryMs);
+    window.addEventListener('online', again);
     return () => {
       clearInterval(timer);
-      window.removeEventListener('online', online);
+      window.removeEventListener('online', again);
     };
-  }, [unsent, pending, deliver]);
+  }, [unsent, deliver]);
 
   const send = useCallback(
     (body: CommandBody) => {
-      if (busy || sending.current || readBox(runId)) return;
+      const box = readBox(runId);
+      // One tap for what is shown; a tap on what came after it waits its turn.
+      if (busy || box.some((c) => c.expectedSeq >= seq)) return;
       const command: Pending = { ...body, id: newCommandId(), expectedSeq: seq, occurredAt: now() };
-      localStorage.setItem(boxName(runId), JSON.stringify(command));
+      writeBox(runId, [...box, command]);
+      setLatest(command);
       setProblem(null);
-      void deliver(command);
+      void deliver();
     },
     [runId, seq, now, busy, deliver],
   );
