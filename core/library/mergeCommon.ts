@@ -15,9 +15,9 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
   const tests = new Map(family.tests.map((t) => [t.id, t]));
   const own = new Set(tests.keys());
   const without = new Set(family.without ?? []);
-  const hasOutcome = (name: string) => {
+  const hasOutcome = (beside: readonly TestDefinition[]) => (name: string) => {
     const [test, outcome] = name.split('.') as [string, string];
-    return outcome in (family.tests.find((t) => t.id === test)?.outcomes ?? {});
+    return outcome in ((tests.get(test) ?? beside.find((t) => t.id === test))?.outcomes ?? {});
   };
   const faults = new Map((family.faults ?? []).map((f) => [f.id, f]));
   const statements = new Map((family.statements ?? []).map((s) => [s.symptom, s]));
@@ -42,7 +42,7 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
       }
       for (const test of parts.tests)
         if (!tests.has(test.id) && !without.has(test.id))
-          tests.set(test.id, fit(test, links, new Set([...own, ...parts.tests.map((t) => t.id)]), hasOutcome));
+          tests.set(test.id, fit(test, links, new Set([...own, ...parts.tests.map((t) => t.id)]), hasOutcome(parts.tests)));
       for (const statement of parts.statements ?? []) if (!statements.has(statement.symptom)) statements.set(statement.symptom, statement);
       for (const fault of parts.faults ?? []) {
         const prior = family.often?.[fault.id] ?? fault.prior;
