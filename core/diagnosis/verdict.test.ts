@@ -13,6 +13,9 @@ describe('one verdict, never two', () => {
     ['a dark light against weights that would leave it', rule('look'), weights('leave'), 'rule says look'],
     ['an act of the rules against a test', rule('act'), weights('test'), 'rule says act'],
     ['it runs', rule('cured'), weights('leave'), 'rule says cured'],
+    // "Refused. Look at nothing but the immobilizer" beside "It worked: second chip too near"
+    ['a fix has worked: what the light said before is not said any more', rule('look'), 'mended' as const, null],
+    ['a fix has worked, and it runs', rule('cured'), 'mended' as const, 'rule says cured'],
     ['both leave it: once', rule('leave'), weights('leave'), 'rule says leave'],
     ['a rule leaves it and the weights have an act', rule('leave'), weights('act', 0.6), 'weights say act'],
     ['no rule, weights leave it', null, weights('leave'), 'weights say leave'],

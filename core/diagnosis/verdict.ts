@@ -16,10 +16,14 @@ const leaveAgreed = 1 / 3;
  * The verdict of a case, from the family's own rules and from the weights, so that a page never says two things. Findings that contradict each other
  * come first; then what a rule says to do or to look at; the immobilizer is left alone only where rules and weights agree, so that a rule of one
  * light doesn't stand against everything else that was seen, nor a weight against a dark light.
- * @param diagnosis null: nothing was weighed
+ * @param diagnosis null: nothing was weighed; 'mended': a fix has worked, and what was seen before it says nothing of the vehicle as it is now
  */
-export function oneVerdict(rule: Assessment['verdict'] | null, diagnosis: Pick<Diagnosis, 'advice' | 'immobilizer'> | null): OneVerdict | null {
+export function oneVerdict(
+  rule: Assessment['verdict'] | null,
+  diagnosis: Pick<Diagnosis, 'advice' | 'immobilizer'> | 'mended' | null,
+): OneVerdict | null {
   const byRule: OneVerdict | null = rule ? { kind: rule.kind as OneVerdict['kind'], say: rule.say, from: 'rules' } : null;
+  if (diagnosis === 'mended') return byRule?.kind === 'cured' ? byRule : null;
   if (!diagnosis) return byRule;
   const { advice, immobilizer } = diagnosis;
   const byWeights = (kind: OneVerdict['kind']): OneVerdict => ({ kind, say: advice.text, from: 'weights' });
