@@ -49,9 +49,11 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
     run.pass(6);
     run.answer('release');
     run.answer('done');
+    // Not the master: the start proves a key that was taught.
+    expect(run.shown().instruction).toBe('Start with tag B. What does the engine do?');
     run.answer('runs');
     expect(run.state().status).toBe('finished');
-    expect(evidence(run)).toEqual(['engine: runs (M)']);
+    expect(evidence(run)).toEqual(['engine: runs (B)']);
     expect(run.folded()).toEqual(run.state());
   });
   test('a change of 9.001 s has closed the teaching: back to the master, and it says which keys may be stored', () => {

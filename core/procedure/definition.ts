@@ -15,6 +15,8 @@ interface StepCommon {
   when?: Condition;
   /** Lamp pattern that should be seen now. */
   lamp?: string;
+  /** Outside a list of keys: the last key of the run instead of the first, in the words and in what is recorded. */
+  key?: 'last';
   cautions: string[];
   /** Acts that the text only names, so that no caution need stand before them. */
   harmless?: DangerName[];

@@ -16,6 +16,7 @@ const common = {
   label: Joi.string().trim().min(1).max(24),
   when: condition,
   lamp: id,
+  key: Joi.string().valid('last'),
   cautions: ids,
   harmless,
   takes: Joi.number().min(0).max(3600).default(10),

@@ -7,6 +7,14 @@ import { paramsAt, valuesAt } from './numbers';
 import { leafAt, type Program } from './program';
 import { apply, fold, present, type RunState } from './state';
 
+/** Tag of the key that a step is done with: within a list of keys the one whose turn it is, elsewhere the first, or the last where the step says so. */
+export function keyAt(program: Program, state: Pick<RunState, 'step' | 'counters' | 'keys'>): string {
+  const { loops, step } = leafAt(program, state.step);
+  const each = program.nodes.find((n) => n.op === 'enter' && 'each' in n.loop && loops.includes(n.id));
+  const key = each?.op === 'enter' ? state.keys[state.counters[each.id] ?? 1] : state.keys.at(step.key === 'last' ? -1 : 0);
+  return key ?? '';
+}
+
 /** Words for the names in braces that a procedure's texts may use, and the key concerned. */
 export function wordsAt(
   program: Program,
@@ -14,12 +22,11 @@ export function wordsAt(
   params: Record<string, ResolvedParam>,
 ): { words: Record<string, string>; key: string } {
   const { loops, step } = leafAt(program, state.step);
-  const words: Record<string, string> = { main: state.keys[0] ?? '', key: state.keys[0] ?? '' };
+  const words: Record<string, string> = { main: state.keys[0] ?? '', key: keyAt(program, state) };
   for (const node of program.nodes) {
     if (node.op !== 'enter' || !loops.includes(node.id)) continue;
     const round = state.counters[node.id] ?? 1;
     words.round = String(round);
-    if ('each' in node.loop) words.key = state.keys[round] ?? '';
   }
   for (const p of formatParams(params, Object.keys(params))) words[p.name] = p.value;
   if ('count' in step) words.n = String(evaluateExpression(step.count.n, valuesOf(params)));
