@@ -53,6 +53,8 @@ export function isNeedless({ test, key }: Pick<Doable, 'test' | 'key'>, { family
     if (latest(id, key)?.outcome === outcome) return true;
   }
   const light = family.tests.find(isGuard);
+  const isCheapLook = test.triage?.includes('cheap') && Object.values(test.outcomes).some(accepts);
+  if (light && key !== undefined && isCheapLook && accepts(light.outcomes[latest(light.id, key)?.outcome ?? ''])) return true;
   if (!light || key === undefined || (test.id !== light.id && test.same !== light.id && test.needs?.keys !== 'second')) return false;
   const ran = (of: string) =>
     findings.some((f) => 'test' in f && f.key === of && family.tests.find((t) => t.id === f.test)?.outcomes[f.outcome]?.provesAll);

@@ -166,7 +166,14 @@ describe('what can be done now', () => {
     expect(isNeedless(at('light', 'B'), situation([seen('light', 'flashes', 'A')]))).toBe(false);
     expect(isNeedless(at('light', 'B'), situation([]))).toBe(false);
     expect(isNeedless(at('light', 'B'), situation([seen('engine', 'runs', 'A')]))).toBe(true);
-    expect(isNeedless(at('away', 'A'), situation([seen('light', 'out', 'A')]))).toBe(false);
+  });
+  it('a cheap look that would have a key accepted is needless for a key that is accepted, not for another', () => {
+    const needless = (...findings: Finding[]) => isNeedless(at('away', 'A'), situation(findings));
+    expect(needless(seen('light', 'out', 'A'))).toBe(true);
+    expect(needless(seen('light', 'out', 'B'))).toBe(false);
+    expect(needless(seen('light', 'flashes', 'A'))).toBe(false);
+    expect(needless(seen('light', 'out', 'A'), seen('light', 'flashes', 'A'))).toBe(false);
+    expect(isNeedless({ test: { ...away, triage: [] }, key: 'A' }, situation([seen('light', 'out', 'A')]))).toBe(false);
   });
   it('a look is needless after an outcome that leaves it nothing, with the same key', () => {
     const wipe = { test: look('wipe', ['x', 'y'], undefined, { perKey: true, needs: { unless: ['light.out'] } }), key: 'A' };
