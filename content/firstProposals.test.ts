@@ -1,4 +1,4 @@
-import { assess, Diagnostician, type Finding, guide, oneVerdict, type Step, usualBudget } from '../core/diagnosis';
+import { assess, Diagnostician, type Finding, guide, oneVerdict, refusedKeys, type Step, usualBudget } from '../core/diagnosis';
 import { resolveParams, valuesOf } from '../core/library';
 import { shipped } from './session.testing';
 
@@ -24,7 +24,7 @@ function pageOf(id: string, seen: readonly string[], told: readonly string[], ke
   return {
     rank: diagnosis.beliefs.map((b) => `${b.fault}${b.key === undefined ? '' : ` ${b.key}`}`),
     steps: guide(family, assessment, diagnosis, findings, null, ids, false).map(nameOf),
-    verdict: oneVerdict(assessment.verdict ?? null, diagnosis),
+    verdict: oneVerdict(assessment.verdict ?? null, diagnosis, refusedKeys(assessment.links)),
   };
 }
 function nameOf(step: Step): string {
@@ -78,6 +78,19 @@ const situations: Situation[] = [
     within3: [],
     not3: /coverAway|keysApart|keyPut/,
     why: 'The cause is found and away. To look at covers and at how the key sits says nothing any more, and counted against the find.',
+  },
+  {
+    name: 'it runs with the other key, and the pellet of this one lies between two values',
+    family: 'pellet',
+    seen: ['lamp refused A', 'lamp accepted B', 'pelletOhms between A', 'engine runs B'],
+    told: ['oneKeyWorks'],
+    keys: ['A', 'B'],
+    rank: 'pelletWorn A',
+    notBefore: ['contactsDirty', 'columnWire'],
+    first: ['fix pelletWorn A'],
+    within3: ['verify'],
+    not3: /columnOhms|cleanContacts/,
+    why: 'The fault is found and not mended. To verify every key first only finds the same key refused once more.',
   },
   {
     name: 'an ornament nobody told of, two keys refused and a third accepted',

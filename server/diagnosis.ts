@@ -9,8 +9,9 @@ import {
   type EvidenceEntry,
   type Finding,
   guide,
-  oneVerdict,
   type LinkStatus,
+  oneVerdict,
+  refusedKeys,
   type Situation,
   somethingElse,
   standing,
@@ -109,7 +110,7 @@ export function diagnosisView(services: Services, read: Read, answer: { diagnosi
   const steps = stepsOf(services, read, answer?.diagnosis ?? null);
   const shown = {
     ...steps,
-    verdict: oneVerdict(assessment.verdict ?? null, cured ? 'mended' : (answer?.diagnosis ?? null)),
+    verdict: oneVerdict(assessment.verdict ?? null, cured ? 'mended' : (answer?.diagnosis ?? null), refusedKeys(assessment.links)),
   };
   if (!answer || !situation) return { ...shown, weighed: null };
   const { diagnosis, final } = answer;

@@ -1,5 +1,5 @@
 import type { Family, FaultDefinition } from '../library';
-import type { Assessment, Proposal } from './assess';
+import type { Assessment, LinkStatus, Proposal } from './assess';
 import type { Finding } from './beliefs';
 import type { Diagnosis, NextTest } from './diagnose';
 import type { Proof } from './proof';
@@ -44,7 +44,10 @@ export function guide(
   const finish = finishing(assessment, cured, verified);
   const advised = cured ? [] : advice(family, diagnosis, findings, procedures);
   const rules = assessment.next.filter((p) => p.kind === 'procedure');
-  const steps = [...finish, ...advised.slice(0, 1), ...rules, ...advised.slice(1)];
+  // It runs with one key, and the trouble of another one is found: that is mended before all are verified.
+  const [first] = advised;
+  const unfinished = finish[0]?.kind === 'verify' && first?.kind === 'repair' && refusedKeys(assessment.links).includes(first.key ?? '');
+  const steps = [...(unfinished ? [] : finish), ...advised.slice(0, 1), ...(unfinished ? finish : []), ...rules, ...advised.slice(1)];
   const seen = new Set<string>();
   const different = steps.filter((s) => {
     const name = nameOf(s);
@@ -52,6 +55,10 @@ export function guide(
   });
   return different.length > 0 ? different : [{ kind: 'nothing', why: 'Every test of this family that could tell more has been made.' }];
 }
+
+/** Tags of the keys that are here and were refused when they were last tried. */
+export const refusedKeys = (links: readonly LinkStatus[]): string[] =>
+  (links.find((l) => l.id === 'guardAccepts')?.keys ?? []).filter((k) => k.state === 'broken').map((k) => k.tag);
 
 const nameOf = (step: Step): string =>
   step.kind === 'test' ? `test ${step.test.id}` : step.kind === 'procedure' ? `procedure ${step.procedure}` : step.kind;

@@ -3,7 +3,7 @@ export { type Explanation, type Finding, type Fit, UnknownFinding } from './beli
 export { compile, type Compiled, type Hypothesis, priorWeight, somethingElse } from './compile';
 export { type Advice, type AtHand, type Belief, Diagnostician, type Diagnosis, immobilizerGroups, type NextTest, type Situation } from './diagnose';
 export { type FaultFigures, faultFigures } from './figures';
-export { type Cured, guide, type Step } from './guide';
+export { type Cured, guide, refusedKeys, type Step } from './guide';
 export { believe } from './links';
 export { oneVerdict, type OneVerdict } from './verdict';
 export { type Model, type ModelTest, priorsOf } from './model';

@@ -24,6 +24,14 @@ describe('one verdict, never two', () => {
     ['no rule, an act', null, weights('act'), null],
   ])('%s', (_, byRule, byWeights, say) => expect(oneVerdict(byRule, byWeights)?.say ?? null).toBe(say));
 
+  test('it runs with one key, and another is refused: that is not the end', () => {
+    expect(oneVerdict(rule('cured'), weights('act'), ['B'])!.say).toBe(
+      'It runs, but tag B is still refused. Fix that before the car leaves, or tell the customer.',
+    );
+    expect(oneVerdict(rule('cured'), weights('act'), ['B', 'C'])!.say).toMatch(/^It runs, but tag B and C are still refused\./);
+    expect(oneVerdict(rule('look'), weights('test'), ['B'])!.say).toBe('rule says look');
+  });
+
   test.each([
     [0.33, 'rule says leave'],
     [0.34, 'The light speaks for this key, and 34 % of what was seen and told still speaks for the immobilizer. It is not cleared yet.'],

@@ -16,12 +16,22 @@ const leaveAgreed = 1 / 3;
  * The verdict of a case, from the family's own rules and from the weights, so that a page never says two things. Findings that contradict each other
  * come first; then what a rule says to do or to look at; the immobilizer is left alone only where rules and weights agree, so that a rule of one
  * light doesn't stand against everything else that was seen, nor a weight against a dark light.
+ * @param refused tags of keys that are here and were refused when they were last tried
  * @param diagnosis null: nothing was weighed; 'mended': a fix has worked, and what was seen before it says nothing of the vehicle as it is now
  */
 export function oneVerdict(
   rule: Assessment['verdict'] | null,
   diagnosis: Pick<Diagnosis, 'advice' | 'immobilizer'> | 'mended' | null,
+  refused: readonly string[] = [],
 ): OneVerdict | null {
+  if (rule?.kind === 'cured' && refused.length > 0) {
+    const [tags, are] = [refused.join(' and '), refused.length > 1 ? 'are' : 'is'];
+    return {
+      kind: 'look',
+      say: `It runs, but tag ${tags} ${are} still refused. Fix that before the car leaves, or tell the customer.`,
+      from: 'rules',
+    };
+  }
   const byRule: OneVerdict | null = rule ? { kind: rule.kind as OneVerdict['kind'], say: rule.say, from: 'rules' } : null;
   if (diagnosis === 'mended') return byRule?.kind === 'cured' ? byRule : null;
   if (!diagnosis) return byRule;
