@@ -50,7 +50,10 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
           {looking ? 'looking further ahead …' : ''}
         </span>
         <Link to={`/cases/${record.id}/triage`}>
-          Triage: {page.triage.stages.some((s) => s.done.length > 0) ? triageWords[page.triage.kind].title.toLowerCase() : 'not begun'}
+          Triage
+          {view.weighed?.cured
+            ? ''
+            : `: ${page.triage.stages.some((s) => s.done.length > 0) ? triageWords[page.triage.kind].title.toLowerCase() : 'not begun'}`}
         </Link>
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />

@@ -30,6 +30,8 @@ describe('one verdict, never two', () => {
     );
     expect(oneVerdict(rule('cured'), weights('act'), ['B', 'C'])!.say).toMatch(/^It runs, but tag B and C are still refused\./);
     expect(oneVerdict(rule('look'), weights('test'), ['B'])!.say).toBe('rule says look');
+    // What was refused was refused before the fix.
+    expect(oneVerdict(rule('cured'), 'mended', ['B'])!.say).toBe('rule says cured');
   });
 
   test.each([

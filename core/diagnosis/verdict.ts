@@ -24,7 +24,7 @@ export function oneVerdict(
   diagnosis: Pick<Diagnosis, 'advice' | 'immobilizer'> | 'mended' | null,
   refused: readonly string[] = [],
 ): OneVerdict | null {
-  if (rule?.kind === 'cured' && refused.length > 0) {
+  if (rule?.kind === 'cured' && diagnosis !== 'mended' && refused.length > 0) {
     const [tags, are] = [refused.join(' and '), refused.length > 1 ? 'are' : 'is'];
     return {
       kind: 'look',
