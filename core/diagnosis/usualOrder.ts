@@ -141,8 +141,12 @@ const powerOf =
     return action.kind === 'test' && !isGuard(tests[action.test]!.test) && showsPower(tests[action.test]!.test);
   };
 
-/** A test that shows of itself whether the power is there: one outcome speaks for it and one directly against it. */
+/**
+ * A test that shows of itself whether the power is there: one outcome speaks for it and one directly against it. A question to a module about the key
+ * is none, though the module is silent without power.
+ */
 function showsPower(test: TestDefinition): boolean {
+  if (Object.values(test.outcomes).some(accepts)) return false;
   const says = Object.values(test.outcomes).flatMap(ofPower);
   return says.some((s) => s.state === 'holds') && says.some((s) => s.state !== 'holds' && s.weight === 'direct');
 }
