@@ -46,7 +46,8 @@ export function guide(
   const rules = assessment.next.filter((p) => p.kind === 'procedure');
   // It runs with one key, and the trouble of another one is found: that is mended before all are verified.
   const [first] = advised;
-  const unfinished = finish[0]?.kind === 'verify' && first?.kind === 'repair' && refusedKeys(assessment.links).includes(first.key ?? '');
+  const stateOf = (tag: string) => immobilizerOf(assessment.links)?.keys.find((k) => k.tag === tag)?.state;
+  const unfinished = finish[0]?.kind === 'verify' && first?.kind === 'repair' && first.key !== undefined && stateOf(first.key) !== 'holds';
   const steps = [...(unfinished ? [] : finish), ...advised.slice(0, 1), ...(unfinished ? finish : []), ...rules, ...advised.slice(1)];
   const seen = new Set<string>();
   const different = steps.filter((s) => {
@@ -56,9 +57,11 @@ export function guide(
   return different.length > 0 ? different : [{ kind: 'nothing', why: 'Every test of this family that could tell more has been made.' }];
 }
 
+const immobilizerOf = (links: readonly LinkStatus[]) => links.find((l) => l.id === 'guardAccepts');
+
 /** Tags of the keys that are here and were refused when they were last tried. */
 export const refusedKeys = (links: readonly LinkStatus[]): string[] =>
-  (links.find((l) => l.id === 'guardAccepts')?.keys ?? []).filter((k) => k.state === 'broken').map((k) => k.tag);
+  (immobilizerOf(links)?.keys ?? []).filter((k) => k.state === 'broken').map((k) => k.tag);
 
 const nameOf = (step: Step): string =>
   step.kind === 'test' ? `test ${step.test.id}` : step.kind === 'procedure' ? `procedure ${step.procedure}` : step.kind;

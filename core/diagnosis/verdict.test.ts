@@ -26,10 +26,13 @@ describe('one verdict, never two', () => {
 
   test('it runs with one key, and another is refused: that is not the end', () => {
     expect(oneVerdict(rule('cured'), weights('act'), ['B'])!.say).toBe(
-      'It runs, but tag B is still refused. Fix that before the car leaves, or tell the customer.',
+      'It runs, but tag B is not right yet. Fix that before the car leaves, or tell the customer.',
     );
-    expect(oneVerdict(rule('cured'), weights('act'), ['B', 'C'])!.say).toMatch(/^It runs, but tag B and C are still refused\./);
+    expect(oneVerdict(rule('cured'), weights('act'), ['B', 'C'])!.say).toMatch(/^It runs, but tag B and C are not right yet\./);
     expect(oneVerdict(rule('look'), weights('test'), ['B'])!.say).toBe('rule says look');
+    const dead = { advice: { kind: 'act', key: 'A', text: 'mend it' } as Advice, immobilizer: 0.9 };
+    expect(oneVerdict(rule('cured'), dead)!.say).toMatch(/^It runs, but tag A is not right yet\./);
+    expect(oneVerdict(rule('cured'), weights('act'))!.say).toBe('rule says cured');
     // What was refused was refused before the fix.
     expect(oneVerdict(rule('cured'), 'mended', ['B'])!.say).toBe('rule says cured');
   });

@@ -24,13 +24,13 @@ export function oneVerdict(
   diagnosis: Pick<Diagnosis, 'advice' | 'immobilizer'> | 'mended' | null,
   refused: readonly string[] = [],
 ): OneVerdict | null {
-  if (rule?.kind === 'cured' && diagnosis !== 'mended' && refused.length > 0) {
-    const [tags, are] = [refused.join(' and '), refused.length > 1 ? 'are' : 'is'];
-    return {
-      kind: 'look',
-      say: `It runs, but tag ${tags} ${are} still refused. Fix that before the car leaves, or tell the customer.`,
-      from: 'rules',
-    };
+  if (rule?.kind === 'cured' && diagnosis !== 'mended') {
+    const said = diagnosis?.advice;
+    const unfit = new Set([...refused, ...(said?.kind === 'act' && said.key !== undefined ? [said.key] : [])]);
+    if (unfit.size > 0) {
+      const say = `It runs, but tag ${[...unfit].join(' and ')} ${unfit.size > 1 ? 'are' : 'is'} not right yet. Fix that before the car leaves, or tell the customer.`;
+      return { kind: 'look', say, from: 'rules' };
+    }
   }
   const byRule: OneVerdict | null = rule ? { kind: rule.kind as OneVerdict['kind'], say: rule.say, from: 'rules' } : null;
   if (diagnosis === 'mended') return byRule?.kind === 'cured' ? byRule : null;
