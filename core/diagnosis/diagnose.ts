@@ -87,6 +87,8 @@ const worthGetting = 0.1;
 /** A test is proposed when it saves at least this share of its own cost against not making it. */
 const worthProposing = 0.2;
 const shown = 3;
+/** What tells less than this, bits, is not named beside the best, however little it costs: it would be made in vain. Our own choice. */
+const worthNaming = 0.02;
 
 /** Everything that follows from what was seen: how sure of each fault, what to do next, and what to make of it. */
 export class Diagnostician {
@@ -129,6 +131,7 @@ export class Diagnostician {
       immobilizer: this.immobilizer(),
       pairs: this.pairs(),
       next: this.different(better)
+        .filter((c, i) => i === 0 || bits[(c.action as { test: number }).test]! >= worthNaming)
         .slice(0, limit)
         .map((c) => this.nextTest(c, bits)),
       advice: this.advice(fit, choices[0]!, open),
