@@ -24,6 +24,7 @@ import { procedureLint, procedureReplay } from './procedure';
 import { profilesList } from './profiles';
 import { trialsAssess, type TrialsOptions } from './trials';
 import { vinCheck } from './vin';
+import { words } from './words';
 
 /** The folder of shipped content, beside this one. */
 const shipped = join(fileURLToPath(import.meta.url), '../../content');
@@ -72,6 +73,18 @@ command(content, 'check [dir]', 'check all content, or a folder together with th
 command(content, 'figures', 'what to look at in each family, as docs/content.md has it').action((options: Common) =>
   print(options, figuresOfContent(folders(options)), figuresAsMarkdown),
 );
+
+program
+  .command('words')
+  .description('every sentence of screens and content, with its file and place')
+  .option('--json', 'print one JSON document and nothing else')
+  .option('--old', 'only those with a word that must not come back')
+  .action((options: Common & { old?: boolean }) =>
+    print(options, words(join(shipped, '..'), options.old === true), (rows) => [
+      ...rows.map((r) => `${r.file}:${r.place}: ${r.text}${r.old ? `  [${r.old.map((o) => `${o.word}: ${o.say}`).join('; ')}]` : ''}`),
+      `${rows.length} sentences`,
+    ]),
+  );
 
 command(program, 'identify', 'which family of systems a vehicle has')
   .requiredOption('--seen <answers>', 'question=value, separated by commas; cantSee is always an answer')

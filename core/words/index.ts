@@ -1,0 +1,2 @@
+export { type Found, oldWordsIn } from './oldWords';
+export { type Sentence, sentencesOfContent } from './sentences';

@@ -1,0 +1,70 @@
+/** Words that must not come back, each with what the trade says. From the glossary (docs/glossary.md). */
+interface OldWord {
+  /** Matched against a whole text, without regard to case unless it says so. */
+  pattern: RegExp;
+  /** What is said instead. */
+  say: string;
+}
+
+const oldWords: readonly OldWord[] = [
+  { pattern: /\bguards?\b(?! against)/i, say: 'immobilizer, or immobilizer module for the box' },
+  { pattern: /\blamps?\b/i, say: 'security light, indicator light, warning light' },
+  { pattern: /\b(tokens?)\b/i, say: 'key, or what is inside it: transponder, resistor, remote, cell' },
+  { pattern: /\b(switch feed|feed from the switch)\b/i, say: 'ignition feed' },
+  { pattern: /\bengine module\b/i, say: 'engine control module (ECM)' },
+  { pattern: /\b(cluster or body module|body module)\b/i, say: 'body control module (BCM)' },
+  { pattern: /\bscanners?\b/i, say: 'scan tool' },
+  { pattern: /\bidentification numbers?\b/i, say: 'VIN' },
+  { pattern: /\bfamil(y|ies)\b(?! car)/i, say: 'system type' },
+  { pattern: /\bladders?\b/i, say: 'value chart' },
+  { pattern: /\baerials?\b/i, say: 'antenna' },
+  { pattern: /\bcolumn plugs?\b/i, say: 'steering-column connector' },
+  { pattern: /\bwarmth\b/i, say: 'temperature' },
+  { pattern: /\block-?outs? wait\b|\block-outs?\b/i, say: 'lockout' },
+  { pattern: /\bdwells?\b/i, say: 'wait, or timed wait' },
+  { pattern: /\brelearn by hand\b/i, say: 'relearn without a scan tool' },
+  { pattern: /\brounds?\b(?! the| off| at)/i, say: 'cycle' },
+  { pattern: /\bin work\b/i, say: 'open' },
+  { pattern: /\btak(e|en|ing) over\b/i, say: 'import' },
+  { pattern: /\bsay to the customer\b/i, say: 'tell the customer' },
+  { pattern: /\bdear(er|est)?\b/i, say: 'expensive' },
+  { pattern: /\breckon(s|ed|ing)?\b/i, say: 'calculate, correct for' },
+  { pattern: /\bseen to\b/i, say: 'all precautions taken; or: mend, do' },
+  { pattern: /\bcur(e|ed|es)\b/i, say: 'fix, fixed' },
+  { pattern: /\bin vain\b/i, say: 'unsuccessful' },
+  { pattern: /\bpriors?\b/i, say: 'nothing by default; behind How this was calculated' },
+  { pattern: /\b(decibans?|dB)\b/, say: 'nothing by default; behind How this was calculated' },
+  { pattern: /\bbits?\b(?! of| more| rate)/, say: 'a consequence; bits stand behind How this was calculated' },
+  { pattern: /\bsaloons?\b/i, say: 'sedan' },
+  { pattern: /\bestate (car)?\b/i, say: 'wagon' },
+  { pattern: /\btyres?\b/i, say: 'tire' },
+  { pattern: /\bbonnets?\b/i, say: 'hood' },
+  { pattern: /\b(kilo|centi|milli)?metres?\b/i, say: 'feet or meters, as the shop has set' },
+  { pattern: /\bpellets?\b/i, say: 'resistor chip (in the key blade)' },
+  { pattern: /\bpresent passphrase\b/i, say: 'current password' },
+  { pattern: /\bledgers?\b/i, say: 'record of the case; saved to the case' },
+  { pattern: /\bthat cannot be meant\b/i, say: 'outside the usual range' },
+  { pattern: /\bsay so\b/i, say: 'what is to be told, by name' },
+  { pattern: /\bcannot be judged\b/i, say: 'not tested' },
+  { pattern: /\btelephones?\b/i, say: 'phone' },
+  { pattern: /\b\w+our(s|ed|ing)?\b(?<=\b(colour|behaviour|labour|favour|honour|neighbour|odour|vapour)(s|ed|ing)?)/i, say: 'the US spelling, -or' },
+  {
+    pattern: /\b(recogni|authori|organi|initiali|immobili|minimi|summari|memori|categori|synchroni)s(e|ed|es|ing|er|ers|ation)\b/i,
+    say: 'the US spelling, -ize',
+  },
+  { pattern: /\b(licence|grey|programme|centre|fibre|catalogue|cheque|kerb|analyse[sd]?|whilst|towards|afterwards)\b/i, say: 'the US spelling' },
+];
+
+/** A word of the list in a text: what was found, and what to say. */
+export interface Found {
+  word: string;
+  say: string;
+}
+
+/** The words of a text that must not come back, in the order of the list; a word that has more than one entry is named for each. */
+export function oldWordsIn(text: string): Found[] {
+  return oldWords.flatMap(({ pattern, say }) => {
+    const match = pattern.exec(text);
+    return match ? [{ word: match[0], say }] : [];
+  });
+}

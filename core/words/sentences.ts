@@ -1,0 +1,80 @@
+/** One piece of text that a person may read, with where it stands. */
+export interface Sentence {
+  /** Path from the project's root. */
+  file: string;
+  /** Line from 1 in a source file; path of the field in content. */
+  place: string;
+  text: string;
+}
+
+/** Fields of content that hold names, numbers or conditions and no words for people. */
+const silentFields: ReadonlySet<string> = new Set([
+  'id',
+  'kind',
+  'use',
+  'without',
+  'when',
+  'if',
+  'p',
+  'shows',
+  'lifts',
+  'link',
+  'group',
+  'like',
+  'needs',
+  'to',
+  'test',
+  'outcome',
+  'evidence',
+  'means',
+  'params',
+  'effect',
+  'cautions',
+  'harmless',
+  'lamp',
+  'late',
+  'from',
+  'tools',
+  'triage',
+  'instrument',
+  'fixed',
+  'often',
+  'features',
+  'unit',
+  'moment',
+  'interrupted',
+  'recheck',
+  'verify',
+  'newKey',
+  'procedure',
+  'symptom',
+  'alphabet',
+  'rare',
+  'how',
+  'says',
+  'abilities',
+  'segments',
+  'hash',
+]);
+
+/**
+ * The texts of a document of content, in its order.
+ * @param document plain values, as parsed from YAML
+ * @param file its path
+ */
+export function sentencesOfContent(document: unknown, file: string): Sentence[] {
+  const found: Sentence[] = [];
+  const visit = (value: unknown, path: string): void => {
+    if (typeof value === 'string') {
+      const text = value.replace(/\s+/g, ' ').trim();
+      if (/[A-Za-z]{2}/.test(text)) found.push({ file, place: path, text });
+    } else if (Array.isArray(value)) value.forEach((item, i) => visit(item, `${path}[${i}]`));
+    else if (value !== null && typeof value === 'object')
+      for (const [name, item] of Object.entries(value))
+        // "how" is a sentence on a link and a list of names on a proof.
+        if (!silentFields.has(name) || (name === 'how' && typeof item === 'string' && item.includes(' ')))
+          visit(item, path === '' ? name : `${path}.${name}`);
+  };
+  visit(document, '');
+  return found;
+}

@@ -1,0 +1,41 @@
+import { oldWordsIn, sentencesOfContent } from '.';
+
+describe('words that must not come back', () => {
+  test.each([
+    ['The guard refuses.', ['guard']],
+    ['Be on guard against static.', []],
+    ['Watch the lamp for ten seconds.', ['lamp']],
+    ['Replace the engine module and its tyre.', ['engine module', 'tyre']],
+    ['Fix the key, and the VIN agrees.', []],
+    ['Hold it two metres away, the colour does not matter.', ['metres', 'colour']],
+    ['It was authorised, not recognized.', ['authorised']],
+    ['Exercise, advise and promise stay.', []],
+    ['A bit of patience; 0.5 bit for a minute.', ['bit']],
+    ['A year of a family car.', []],
+    ['The family of systems.', ['family']],
+    ['Walk around the car, go round the car.', []],
+    ['After the second round.', ['round']],
+    ['Four hours, our tour.', []],
+  ])('%s', (text, expected) => expect(oldWordsIn(text).map((f) => f.word)).toEqual(expected));
+  test('each says what to write instead', () => expect(oldWordsIn('Cured.')).toEqual([{ word: 'Cured', say: 'fix, fixed' }]));
+});
+
+test('texts of content stand with their place; names, chances and conditions are none', () => {
+  const document = {
+    kind: 'family',
+    id: 'ring',
+    title: 'Reader ring',
+    chain: [{ id: 'supply', how: 'Cluster and  box\n share it.' }],
+    tests: [
+      { id: 'lamp', do: 'Turn on.', p: { default: { out: 1 } }, outcomes: { out: { say: 'Out', says: [{ link: 'reader', state: 'holds' }] } } },
+    ],
+    faults: [{ id: 'x', prove: { say: 'Ten starts.', how: 'starts' }, prior: 4 }],
+  };
+  expect(sentencesOfContent(document, 'f.yaml').map((s) => `${s.place}: ${s.text}`)).toEqual([
+    'title: Reader ring',
+    'chain[0].how: Cluster and box share it.',
+    'tests[0].do: Turn on.',
+    'tests[0].outcomes.out.say: Out',
+    'faults[0].prove.say: Ten starts.',
+  ]);
+});
