@@ -42,7 +42,7 @@ test('identify: probabilities, the next look, and answers that are none', () => 
   });
   expect(json('identify', '--seen', 'keyKind=pellet, service=cantSee')).toMatchObject({
     state: 'confirm',
-    ask: { id: expect.any(String), question: expect.stringMatching(/\?$/), why: expect.stringContaining('“Resistor-pellet key”') },
+    ask: { id: expect.any(String), question: expect.stringMatching(/\?$/), why: expect.stringContaining('“Resistor key”') },
   });
   expect(bloodstone('identify', '--seen', 'colour=red')).toMatchObject({
     status: 1,
@@ -189,8 +189,8 @@ test('procedure replay tells where the run stands, what is due, and what was ref
   expect(json('procedure', 'replay', procedure, events, '--profile', 'tarn-gantry', '--at', '300')).toEqual({
     state: 'running',
     step: 'dwell',
-    due: [{ attention: 'none', instruction: "Leave the key on. Don't start. Watch the lamp.", secondsLeft: 473 }],
-    verdict: "Leave the key on. Don't start. Watch the lamp.",
+    due: [{ attention: 'none', instruction: "Leave the key on. Don't start. Watch the light.", secondsLeft: 473 }],
+    verdict: "Leave the key on. Don't start. Watch the light.",
     refused: [{ line: 9, code: 'wrongStep', message: 'That answer belongs to another step. It is now at: Leave the key off.' }],
   });
   expect(json('procedure', 'replay', procedure, events, '--profile', 'tarn-gantry', '--at', '1000')).toMatchObject({
@@ -276,7 +276,7 @@ test('a replay of the slot procedure: shared steps, a number looked up, a note t
   });
 });
 
-describe('lamp read', () => {
+describe('light read', () => {
   // Lit 2.8 s, then flashing fast: refused, in the family of the Tarn Gantry.
   const rows = [
     '0.2,1',
@@ -297,7 +297,7 @@ describe('lamp read', () => {
   test.each<[string, string, string[], string]>([
     ['lamp.csv', 'seconds,level\n2,1\n1,0', [], 'line 3: 1 s lies before the sample above (2 s). Put the samples in order of time.'],
     ['lamp.txt', csv, [], 'unknown kind of file. Use a .csv (seconds,level) or a .vcd file.'],
-    ['empty.csv', '', [], 'The file holds no sample. Record the lamp from the moment on, for some seconds.'],
+    ['empty.csv', '', [], 'The file holds no sample. Record the light from the moment on, for some seconds.'],
   ])('%s is refused in a line', (name, text, more, message) => {
     const path = file(name, text);
     expect(bloodstone('lamp', 'read', path, '--profile', 'tarn-gantry', ...more)).toEqual({ status: 1, stdout: '', stderr: `${path}: ${message}\n` });

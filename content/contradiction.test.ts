@@ -28,5 +28,5 @@ describe('what was seen against the family that a case is worked as', () => {
   });
   test('answers that cannot be seen, and those of no question, count for nothing', () =>
     expect(check('ring', { keyKind: 'cantSee', lampOn: 'no such value', smell: 'sweet' })).toBeNull());
-  test('an unknown family is a programmer’s error', () => expect(() => check('gone', {})).toThrow('Family "gone" is not among the candidates.'));
+  test('an unknown family is a programmer’s error', () => expect(() => check('gone', {})).toThrow('System type "gone" is not among the candidates.'));
 });

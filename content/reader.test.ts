@@ -46,13 +46,13 @@ test.each<[string, string, string, string]>([
     'an unknown family',
     profile('').replace('transponder-dwell', 'gone'),
     'family',
-    'Family "gone" does not exist. Use one of: alarm-latch, cylinder,',
+    'System type "gone" does not exist. Use one of: alarm-latch, cylinder,',
   ],
   [
     'an unknown parameter',
     profile('values: {gone: {value: 1, source: s, by: b}}'),
     'values.gone',
-    'Family "transponder-dwell" has no parameter "gone". Use one of: ',
+    'System type "transponder-dwell" has no parameter "gone". Use one of: ',
   ],
   ['a word for a number', profile('values: {dwell: {value: long, source: s, by: b}}'), 'values.dwell.value', 'Found "long". Use a number in s.'],
   [
@@ -73,7 +73,7 @@ test.each<[string, string, string, string]>([
     'a ladder for keys without a resistor',
     profile('ladder: tarn-ten'),
     'ladder',
-    'Family "transponder-dwell" has no resistor keys. Take the ladder out.',
+    'System type "transponder-dwell" has no resistor keys. Take the value chart out.',
   ],
   [
     'a ladder whose windows overlap',

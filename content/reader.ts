@@ -299,7 +299,7 @@ function crossCheck(library: Library): FileProblem[] {
     if (body.kind === 'family') add(lintFamily(body, { procedures, cautions, features: library.features }));
     if (body.kind !== 'profile' && body.kind !== 'procedure') continue;
     const family = library.families.get(body.family);
-    if (!family) add([{ code: 'unknownName', path: 'family', message: `Family "${body.family}" does not exist. Use one of: ${families}.` }]);
+    if (!family) add([{ code: 'unknownName', path: 'family', message: `System type "${body.family}" does not exist. Use one of: ${families}.` }]);
     else if (body.kind === 'profile') add([...checkProfile(body, family, library.features), ...checkLadder(body, library)]);
     else add(lint(body, valuesOf(resolveParams(family)), { family, cautions }).problems.filter((p) => p.severity === 'error'));
   }

@@ -116,7 +116,7 @@ describe('the end of a dwell, both sides of each limit', () => {
     expect(run.state().status).toBe('running');
     run.pass(0.001);
     expect(run.shown().warning).toBe(
-      'Still lit past the second limit. That points to the guard, the cluster, their supply or the wiring, not to the new module.',
+      'Still lit past the second limit. That points to the immobilizer, the cluster, their supply or the wiring, not to the new module.',
     );
     run.answer('stillOn');
     expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'neverOut' } });
@@ -207,7 +207,7 @@ describe('taking back', () => {
   test('the last act is taken back, the one before it stands', () => {
     const run = inDwell();
     const { takeBack } = run.shown();
-    expect(takeBack?.say).toBe('Lamp is lit');
+    expect(takeBack?.say).toBe('Light is lit');
     expect(run.send({ type: 'takeBack', event: takeBack!.event }).ok).toBe(true);
     expect(run.shown()).toMatchObject({ step: 'lit', takeBack: { say: 'Key is on' } });
     expect(run.folded()).toEqual(run.state());
@@ -243,7 +243,7 @@ describe('refusals', () => {
     expect(refusal(run.send({ type: 'answer', step: 'dwell', answer: 'stillOn' }, { expectedSeq: run.state().seq - 1 }))).toEqual({
       code: 'stale',
       message:
-        "Somebody was faster: the run has moved on since this screen was drawn. It is now at: Leave the key on. Don't start. Watch the lamp. Look again, then answer.",
+        "Somebody was faster: the run has moved on since this screen was drawn. It is now at: Leave the key on. Don't start. Watch the light. Look again, then answer.",
     });
   });
 

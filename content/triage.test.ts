@@ -17,7 +17,7 @@ function triageOf(family: Family, seen: [test: string, outcome: string, key?: st
 }
 
 describe('what the first look says, in each family', () => {
-  // Read off craft.md, chapter 2, line by line: what the guard's word means in this family, and where to look then.
+  // Read off craft.md, chapter 2, line by line: what the guard's word means in this system type, and where to look then.
   test.each([
     ['alarm-latch', 'lamp', 'quiet', 'accepted', 'interlocks starter fuelSpark'],
     ['alarm-latch', 'lamp', 'latched', 'refused', 'alarmQuiet reader token'],

@@ -116,7 +116,7 @@ export async function proposed(page: Page): Promise<string> {
 }
 
 /** Goes to a procedure of the case, as it is proposed or stands among what could be done instead. */
-export async function toProcedure(page: Page, title = 'Relearn by hand, ignition on'): Promise<void> {
+export async function toProcedure(page: Page, title = 'Relearn without a scan tool, ignition on'): Promise<void> {
   const next = page.getByRole('region', { name: 'Next' });
   const other = next.getByRole('link', { name: title, exact: true });
   await expect(next.getByRole('heading', { level: 2, name: `${title}.` }).or(other)).toBeVisible({ timeout: 15_000 });
@@ -164,7 +164,7 @@ export async function intoDwell(page: Page, advance: (seconds: number) => Promis
   await advance(8);
   await expect(instruction(page)).toHaveText(`Turn tag ${tag} on. Do not start.`);
   await answer(page, 'Key is on');
-  await answer(page, /Lamp is lit/);
+  await answer(page, /Light is lit/);
   await expect(instruction(page)).toContainText('Watch the lamp.');
 }
 
@@ -172,7 +172,7 @@ export async function intoDwell(page: Page, advance: (seconds: number) => Promis
 export async function round(page: Page, advance: (seconds: number) => Promise<void>): Promise<void> {
   await intoDwell(page, advance);
   await advance(560);
-  await answer(page, /Lamp is out/);
+  await answer(page, /Light is out/);
   await answer(page, 'Key is off');
 }
 

@@ -13,7 +13,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await page.getByLabel('What the caller says').fill('Will not start since the new key ring.');
   await page.getByLabel('Vehicle').fill('Orrin Lantern, silver');
   await page.getByRole('textbox', { name: 'Name' }).fill('Ulla Dreyling');
-  await page.getByLabel('Telephone').fill('555-0119');
+  await page.getByLabel('Phone').fill('555-0119');
   const when = page.getByRole('group', { name: 'What happens when it is started?' });
   await when.getByRole('checkbox', { name: 'Nothing, or no turning' }).check();
   await page.getByRole('checkbox', { name: 'A new cover, ornament or key ring' }).check();
@@ -57,7 +57,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await page.waitForURL(/\/cases\/\d+$/);
   const path = new URL(page.url()).pathname;
   const ledger = page.getByRole('complementary', { name: 'What we know' });
-  await expect(ledger.getByText('Lamp watched')).toBeVisible();
+  await expect(ledger.getByText('Light watched')).toBeVisible();
   await expect(ledger.getByText(/“Rapid flashing” in “Reader ring round the lock”/)).toBeVisible();
   await page.goto('/calls');
   const line = page.getByRole('link', { name: /Orrin Lantern, silver/ });

@@ -8,19 +8,19 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   });
   await expect(page.getByText('typical', { exact: false }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
-  await expect(page.getByRole('button', { name: /^Guard accepts.*broken$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Key accepted.*broken$/ })).toBeVisible();
   // A key's letter is large enough for a gloved finger.
   const letter = (await page.getByRole('link', { name: 'Key A', exact: true }).boundingBox())!;
   expect(Math.min(letter.width, letter.height)).toBeGreaterThanOrEqual(44);
-  for (const link of ['Reader', 'Key token']) await expect(page.getByRole('button', { name: new RegExp(`^${link}.*doubtful$`) })).toBeVisible();
+  for (const link of ['Reader', 'Key']) await expect(page.getByRole('button', { name: new RegExp(`^${link}.*doubtful$`) })).toBeVisible();
   await expect(page.getByText('Refused. Look at nothing but the immobilizer')).toBeVisible();
 
   // What is proposed is the business of diagnosis.spec.ts; any other test may be chosen on the link that it touches.
-  const tests = page.getByRole('region', { name: 'Tests that touch Guard accepts' });
+  const tests = page.getByRole('region', { name: 'Tests that touch Key accepted' });
   // A doubtful link says why.
   await page.getByRole('button', { name: /^Reader/ }).click();
   await expect(page.getByText(/would look the same\. Under 5 % it counts as sound, from 80 % as broken\./)).toBeVisible();
-  await page.getByRole('button', { name: /^Guard accepts/ }).click();
+  await page.getByRole('button', { name: /^Key accepted/ }).click();
   await tests.getByRole('link', { name: 'Cover, ornament or ring at the lock' }).click();
   await expect(
     page.getByRole('heading', { level: 2, name: 'Take covers, ornaments and metal rings off the key and away from the lock. Turn on again.' }),
@@ -32,33 +32,27 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   await expect(page.getByRole('heading', { level: 2, name: 'Turn on with another key.' })).toBeVisible();
   await expect(page.getByRole('radio', { name: 'tag B' })).toBeChecked();
   await page.keyboard.press('1');
-  await expect(page.getByRole('button', { name: /^Guard accepts A no · B yes doubtful$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Key accepted A no · B yes doubtful$/ })).toBeVisible();
   await expect(page.getByText('One key that works does not clear the reader.')).toBeVisible();
 
-  await page
-    .getByRole('region', { name: 'Start chain' })
-    .getByRole('button', { name: /^Key token/ })
-    .click();
-  await page.getByRole('region', { name: 'Tests that touch Key token' }).getByRole('link', { name: 'Key read in a reader' }).click();
+  await page.getByRole('region', { name: 'Start chain' }).getByRole('button', { name: /^Key/ }).click();
+  await page.getByRole('region', { name: 'Tests that touch Key' }).getByRole('link', { name: 'Key read in a reader' }).click();
   await expect(page).toHaveURL(/do=keyRead/);
   await page.reload();
   await page.getByRole('button', { name: 'Nothing, and the reader is proven' }).click();
   await expect(page.getByText('Nothing, and the reader is proven').last()).toBeVisible();
 
   await test.step('a link tells what speaks on it', async () => {
-    await page
-      .getByRole('region', { name: 'Start chain' })
-      .getByRole('button', { name: /^Key token/ })
-      .click();
+    await page.getByRole('region', { name: 'Start chain' }).getByRole('button', { name: /^Key/ }).click();
     await expect(page.getByText("The chip in the key's head answers with its identity.")).toBeVisible();
     await expect(page.locator('[data-marked]')).not.toHaveCount(0);
   });
 
   await test.step('a withdrawn line stays, struck out, and the chain follows', async () => {
-    const lamp = page.getByRole('listitem').filter({ hasText: 'Guard lamp, tag A' });
+    const lamp = page.getByRole('listitem').filter({ hasText: 'Security light, tag A' });
     await lamp.getByRole('button', { name: 'Withdraw' }).click();
-    await expect(page.getByText('Guard lamp withdrawn by Ines Marrow')).toBeVisible();
-    await expect(page.getByRole('button', { name: /^Guard accepts.*(holds|doubtful)$/ })).toBeVisible();
+    await expect(page.getByText('Security light withdrawn by Ines Marrow')).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Key accepted.*(holds|doubtful)$/ })).toBeVisible();
   });
 });
 
@@ -66,9 +60,9 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
   await openCase(page, { vehicle: 'Orrin Thimble, accepted' });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await expect(
-    page.getByText('The guard accepts and nothing was swapped. Leave the immobilizer and look at interlocks, starter, fuel and spark.'),
+    page.getByText('The immobilizer accepts and nothing was swapped. Leave the immobilizer and look at interlocks, starter, fuel and spark.'),
   ).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Engine releases.*unproven$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Start enabled.*unproven$/ })).toBeVisible();
   await test.step('the start is asked with its cautions first', async () => {
     await page
       .getByRole('region', { name: 'Start chain' })
@@ -80,7 +74,7 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
     await expect(page.getByText('Park or neutral, parking brake on.')).toBeVisible();
     await page.getByLabel('Seen to, all of it').check();
     await page.getByRole('button', { name: 'Starts and dies' }).click();
-    await expect(page.getByRole('button', { name: /^Engine releases.*doubtful$/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Start enabled.*doubtful$/ })).toBeVisible();
     await expect(page.getByText("that does not clear the engine module's release")).toBeVisible();
   });
 });

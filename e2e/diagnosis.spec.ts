@@ -109,7 +109,7 @@ test('a foil-lined cover: two of three keys are refused while the third still wo
     await expect(page.getByRole('region', { name: 'Evidence on Reader' })).toContainText(/dB for/);
     await expect(page.getByRole('region', { name: 'Tests that touch Reader' }).getByRole('link').first()).toBeVisible();
     await likeliestFault(page).click();
-    await expect(page.getByText(/^Started at \d+ %: \d+ % in this family/)).toBeVisible();
+    await expect(page.getByText(/^Started at \d+ %: \d+ % in this system type/)).toBeVisible();
     await expect(
       ledger(page)
         .getByText(/dB (for|against)$/)
@@ -208,13 +208,13 @@ test('an engine module was swapped: the lamp accepts, it starts and dies', async
     vehicle: 'Tarn Gantry, swapped',
     system: /Tarn Gantry/,
     symptoms: ['Starts and dies'],
-    changed: ['Engine module replaced'],
+    changed: ['ECM replaced'],
     keys: [{ tag: 'A', role: 'main' }, { tag: 'B' }],
   });
   const made = await follow(page, { family: 'transponder-dwell', fault: 'engineUnpaired', shows: { lamp: 'accepted', engine: 'dies' } });
   expect(made.some((m) => /^engine@?[AB]?: dies$/.test(m))).toBe(true);
-  await expect(heading(page)).toHaveText('Relearn by hand, ignition on.');
-  await expect(likeliestFault(page)).toContainText('Engine module replaced and not paired');
+  await expect(heading(page)).toHaveText('Relearn without a scan tool, ignition on.');
+  await expect(likeliestFault(page)).toContainText('Replaced ECM not learned to this car');
 
   await test.step('recorded as a repair it needs authority as the run does', async () => {
     await page.getByRole('link', { name: 'Record it as a repair' }).click();
@@ -232,7 +232,7 @@ test('an engine module was swapped: the lamp accepts, it starts and dies', async
   await expect(heading(page)).toHaveText(/^Wait[.] A start counts as proof from /);
   await advance(301);
   await verify(page, path);
-  await handOver(page, path, 'Proven', /^Engine module replaced and not paired/);
+  await handOver(page, path, 'Proven', /^Replaced ECM not learned to this car/);
 });
 
 test('a fob that walked off: press unlock, see it wake', async ({ page }) => {
@@ -244,14 +244,14 @@ test('a fob that walked off: press unlock, see it wake', async ({ page }) => {
     keys: [{ tag: 'A' }],
   });
   await follow(page, { family: 'rearm-fob', fault: 'walkedOff', shows: { lamp: 'lockedDown', unlockPress: 'wakes' } });
-  await expect(likeliestFault(page)).toContainText('Guard locked itself when the fob walked off');
+  await expect(likeliestFault(page)).toContainText('Immobilizer locked itself when the fob walked off');
   const another = page.getByRole('link', { name: 'Record it as a repair' });
   if (await another.count()) await another.click();
   await see(page, 'Done: it works now');
   await page.waitForURL(path);
   await verify(page, path);
   await bringBack(page);
-  await handOver(page, path, 'Proven', /^Guard locked itself when the fob walked off/);
+  await handOver(page, path, 'Proven', /^Immobilizer locked itself when the fob walked off/);
 });
 
 test('a case that ends, rightly, in unknown', async ({ page }) => {
@@ -287,7 +287,7 @@ test('what if: nothing is recorded, and the way back is one touch', async ({ pag
   await page.getByRole('button', { name: 'What each answer would lead to' }).click();
   await page.getByRole('link', { name: 'What if: Lit, then flashing fast' }).click();
   await expect(page.getByText('Nothing here is recorded.')).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Guard accepts.*broken$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Key accepted.*broken$/ })).toBeVisible();
   await expect(ledger(page).getByRole('listitem')).toHaveCount(1);
   await page.keyboard.press('1');
   await proposed(page);
@@ -296,7 +296,7 @@ test('what if: nothing is recorded, and the way back is one touch', async ({ pag
   await expect(page.getByText('Nothing here is recorded.')).toBeVisible();
   await page.getByRole('link', { name: 'Back to what is known' }).click();
   await expect(page).toHaveURL(path);
-  await expect(page.getByRole('button', { name: /^Guard accepts.*unproven$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Key accepted.*unproven$/ })).toBeVisible();
 });
 
 test('a line is corrected: it stays struck out, and everything follows; minutes are counted and put right', async ({ page, advance }) => {
@@ -316,7 +316,7 @@ test('a line is corrected: it stays struck out, and everything follows; minutes 
   await see(page, 'Lit for some seconds, then out');
   await expect(ledger(page).getByText('Ines Marrow, 0.5 min')).toBeVisible();
   await expect(ledger(page).locator('[data-gone]')).toHaveCount(1);
-  await expect(page.getByRole('button', { name: /^Guard accepts.*holds$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Key accepted.*holds$/ })).toBeVisible();
   await test.step('minutes that can’t be meant are refused, and nothing is lost', async () => {
     await proposed(page);
     await next(page)

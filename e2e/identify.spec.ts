@@ -8,19 +8,19 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   });
   await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
   const ledger = page.getByRole('complementary', { name: 'What we know' });
-  await expect(ledger.getByText('Guard lamp, tag A')).toBeVisible();
+  await expect(ledger.getByText('Security light, tag A')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
 
   // Somebody takes the key in the hand.
   await page.goto(`${path}/keys/A`);
   await page.waitForLoadState('networkidle');
   await page.getByRole('combobox', { name: 'Kind' }).click();
-  await page.getByRole('option', { name: 'key with a pellet in the blade' }).click();
+  await page.getByRole('option', { name: 'key with a resistor chip in the blade' }).click();
   await page.getByRole('button', { name: 'Save' }).first().click();
   await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
   await page.goto(path);
   const doubt = page.getByRole('alert', { name: 'The system is in doubt' });
-  await expect(doubt).toContainText('Tag A: A small block with contacts in the blade. It looks more like “Resistor-pellet key”.');
+  await expect(doubt).toContainText('Tag A: A small block with contacts in the blade. It looks more like “Resistor key”.');
   await seeNoViolations(page);
   await doubt.getByRole('link', { name: 'Look again which system it is' }).click();
 
@@ -29,8 +29,8 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   const seen = page.getByRole('list', { name: 'Seen so far' });
   await expect(seen.getByText('A small block with contacts in the blade')).toBeVisible();
   await seeNoViolations(page);
-  await page.getByRole('button', { name: 'Use it: Resistor-pellet key' }).click();
-  await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Resistor-pellet key');
+  await page.getByRole('button', { name: 'Use it: Resistor key' }).click();
+  await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Resistor key');
   await page.getByRole('button', { name: 'Work it as this system' }).click();
   await page.waitForURL(new RegExp(`${path}$`));
   await expect(
@@ -39,7 +39,7 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   await expect(ledger.getByText('System identified again')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
   await page.reload();
-  await expect(page.getByRole('link', { name: 'Resistor-pellet key' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Resistor key' })).toBeVisible();
   await page.goto(`${path}/report`);
   await expect(page.getByText('System identified again')).toBeVisible();
 });

@@ -57,14 +57,14 @@ test('an intake keeps itself: typed without connection, reloaded, finished later
 test('the identification number is checked while it is typed, and a known vehicle is found again', async ({ page }) => {
   await page.goto('/cases/new');
   await page.waitForLoadState('networkidle');
-  const vin = page.getByLabel('Identification number');
+  const vin = page.getByLabel('VIN');
   await vin.fill('00BTGSR36GWO');
   await expect(page.getByText('Place 12: O is never used. It is likely 0.')).toBeVisible();
   // What the server has against it is said until it is changed; the summary leads to the field.
   await page.getByRole('button', { name: 'Open the case' }).click();
   const refused = page.getByText('Found "00BTGSR36GWO". Write 5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle.');
   await expect(refused).toHaveCount(2);
-  await page.getByRole('alert').getByRole('button', { name: 'Identification number' }).click();
+  await page.getByRole('alert').getByRole('button', { name: 'VIN' }).click();
   await expect(vin).toBeFocused();
   await vin.fill('00BTGSR36GW004182');
   await expect(refused).toHaveCount(1);
@@ -119,7 +119,7 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
     await page.getByRole('link', { name: 'Key A', exact: true }).click();
     await page.waitForURL(`${casePath}/keys/A`);
     await expect(page.getByRole('row', { name: /^keeps running/ })).toContainText('yes');
-    await page.getByLabel('Colour', { exact: true }).fill('black');
+    await page.getByLabel('Color', { exact: true }).fill('black');
     await page.getByRole('button', { name: 'Save' }).click();
     await expect(page.getByText('Saved.')).toBeVisible();
     await page.getByLabel('Returned to').fill('the sister');
@@ -188,7 +188,7 @@ test.describe('a technician alone', () => {
     browser,
     baseURL,
   }) => {
-    const path = await openCase(page, { vehicle: 'Tarn Gantry, unclear owner', changed: ['Engine module replaced'] });
+    const path = await openCase(page, { vehicle: 'Tarn Gantry, unclear owner', changed: ['ECM replaced'] });
     await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
     await toProcedure(page);
     await expect(page.getByText('No authority is on record.')).toBeVisible();
@@ -302,17 +302,17 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
     await expect(panel.getByRole('list', { name: 'Seen so far' }).getByText(question)).toBeVisible();
   }
   await expect(sure).toBeVisible();
-  const use = panel.getByRole('button', { name: 'Use it: Resistor-pellet key' });
+  const use = panel.getByRole('button', { name: 'Use it: Resistor key' });
   await expect(use).toBeVisible();
   await panel.getByRole('button', { name: /^Take back: What is the key like/ }).click();
   await expect(sure).toHaveCount(0);
   await panel.getByRole('button', { name: 'A small block with contacts in the blade' }).or(use).first().click();
   if (await use.isVisible()) await use.click();
-  await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Resistor-pellet key');
+  await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Resistor key');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
   await expect(page.getByRole('heading', { level: 2, name: 'Turn the key on and leave it there.' })).toBeVisible();
-  await page.getByRole('link', { name: 'Resistor-pellet key' }).click();
+  await page.getByRole('link', { name: 'Resistor key' }).click();
   await page.waitForURL('/library/pellet');
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Resistor-pellet key');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Resistor key');
 });

@@ -10,7 +10,7 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
     ],
     authority: true,
   });
-  await page.getByRole('button', { name: 'The count of a key not recognised' }).click();
+  await page.getByRole('button', { name: 'The count of a key not recognized' }).click();
   await startRun(page, 'Teach keys with the master');
   await page.waitForURL(/\/runs\/\d+$/);
   await page.waitForLoadState('networkidle');
@@ -19,7 +19,7 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
   await expect(instruction(page)).toHaveText('Turn the master, tag M, on.');
   await answer(page, 'Master is on');
   await expect(instruction(page)).toHaveText('Count the flashes: 3 say that this is the master.');
-  await expect(page.getByRole('img', { name: 'Lamp: count of the master, 3' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Light: count of the master, 3' })).toBeVisible();
   await answer(page, '3 flashes');
   await page.getByText('Seen to, all of it').click();
   await answer(page, 'Begin teaching');

@@ -74,18 +74,18 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.getByText('As a table').click();
   await expect(page.getByRole('row', { name: /^6 1\.4 kΩ 1\.32 kΩ to 1\.48 kΩ 0\.999 4$|^6 1\.4 kΩ 1\.32 kΩ to 1\.48 kΩ 1\.000 4$/ })).toBeVisible();
   await page.getByText('Where the doubt comes from').click();
-  await expect(page.getByRole('row', { name: /^Leads and warmth leads measured and subtracted B/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^Leads and temperature leads measured and subtracted B/ })).toBeVisible();
   await seeNoViolations(page);
 
   await page.getByLabel('Step of the vehicle, if known').fill('7');
   await page.getByLabel('Known from').fill('label in the glove box');
   await page.getByRole('button', { name: /^Add to case/ }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByText("Saved to the case: Pellet measured, Step of this key against the vehicle's.")).toBeVisible();
+  await expect(page.getByText("Saved to the case: Resistor chip measured, Step of this key against the vehicle's.")).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
   const ledger = page.getByRole('complementary', { name: 'What we know' });
-  await expect(ledger.getByText('Pellet measured, tag A')).toBeVisible();
+  await expect(ledger.getByText('Resistor chip measured, tag A')).toBeVisible();
   await expect(ledger.getByText(/The vehicle has 7 \(label in the glove box\): another\./).first()).toBeVisible();
 });
 
@@ -237,8 +237,8 @@ test('a meter of the shop, and one that nobody answers for', async ({ page }) =>
 
 test('a ladder of the shop: made from CSV, wrong lines said, measured with, taken out and in, given to a vehicle, retired', async ({ page }) => {
   await page.goto('/library');
-  await page.getByRole('link', { name: 'Ladders of resistor keys' }).click();
-  await page.getByRole('link', { name: 'Make a ladder' }).click();
+  await page.getByRole('link', { name: 'Value charts of resistor keys' }).click();
+  await page.getByRole('link', { name: 'Make a value chart' }).click();
   await page.waitForURL('/library/ladders/new');
   await page.waitForLoadState('networkidle');
   await page.getByLabel('Name').fill('Harbour van ladder');
@@ -257,7 +257,7 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   }
   await expect(page.getByText('row 2, low: The window of step 2 begins at 105 Ω')).toBeVisible();
   await seeNoViolations(page);
-  await page.getByRole('button', { name: 'Save the ladder' }).click();
+  await page.getByRole('button', { name: 'Save the value chart' }).click();
   await expect(page.getByText(/line 3, low: The window of step 2 begins/).first()).toBeVisible();
   await page.getByRole('radio', { name: 'as CSV' }).check();
   await expect(page.getByLabel('Steps, as CSV')).toHaveValue('step;nominal;low;high\n1;100;90;110\n2;120;105;130');
@@ -268,7 +268,7 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await page.getByRole('radio', { name: 'as a table' }).check();
   await expect(page.getByLabel('Row 2, high')).toHaveValue('160');
   await expect(page.getByText('2 steps, all of them told apart.')).toBeVisible();
-  await page.getByRole('button', { name: 'Save the ladder' }).click();
+  await page.getByRole('button', { name: 'Save the value chart' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Harbour van ladder' })).toBeVisible();
   await expect(page.getByText('Nobody has checked it against a source.')).toBeVisible();
   await seeNoViolations(page);
@@ -287,7 +287,7 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await page.getByLabel('Or paste it here').fill(readFileSync(await download.path(), 'utf8').replace('high: 160', 'high: 165'));
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('Taken in as version 2.')).toBeVisible();
-  await page.getByRole('link', { name: 'Open the ladder' }).click();
+  await page.getByRole('link', { name: 'Open the value chart' }).click();
   await expect(page.getByRole('row', { name: /^2/ })).toContainText('165');
   await page.getByText('Change it').click();
   await page.getByLabel('Row 2, high').fill('170');
@@ -305,7 +305,7 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await page.getByRole('button', { name: 'Make the profile' }).click();
   await page.waitForURL(/profiles\/shop-van-of-the-chandler/);
   await page.waitForLoadState('networkidle');
-  await page.getByLabel('Ladder of its resistor keys').selectOption({ label: 'Harbour van ladder' });
+  await page.getByLabel('Value chart of its resistor keys').selectOption({ label: 'Harbour van ladder' });
   await page.getByRole('button', { name: 'Save as version 2' }).click();
   await expect(page.getByText('Saved as version 2.')).toBeVisible();
   const car = await openCase(page, { vehicle: 'Van of the chandler, white', system: /Van of the chandler/, keys: [{ tag: 'A' }] });
@@ -367,7 +367,7 @@ test('copy check: of what and how long it must be comes from the system of the c
   await page.getByRole('radio', { name: /^Digits on the label of the box, \d+/ }).check();
   await expect(page.getByRole('combobox', { name: 'Made of' })).toHaveText('0 to 9');
   // Every vehicle has an identification number.
-  await page.getByRole('radio', { name: 'Identification number, 17' }).check();
+  await page.getByRole('radio', { name: 'VIN, 17' }).check();
   await page.getByRole('textbox', { name: 'First entry' }).fill('00BT G5R3 6GW0 O418 2');
   await expect(page.getByText('character 13: Found “O” where only 0 to 9 and A to Z without I, O and Q can stand. Was 0 meant?')).toBeVisible();
 });

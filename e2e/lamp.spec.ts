@@ -8,7 +8,7 @@ test.beforeEach(({ page }) => page.clock.install());
 
 test('by keyboard: tapped along on the bench, read anew when the system changes, kept over a reload', async ({ page }) => {
   await page.goto('/bench');
-  await page.getByRole('link', { name: 'Lamp', exact: true }).click();
+  await page.getByRole('link', { name: 'Light', exact: true }).click();
   await page.waitForURL(/\/bench\/lamp/);
   await choose(page, 'System', /^Reader ring round the lock/);
   await expect(page).toHaveURL(/system=family%3Aring/);
@@ -38,8 +38,8 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
 
   await page.reload();
   await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring round the lock”');
-  await choose(page, 'System', /^Resistor-pellet key/);
-  await expect(page.locator(verdict)).toContainText('None of the patterns of “Resistor-pellet key”');
+  await choose(page, 'System', /^Resistor key/);
+  await expect(page.locator(verdict)).toContainText('None of the patterns of “Resistor key”');
   // A family whose cluster writes has nothing to tap.
   await choose(page, 'System', /^Infrared key and electronic ignition switch/);
   await expect(page.getByRole('heading', { name: /has no lamp to read/ })).toBeVisible();
@@ -67,14 +67,14 @@ test('by mouse: too short is said so and kept as no evidence; long enough become
   await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring round the lock”');
   await page.getByRole('radio', { name: 'tag B' }).check();
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('It is in the ledger of the case.')).toBeVisible();
+  await expect(page.getByText('It is saved to the case.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
   const ledger = page.getByRole('complementary', { name: 'What we know' });
-  await expect(ledger.getByText('Guard lamp at the ring, tag B')).toBeVisible();
+  await expect(ledger.getByText('Security light at the ring, tag B')).toBeVisible();
   await expect(ledger.getByRole('img', { name: /^Time line of/ })).toHaveCount(2);
-  await expect(ledger.getByText('Lamp watched, tag A')).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Guard accepts.*holds$/ })).toBeVisible();
+  await expect(ledger.getByText('Light watched, tag A')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Key accepted.*holds$/ })).toBeVisible();
 });
 
 test('a recording of an instrument: read in pieces, drawn and read; what is no recording is said where', async ({ page }) => {
@@ -101,9 +101,9 @@ test('picked by eye, also where the lamp belongs to no key', async ({ page }) =>
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await expect(page.locator(verdict)).toContainText('Picked by eye.');
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('It is in the ledger of the case.')).toBeVisible();
+  await expect(page.getByText('It is saved to the case.')).toBeVisible();
   await page.goto(path);
-  await expect(page.getByRole('complementary', { name: 'What we know' }).getByText('Security lamp after an attempt')).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'What we know' }).getByText('Security light after an attempt')).toBeVisible();
 });
 
 test.describe('on a phone', () => {

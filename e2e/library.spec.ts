@@ -114,7 +114,7 @@ async function seenOn(page: Page): Promise<Record<string, string>> {
 
 test('each vehicle of the demo world is identified by what its page says is seen', async ({ page }) => {
   await page.goto('/library');
-  const families = page.getByRole('list', { name: 'Families' });
+  const families = page.getByRole('list', { name: 'System types' });
   const vehicles = await families.getByRole('listitem').evaluateAll((items) =>
     items.flatMap((item) => {
       const [family, ...links] = [...item.querySelectorAll('a')];
@@ -157,13 +157,13 @@ for (const [scheme, width] of [
     await page.setViewportSize({ width, height: 800 });
     await page.goto('/library');
     const links = await page
-      .getByRole('list', { name: 'Families' })
+      .getByRole('list', { name: 'System types' })
       .locator('li > a')
       .evaluateAll((all) => all.map((a) => a.getAttribute('href')!));
     expect(links).toHaveLength(14);
     for (const link of links) {
       await page.goto(link);
-      for (const name of ['The start chain', 'What lamp and cluster say', 'Easy to miss', 'Cautions', 'Numbers', 'Vehicles', 'Advice to the owner'])
+      for (const name of ['The start chain', 'What light and cluster say', 'Easy to miss', 'Cautions', 'Numbers', 'Vehicles', 'Advice to the owner'])
         await expect(page.getByRole('heading', { level: 2, name })).toBeVisible();
       await expect(page.locator('figure svg').first()).toBeVisible();
       const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

@@ -8,7 +8,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   const path = await openCase(page, {
     vehicle,
     system: /Transponder key, timed relearn with ignition on/,
-    changed: ['Engine module replaced'],
+    changed: ['ECM replaced'],
     keys: [{ tag: 'A', role: 'main' }],
     authority: true,
   });

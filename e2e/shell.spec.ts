@@ -67,7 +67,7 @@ test('a parked case fits the smallest phone', async ({ page }) => {
 });
 
 test('dialogs of a run have no axe violations and keep the keys to themselves', async ({ page }) => {
-  await openCase(page, { vehicle: 'Tarn Gantry, dialogs', changed: ['Engine module replaced'], authority: true });
+  await openCase(page, { vehicle: 'Tarn Gantry, dialogs', changed: ['ECM replaced'], authority: true });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await startRun(page);
   await prepare(page);
@@ -120,7 +120,7 @@ test('the colour scheme follows the system, is switched by the person, and stays
   await page.goto('/');
   const ground = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
   await expect.poll(ground).toBe('rgb(16, 32, 27)');
-  await page.getByRole('button', { name: 'Light colours' }).click();
+  await page.getByRole('button', { name: 'Light colors' }).click();
   await expect.poll(ground).toBe('rgb(244, 241, 234)');
   // Before any script of the page has run: the first paint has the right colours.
   await page.route('**/assets/*.js', (route) => route.abort());
@@ -148,5 +148,5 @@ test('a wrong address helps', async ({ page }) => {
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('There is no such case');
   await expect(page.getByText('No case has the number 4711.')).toBeVisible();
   await page.getByRole('link', { name: 'to the cases' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('In work');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Open');
 });

@@ -56,7 +56,7 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await page.getByRole('button', { name: 'Find the best' }).click();
   await page.getByLabel('Seen to, all of it').check();
   await page.getByRole('button', { name: 'It is accepted' }).click();
-  await expect(page.getByText('It is in the ledger of the case.')).toBeVisible();
+  await expect(page.getByText('It is saved to the case.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await expect(page.getByRole('complementary', { name: 'What we know' }).getByText('Step 6: 220 + 1200 = 1.42 kΩ')).toBeVisible();
 });
@@ -82,12 +82,12 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   await page.getByLabel('Seen to, all of it').check();
   await page.keyboard.press('2');
   await expect(page.getByText('11 steps are left.')).toBeVisible();
-  await expect(page.getByRole('heading', { level: 2, name: 'Wait the lock-out out.' })).toBeVisible();
-  await expect(page.getByRole('timer', { name: 'Lock-out left' })).toHaveText('5:00');
+  await expect(page.getByRole('heading', { level: 2, name: 'Wait for the lockout to end.' })).toBeVisible();
+  await expect(page.getByRole('timer', { name: 'Lockout left' })).toHaveText('5:00');
   await expect(order.getByRole('listitem').first()).toContainText('refused');
   await advance(120);
   await page.reload();
-  await expect(page.getByRole('timer', { name: 'Lock-out left' })).toHaveText('3:00');
+  await expect(page.getByRole('timer', { name: 'Lockout left' })).toHaveText('3:00');
   await seeNoViolations(page);
 
   await page.goto('/');
@@ -107,7 +107,9 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   await expect(page.getByRole('heading', { level: 2, name: /^Step \d+ is accepted\.$/ })).toBeVisible();
   await expect(page.getByText('Take the resistor out again.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
-  await expect(page.getByRole('complementary', { name: 'What we know' }).getByText(/^Step \d+ of Veskar ladder of twelve, with /)).toBeVisible();
+  await expect(
+    page.getByRole('complementary', { name: 'What we know' }).getByText(/^Step \d+ of Veskar chart of twelve values, with /),
+  ).toBeVisible();
 });
 
 test('an unknown step without a case, or of one that is not there, helps', async ({ page }) => {

@@ -1,7 +1,7 @@
 import type { Request, Route } from '@playwright/test';
 import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, prepare, round, startRun, test, toProcedure } from './bench';
 
-const relearn = { changed: ['Engine module replaced'], authority: true } as const;
+const relearn = { changed: ['ECM replaced'], authority: true } as const;
 
 test('the Floor in another browser follows within two seconds, without a reload', async ({ page, browser, baseURL }) => {
   const other = await browser.newPage();
@@ -167,7 +167,7 @@ test('two cases run at once, each with its own time, and the strip shows the oth
     await expect(page.getByRole('timer')).toHaveText(vehicle.includes('Sluice') ? '0:12' : '0:08');
     await advance(12);
     await answer(page, 'Key is on');
-    await answer(page, /Lamp is lit/);
+    await answer(page, /Light is lit/);
     await expect(instruction(page)).toContainText('Watch the lamp.');
     if (vehicle.includes('first')) await advance(100);
   }
@@ -188,10 +188,10 @@ test('still lit past the second limit: red, what it means, and the run stops; th
   await intoDwell(page, advance);
   await advance(710);
   await expect(page.getByRole('alert')).toHaveText(
-    'Still lit past the second limit. That points to the guard, the cluster, their supply or the wiring, not to the new module.',
+    'Still lit past the second limit. That points to the immobilizer, the cluster, their supply or the wiring, not to the new module.',
   );
   await page.keyboard.press('s');
-  await expect(instruction(page)).toContainText('The lamp never went out.');
+  await expect(instruction(page)).toContainText('The light never went out.');
   await page.goto(casePath);
   await expect(page.getByText('Stays lit').first()).toBeVisible();
   await expect(page.getByText('in a run')).toBeVisible();

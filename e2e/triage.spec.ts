@@ -17,7 +17,7 @@ async function begin(page: Page, intake: Parameters<typeof openCase>[1]): Promis
 test('refused: tapped along, cheap looks, one key against the other, reload in the middle', async ({ page }) => {
   await page.clock.install();
   const path = await begin(page, { vehicle: 'Orrin Lantern, refused', system: /^Reader ring round the lock/, keys: [{ tag: 'A' }, { tag: 'B' }] });
-  await expect(stage(page, 'What the guard says').getByRole('heading', { level: 2 })).toContainText('Key out: does it flash slowly?');
+  await expect(stage(page, 'What the immobilizer says').getByRole('heading', { level: 2 })).toContainText('Key out: does it flash slowly?');
   await seeNoViolations(page);
   await page.getByRole('button', { name: 'Not sure: tap along' }).click();
   await tapAlong(page, flashes(20, 0.3, 0.25, 0.12), 5.5, keyboard(page));
@@ -49,15 +49,15 @@ test('refused: tapped along, cheap looks, one key against the other, reload in t
   await answer(page, 'Horn', 'All quiet').click();
   await expect(soFar.getByText('horn: all quiet')).toBeVisible();
   await page.getByRole('button', { name: 'Go on' }).click();
-  await soFar.getByRole('button', { name: /^What the guard says/ }).click();
+  await soFar.getByRole('button', { name: /^What the immobilizer says/ }).click();
   await page.getByRole('radio', { name: 'tag B', exact: true }).check();
-  await stage(page, 'What the guard says').getByRole('button', { name: 'Rapid flashing' }).click();
+  await stage(page, 'What the immobilizer says').getByRole('button', { name: 'Rapid flashing' }).click();
   await expect(word(page)).toHaveText('Refused');
   await page.getByRole('link', { name: 'Go on in the case' }).click();
   await page.waitForURL(path);
   await expect(page.getByRole('link', { name: 'Triage: refused' })).toBeVisible();
   const ledger = page.getByRole('complementary', { name: 'What we know' });
-  for (const line of ['Guard lamp at the ring, tag A', 'Cover, ornament or ring at the lock, tag A', 'Other keys near, tag A'])
+  for (const line of ['Security light at the ring, tag A', 'Cover, ornament or ring at the lock, tag A', 'Other keys near, tag A'])
     await expect(ledger.getByText(line)).toBeVisible();
 });
 
@@ -78,11 +78,11 @@ test.describe('with one hand, on a phone', () => {
       .getByRole('navigation', { name: 'So far' })
       .getByRole('button', { name: /^What changed/ })
       .tap();
-    await page.getByRole('checkbox', { name: 'Engine module replaced' }).check({ force: true });
+    await page.getByRole('checkbox', { name: 'ECM replaced' }).check({ force: true });
     await page.getByRole('button', { name: 'This changed' }).tap();
     await expect(word(page)).toHaveText('Accepted');
-    await expect(page.getByText('The guard accepts, but a module was swapped or it starts and dies')).toBeVisible();
-    await expect(look(page).first()).toContainText('Engine releases');
+    await expect(page.getByText('The key accepted, but a module was swapped or it starts and dies')).toBeVisible();
+    await expect(look(page).first()).toContainText('Start enabled');
   });
 });
 
@@ -95,20 +95,20 @@ test('silent: without a lamp it begins with small signs, and leads to the supply
   await answer(page, 'Remote of this key', 'They answer').click();
   await seeNoViolations(page);
   await answer(page, 'Horn', 'All quiet').click();
-  await stage(page, 'What the guard says').getByRole('button', { name: 'It stays dark' }).click();
+  await stage(page, 'What the immobilizer says').getByRole('button', { name: 'It stays dark' }).click();
   await expect(stage(page, 'Live data')).toBeVisible();
   await page.getByRole('button', { name: 'Not looked at, go on' }).click();
   await page.getByRole('button', { name: 'Nothing that anyone knows of' }).click();
   await page.getByRole('button', { name: 'Not looked at, go on' }).click();
   await expect(word(page)).toHaveText('Silent');
-  await expect(look(page).nth(0)).toContainText('Supply');
+  await expect(look(page).nth(0)).toContainText('Power');
   await expect(look(page).nth(1)).toContainText('Electronic switch');
   await expect(look(page).nth(2)).toContainText('Infrared window');
 });
 
 test('not clear: a lamp that no list has doubts the system, which is identified again from here', async ({ page }) => {
   await page.clock.install();
-  const path = await begin(page, { vehicle: 'Old estate, odd lamp', system: /^Reader ring round the lock/ });
+  const path = await begin(page, { vehicle: 'Old wagon, odd light', system: /^Reader ring round the lock/ });
   await page.getByRole('button', { name: 'It does none of these' }).click();
   await expect(page.getByRole('alert', { name: 'The system is in doubt' })).toContainText(
     'It does none of the patterns of “Reader ring round the lock”.',
@@ -118,7 +118,7 @@ test('not clear: a lamp that no list has doubts the system, which is identified 
   await tapAlong(page, flashes(7, 0.25, 1.4, 0.7), 10, keyboard(page));
   await page.getByRole('button', { name: 'Keep the look' }).click();
   const doubt = page.getByRole('alert', { name: 'The system is in doubt' });
-  await expect(doubt).toContainText('“Flashes slowly” in “Resistor-pellet key”');
+  await expect(doubt).toContainText('“Flashes slowly” in “Resistor key”');
   await seeNoViolations(page);
   await page
     .getByRole('navigation', { name: 'So far' })
@@ -128,7 +128,7 @@ test('not clear: a lamp that no list has doubts the system, which is identified 
   await doubt.getByRole('link', { name: 'Look again which system it is' }).click();
   await page.waitForLoadState('networkidle');
   await page.getByRole('combobox', { name: 'System' }).click();
-  await page.getByRole('option', { name: /^Resistor-pellet key/ }).click();
+  await page.getByRole('option', { name: /^Resistor key/ }).click();
   await page.getByRole('button', { name: 'Work it as this system' }).click();
   await page.waitForURL(path);
   await expect(page.getByRole('link', { name: 'Triage: refused' })).toBeVisible();

@@ -132,7 +132,7 @@ test('a doubled click in a run answers one step, not the next one as well', asyn
     vehicle: 'Tarn Gantry, doubled',
     system: /Tarn Gantry/,
     keys: [{ tag: 'A', role: 'main' }],
-    changed: ['Engine module replaced'],
+    changed: ['ECM replaced'],
     authority: true,
   });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
@@ -167,7 +167,7 @@ test.describe('every act, twice at once', () => {
       vehicle: 'Tarn Gantry, twice',
       system: /Tarn Gantry/,
       keys: [{ tag: 'A', role: 'main' }, { tag: 'B' }],
-      changed: ['Engine module replaced'],
+      changed: ['ECM replaced'],
       authority: true,
     });
     for (const part of ['/triage', '/keys/A', '/intake', '/identify', '/verify', '?do=lamp&key=A', '', '/hand-over'])

@@ -10,8 +10,8 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
   await test.step('wrong input comes back with messages and loses nothing', async () => {
     await page.getByLabel('Vehicle *').fill('Tarn Gantry pick-up, ochre');
     await page.getByLabel('Year').fill('1875');
-    await page.getByLabel('Identification number').fill('00BTG5R36GWOO4182');
-    await page.getByRole('checkbox', { name: 'Engine module replaced' }).check();
+    await page.getByLabel('VIN').fill('00BTG5R36GWOO4182');
+    await page.getByRole('checkbox', { name: 'ECM replaced' }).check();
     await page.getByRole('checkbox', { name: 'Starts and dies' }).check();
     await choose(page, 'System', /Tarn Gantry/);
     await choose(page, 'Where it stands', 'Bay 4');
@@ -22,11 +22,11 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(alert).toBeFocused();
     await expect(page.getByText('Write 5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle.').first()).toBeVisible();
     await expect(page.getByLabel('Vehicle *')).toHaveValue('Tarn Gantry pick-up, ochre');
-    await expect(page.getByRole('checkbox', { name: 'Engine module replaced' })).toBeChecked();
+    await expect(page.getByRole('checkbox', { name: 'ECM replaced' })).toBeChecked();
     await expect(page.getByLabel('Tag')).toHaveCount(2);
     await page.getByLabel('Complaint').fill('New engine module, starts and dies. <b>"ö" שלום 🔑</b>');
     await page.getByLabel('Year').fill('2015');
-    await page.getByLabel('Identification number').fill('00BTG5R36GW004182');
+    await page.getByLabel('VIN').fill('00BTG5R36GW004182');
     await page.getByRole('button', { name: 'Open the case' }).click();
     await page.waitForURL(/\/cases\/\d+$/);
     await expect(page.getByRole('textbox', { name: 'Complaint' })).toHaveCount(0);
@@ -35,14 +35,14 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
   const casePath = new URL(page.url()).pathname;
 
   await test.step('every link is unproven, and the lamp is asked first, by number key', async () => {
-    for (const link of ['Supply', 'Guard accepts', 'Engine releases'])
+    for (const link of ['Power', 'Key accepted', 'Start enabled'])
       await expect(page.getByRole('button', { name: new RegExp(`^${link}.*unproven$`) })).toBeVisible();
     await expect(page.getByRole('heading', { level: 2, name: 'Turn the key on. Do not start.' })).toBeVisible();
     await page.keyboard.press('1');
-    await expect(page.getByRole('button', { name: /^Guard accepts.*holds$/ })).toBeVisible();
-    await expect(page.getByRole('button', { name: /^Engine releases.*(doubtful|broken)$/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Key accepted.*holds$/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Start enabled.*(doubtful|broken)$/ })).toBeVisible();
     await expect(
-      page.getByText('An accepting lamp does not clear its release. Ask where it came from and read its VIN, then relearn it.'),
+      page.getByText('An accepting light does not clear its release. Ask where it came from and read its VIN, then relearn it.'),
     ).toBeVisible();
   });
 
@@ -56,7 +56,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(page).toHaveURL(casePath);
     await toProcedure(page);
     await expect(page.getByRole('region', { name: 'What it could be' }).getByRole('button').first()).toContainText(
-      'Engine module replaced and not paired',
+      'Replaced ECM not learned to this car',
     );
   });
 
@@ -125,7 +125,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(page.getByRole('timer')).toHaveText('+0:00');
     await advance(60);
     await expect(page.getByRole('alert')).toHaveText(
-      'The time is over and the lamp is still lit. A little longer is known to happen. Keep watching.',
+      'The time is over and the light is still lit. A little longer is known to happen. Keep watching.',
     );
     await page.keyboard.press('o');
     await expect(instruction(page)).toHaveText('Turn the key off.');
@@ -180,7 +180,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await page.getByLabel('Seen to, all of it').check();
     for (const group of await page.getByRole('group').all()) {
       const remote = (await group.locator('legend').count()) > 0 && (await group.locator('legend').textContent())!.startsWith('remote works');
-      const wanted = group.getByRole('radio', { name: remote ? 'cannot be judged' : 'yes', exact: true });
+      const wanted = group.getByRole('radio', { name: remote ? 'not tested' : 'yes', exact: true });
       if ((await wanted.count()) > 0) await wanted.check();
     }
     await page.getByRole('button', { name: 'Record what you saw' }).click();
@@ -213,11 +213,11 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
       'New engine module learned by hand, both keys.',
       'papers and identity seen',
       'Waived: stable supply connected',
-      'Lamp is out (early: asked again)',
-      'Lamp is out (before the time was over: noted)',
-      'Lamp is out (taken back)',
+      'Light is out (early: asked again)',
+      'Light is out (before the time was over: noted)',
+      'Light is out (taken back)',
       'Tag is in and on (too late)',
-      'cannot be judged',
+      'not tested',
       'Tarn service sheet 7-114 (invented) (Ines Marrow)',
     ]) {
       await expect(page.getByText(text).first()).toBeVisible();

@@ -34,7 +34,7 @@ test('a call is kept with what the caller was told, worked out here', async () =
   expect(call).toMatchObject({ ...said, film: null, caseId: null, by: technician.name });
   expect(call.told).toEqual({
     sounds: expect.stringMatching(/^Sounds like the immobilizer \(0\.9\d\)$/),
-    visit: 'Go there: what refuses is looked at where it stands, and is often cured on the spot.',
+    visit: 'Go there: what refuses is looked at where it stands, and is often fixed on the spot.',
     // 50 to 195 minutes at 84 an hour.
     price: '70 to 273 cr, parts apart',
   });
@@ -91,7 +91,7 @@ test('taken in: what was said stands in the intake, and the case keeps the filmâ
     words: 'The lamp counts.',
     system: 'family:ring',
     symptoms: ['startsAndDies'],
-    changed: [{ what: 'cover', note: 'said on the telephone' }],
+    changed: [{ what: 'cover', note: 'said on the phone' }],
   });
   const open = (act = bench.act(technician)) => createCase(bench.db, bench.services.library, act, intake({ call: id, system: 'family:ring' }), draft);
   const { id: caseId } = await open();

@@ -145,7 +145,7 @@ export async function takeCallIn(db: Db, library: Library, act: Act, callId: num
       phone: caller?.phone ?? '',
       system: found.system,
       symptoms: [...new Set(values.flatMap((v) => v.symptoms ?? []))],
-      changed: values.flatMap((v) => (v.changed ? [{ what: v.changed, on: '', note: 'said on the telephone' }] : [])),
+      changed: values.flatMap((v) => (v.changed ? [{ what: v.changed, on: '', note: 'said on the phone' }] : [])),
     };
     // An id of its own: the intake's id will be that of the act that opens the case.
     const id = randomUUID();

@@ -46,7 +46,7 @@ export async function parkCase(db: Db, act: Act, caseId: number, reason: string)
 export async function reopenCase(db: Db, act: Act, caseId: number, reason: string): Promise<void> {
   await actOnce(db, act, { right: 'parkCase', action: 'case reopened', payload: [caseId, reason], caseId, detail: { reason } }, async (tx) => {
     const record = await caseForChange(tx, caseId);
-    if (record.state === 'open') throw refused(409, 'open', `Case ${caseNumber(caseId)} is in work already.`);
+    if (record.state === 'open') throw refused(409, 'open', `Case ${caseNumber(caseId)} is open already.`);
     await moveTo(tx, act, caseId, 'open', reason, { closedAt: null, closedBy: null, outcome: null, closing: null });
     return null;
   });
@@ -76,7 +76,7 @@ function concluded(
   if (fault === undefined) throw refused(400, 'causeMissing', 'Say which cause it was, or that it stayed unknown.', 'fault');
   const known = family.faults.find((f) => f.id === fault);
   if (!known && fault !== somethingElse)
-    throw refused(400, 'unknownFault', 'This cause is not in the family of this case. Choose one of the list.', 'fault');
+    throw refused(400, 'unknownFault', 'This cause is not in the system type of this case. Choose one of the list.', 'fault');
   if (conclusion === 'proven') {
     const proof = known ? proofOfFault(record, family, known) : null;
     const repaired = known !== undefined && curedOf(record, family)?.fault.id === known.id;

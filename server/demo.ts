@@ -169,7 +169,7 @@ class Seeder {
       phone: '555-0143',
       words: 'After a jump start at the harbour it cranks and does not fire.',
       symptoms: ['cranksNoStart'],
-      changed: [{ what: 'jumpStart', note: 'Saturday, by a neighbour' }],
+      changed: [{ what: 'jumpStart', note: 'Saturday, by a neighbor' }],
 
       system: 'family:transponder-dwell',
       keys: [{ tag: 'A', role: 'main', note: 'worn head', here: 'on' }],
@@ -189,7 +189,7 @@ class Seeder {
     await this.verifyAll(van, yesterday + 75 * minute, ['A'], { 'A remote': 'cannotJudge' });
     await closeCase(db, this.services.documents, await this.act(yesterday + 80 * minute), van, {
       returned: [],
-      outcome: 'Guard accepted from the start. The jump start had blown the fuel pump fuse; fuse replaced, runs.',
+      outcome: 'Immobilizer accepted from the start. The jump start had blown the fuel pump fuse; fuse replaced, runs.',
       reason: '',
       conclusion: 'proven',
       fault: 'fuelPump',
@@ -226,7 +226,7 @@ class Seeder {
       plate: '5-04-LUH',
       customer: 'Imre Valdane',
       phone: '555-0117',
-      words: 'Engine module was replaced last week. It starts and dies.',
+      words: 'ECM was replaced last week. It starts and dies.',
       symptoms: ['startsAndDies'],
       changed: [{ what: 'engineModule', note: 'new part, fitted by us on Friday' }],
 
@@ -253,7 +253,7 @@ class Seeder {
       plate: '4-18-THB',
       customer: 'Saoirse Keld',
       phone: '555-0168',
-      words: 'New engine module from the dealer, starts for a second and dies.',
+      words: 'New ECM from the dealer, starts for a second and dies.',
       symptoms: ['startsAndDies'],
       changed: [{ what: 'engineModule', note: 'yesterday, new part' }],
 
@@ -278,9 +278,9 @@ class Seeder {
       year: '2018',
       plate: '1-77-KEO',
       customer: 'Bram Ostrander',
-      words: 'Refused since Sunday. On Saturday a telephone holder with a magnet was stuck beside the lock.',
+      words: 'Refused since Sunday. On Saturday a phone holder with a magnet was stuck beside the lock.',
       symptoms: ['noCrank'],
-      changed: [{ what: 'cover', note: 'magnetic holder beside the lock, telephone charging in it' }],
+      changed: [{ what: 'cover', note: 'magnetic holder beside the lock, phone charging in it' }],
 
       system: 'family:transponder-dwell',
       seen: { service: 'transponder-dwell', keyKind: 'chipHead', entry: 'turn' },
@@ -300,7 +300,7 @@ class Seeder {
       vehicle: 'Veskar Almanac, black',
       plate: '6-92-UBI',
       customer: 'Wendeline Ruck',
-      words: 'Engine module swapped in another shop. Cranks, never fires.',
+      words: 'ECM swapped in another shop. Cranks, never fires.',
       symptoms: ['cranksNoStart'],
       changed: [{ what: 'engineModule', note: 'used part from another vehicle' }],
 
@@ -318,7 +318,7 @@ class Seeder {
   async pelletKey(start: number) {
     const from = start - 34 * minute;
     const id = await this.open(from, {
-      vehicle: 'Veskar Ledger saloon, silver',
+      vehicle: 'Veskar Ledger sedan, silver',
       year: '2003',
       plate: '9-46-OTA',
       customer: 'Corvin Aldous',
@@ -358,7 +358,7 @@ class Seeder {
       customer: 'Ottoline Vane',
       phone: '555-0137',
       vehicle: 'Mirrow Pipit scooter, blue',
-      words: 'Fell over in the rain last night. The lamp counts and it does not start.',
+      words: 'Fell over in the rain last night. The light counts and it does not start.',
       system: 'profile:mirrow-pipit',
       answers: { engine: 'turns', dash: 'usual', lamp: 'unknown', before: 'keyDropped', keys: 'some', where: 'safe' },
     });

@@ -212,7 +212,7 @@ export async function readFloor(services: Services): Promise<Floor> {
           to: first.to,
           attention: first.attention,
         }
-      : { say: 'No case is in work.', then: 'Open the first one when a vehicle comes in.', be: [], to: null, attention: 'none' },
+      : { say: 'No case is open.', then: 'Open the first one when a vehicle comes in.', be: [], to: null, attention: 'none' },
   };
 }
 

@@ -43,7 +43,7 @@ test.each([
   expect(await refusal(again(await bench.openCase(), 'family:ring', seen))).toMatchObject(expected);
 });
 
-test('identified again: everything stays; a lamp read under the old family does not count, a battery does', async () => {
+test('identified again: everything stays; a light read under the old family does not count, a battery does', async () => {
   const id = await bench.openCase({ system: 'family:transponder-dwell' });
   await evidence(id, 'lamp', 'refused', 'A');
   await evidence(id, 'battery', Object.keys((await page(id)).tests.battery!.outcomes)[0]!);

@@ -31,7 +31,7 @@ export const ladderVersions = async (db: Reader, id: string): Promise<LadderEntr
 /** The newest version of a ladder that a form names. @throws Refused when there is no such ladder */
 export async function ladderNamed(db: Reader, id: string): Promise<LadderEntry> {
   const [newest] = await ladderVersions(db, id);
-  if (!newest) throw refused(400, 'noLadder', 'This ladder is not in the library. Choose one of the list.', 'ladder');
+  if (!newest) throw refused(400, 'noLadder', 'This value chart is not in the library. Choose one of the list.', 'ladder');
   return newest;
 }
 
@@ -73,7 +73,7 @@ export async function saveLadder(db: Db, act: Act, id: string, form: LadderForm)
       steps.problems.map((p) => ({ ...p, path: 'steps', message: [p.path, p.message].filter(Boolean).join(': ') })),
     );
   const { check, steps: _typed, from, ...rest } = form;
-  const what = { right: 'editLibrary', action: 'ladder saved', payload: [id, form], detail: { ladder: id, title: form.title } } as const;
+  const what = { right: 'editLibrary', action: 'value chart saved', payload: [id, form], detail: { ladder: id, title: form.title } } as const;
   return actOnce(db, act, what, async (tx) => {
     const before = id === '' ? undefined : await editable(tx, 'ladder', id, from);
     const content = (l: Omit<Ladder, 'kind' | 'id' | 'version' | 'checked'>) =>

@@ -109,7 +109,7 @@ test('read again when the family changes: the same taps, another meaning', async
   expect((await page(id)).strangeLamp).not.toBeNull();
 });
 
-test('a family without a lamp reads no taps, also not again', async () => {
+test('a family without a light reads no taps, also not again', async () => {
   const id = await bench.openCase({ system: 'family:ring' });
   await look(id, taps('ring', 'refused', 6));
   await again(id, 'family:infrared');
@@ -117,12 +117,12 @@ test('a family without a lamp reads no taps, also not again', async () => {
   expect(await refusal(look(id, taps('ring', 'refused', 6)))).toMatchObject({
     status: 400,
     path: 'moment',
-    message: '“Infrared key and electronic ignition switch” has no lamp to read.',
+    message: '“Infrared key and electronic ignition switch” has no light to read.',
   });
 });
 
 test.each<[Record<string, unknown>, string, string]>([
-  [{ moment: 'key-in', lit: [], lengthS: 9 }, 'moment', '“Reader ring round the lock” has no lamp then. Use one of: key-out, ignition-on.'],
+  [{ moment: 'key-in', lit: [], lengthS: 9 }, 'moment', '“Reader ring round the lock” has no light then. Use one of: key-out, ignition-on.'],
   [{ key: 'Q', lit: [], lengthS: 9 }, 'key', 'Tag Q is not here. Choose a key of the case.'],
   [{ key: '', lit: [], lengthS: 9 }, 'key', 'Say with which key it was seen. Here are: A, B.'],
   [{ lit: [[2, 1]], lengthS: 9 }, 'lit[1]', '1 s lies before the sample above (2 s). Put the samples in order of time.'],

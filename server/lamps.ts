@@ -62,7 +62,7 @@ async function patternsOf(db: Reader, documents: Documents, record: Pick<CaseRec
 
 /** Keeps a look with its raw taps, reads it in the family of the case, and records what it shows where that is decided. */
 export async function recordLook(db: Db, documents: Documents, library: Library, act: Act, form: NewLook): Promise<LookRead> {
-  const what = { right: 'recordEvidence', action: 'lamp read', payload: form, caseId: form.case, detail: { moment: form.moment } } as const;
+  const what = { right: 'recordEvidence', action: 'light read', payload: form, caseId: form.case, detail: { moment: form.moment } } as const;
   return actOnce(db, act, what, async (tx) => {
     const record = await openCaseForChange(tx, form.case);
     const { family, patterns } = await patternsOf(tx, documents, record, form.moment);
@@ -71,7 +71,7 @@ export async function recordLook(db: Db, documents: Documents, library: Library,
       throw refused(
         400,
         'noLamp',
-        moments ? `“${family.title}” has no lamp then. Use one of: ${moments}.` : `“${family.title}” has no lamp to read.`,
+        moments ? `“${family.title}” has no light then. Use one of: ${moments}.` : `“${family.title}” has no light to read.`,
         'moment',
       );
     }

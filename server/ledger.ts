@@ -74,7 +74,12 @@ const lineOf = (record: CaseRecord, act: Act, form: { key?: string; note: string
 export function checkEvidence(record: CaseRecord, family: Family, form: NewEvidence): void {
   const test = family.tests.find((t) => t.id === form.test);
   if (!test)
-    throw refused(400, 'unknownTest', `"${form.test}" is no test of this family. Use one of: ${family.tests.map((t) => t.id).join(', ')}.`, 'test');
+    throw refused(
+      400,
+      'unknownTest',
+      `"${form.test}" is no test of this system type. Use one of: ${family.tests.map((t) => t.id).join(', ')}.`,
+      'test',
+    );
   if (!(form.outcome in test.outcomes))
     throw refused(
       400,
@@ -116,7 +121,7 @@ function checkDeed(record: CaseRecord, family: Family, form: NewDeed): void {
     throw refused(
       400,
       'unknownFault',
-      `"${form.fault}" is no fault of this family. Use one of: ${(family.faults ?? []).map((f) => f.id).join(', ') || 'none'}.`,
+      `"${form.fault}" is no fault of this system type. Use one of: ${(family.faults ?? []).map((f) => f.id).join(', ') || 'none'}.`,
       'fault',
     );
   const tags = record.keys.map((k) => k.tag);

@@ -67,7 +67,7 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
 
   expect((await s.post('/cases/1', { intent: 'evidence', commandId: commandId(), test: 'lamp', outcome: 'accepted', key: 'A' })).status).toBe(200);
   s = await crash();
-  expect(await report()).toContain('Guard lamp, tag A');
+  expect(await report()).toContain('Security light, tag A');
 
   expect((await s.post('/cases/1', { intent: 'evidence', commandId: commandId(), test: 'battery', outcome: 'flat' })).status).toBe(200);
   await s.kill();

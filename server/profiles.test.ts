@@ -244,7 +244,7 @@ describe('YAML out and in', () => {
       good.replace('Mine', '"<img src=x onerror=alert(1)>"'),
       /^title: Found "<img .+: mark-up such as HTML is not shown; write plain text without “<”\.$/,
     ],
-    ['a family that is not there', good.replace('ring', 'gone'), /^family: Family "gone" does not exist\. Use one of: alarm-latch, /],
+    ['a family that is not there', good.replace('ring', 'gone'), /^family: System type "gone" does not exist\. Use one of: alarm-latch, /],
     [
       'a family instead of a profile',
       good.replace('kind: profile', 'kind: family'),

@@ -130,7 +130,7 @@ export async function saveProfile(db: Db, library: Library, act: Act, id: string
 /** A ladder that a profile names must be in the library. */
 async function ladderProblems(db: Reader, ladder: string | undefined): Promise<Problem[]> {
   if (ladder === undefined || (await documentVersions(db, 'ladder', ladder)).length > 0) return [];
-  return [{ code: 'unknownName', path: 'ladder', message: `Ladder "${ladder}" is not in the library. Take it in first, or leave it out.` }];
+  return [{ code: 'unknownName', path: 'ladder', message: `Value chart "${ladder}" is not in the library. Take it in first, or leave it out.` }];
 }
 
 function readValues(family: Family, before: Profile['values'], typed: ProfileForm['values'], by: string): Profile['values'] {
@@ -177,7 +177,7 @@ export async function readProfile(db: Reader, library: Library, data: unknown): 
   const family = library.families.get(parsed.value.family);
   if (!family) {
     const known = [...library.families.keys()].sort().join(', ');
-    throw refused(400, 'unknownName', `Family "${parsed.value.family}" does not exist. Use one of: ${known}.`, 'family');
+    throw refused(400, 'unknownName', `System type "${parsed.value.family}" does not exist. Use one of: ${known}.`, 'family');
   }
   const problems = [...checkProfile(parsed.value, family, library.features), ...(await ladderProblems(db, parsed.value.ladder))];
   if (problems.length > 0) throw new Refused(400, problems);

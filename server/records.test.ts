@@ -301,7 +301,7 @@ describe('a run', () => {
     expect(record.runs[0]).toMatchObject({ status: 'running', endedAt: null });
     expect(record.evidence.map((e) => e.outcome)).toEqual(['dark', null]);
     const report = (await readReport(services, id))!;
-    expect(report.lines.filter((l) => l.gone)).toMatchObject([{ what: 'Is the guard lamp lit? (1)', detail: 'Lamp is dark' }]);
+    expect(report.lines.filter((l) => l.gone)).toMatchObject([{ what: 'Is the security light lit? (1)', detail: 'Light is dark' }]);
     expect(report.runs[0]!.numbers.find((n) => n.name === 'dwell')).toMatchObject({ value: '9:20', status: 'verified' });
   });
 

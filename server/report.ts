@@ -64,7 +64,7 @@ function conclusionOf(record: CaseRecord, family: Family): string | null {
   const { conclusion, conclusionFault } = record;
   if (record.state !== 'closed' || !conclusion) return null;
   if (conclusion === 'unknown') return 'Unknown. What was seen fits no cause well enough to name one.';
-  const title = family.faults?.find((f) => f.id === conclusionFault)?.title ?? 'Something beyond the faults of this family';
+  const title = family.faults?.find((f) => f.id === conclusionFault)?.title ?? 'Something beyond the faults of this system type';
   return `${conclusion === 'proven' ? 'Proven' : 'Likely, not proven'}: ${title}.`;
 }
 

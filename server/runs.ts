@@ -118,7 +118,12 @@ export async function startRun(
     if (!document) throw refused(400, 'unknownProcedure', `"${procedureId}" is not in the library.`, 'procedure');
     const procedure = document.body as Procedure;
     if (procedure.family !== record.family.id)
-      throw refused(400, 'wrongFamily', `"${procedure.title}" belongs to another family than this vehicle. Identify the system first.`, 'procedure');
+      throw refused(
+        400,
+        'wrongFamily',
+        `"${procedure.title}" belongs to another system type than this vehicle. Identify the system first.`,
+        'procedure',
+      );
     if (record.runs.some((r) => r.status === 'running'))
       throw refused(409, 'running', 'A run of this case is already going on. Open it from the case.');
     const shut = closedBecause(procedure.effect, onRecord(record));

@@ -12,7 +12,7 @@ import { notify } from './live';
 export const equipment = {
   meter: { say: 'Ohmmeter and voltmeter', tools: ['voltmeter', 'ohmmeter'] },
   keyReader: { say: 'Key reader', tools: ['key reader'] },
-  scanner: { say: 'Scanner', tools: ['scanner'] },
+  scanner: { say: 'Scan tool', tools: ['scanner'] },
   scope: { say: 'Scope with near-field probe', tools: [] },
   coilDetector: { say: 'Coil detector', tools: ['coil detector'] },
   benchSupply: { say: 'Bench supply, current limited', tools: [] },

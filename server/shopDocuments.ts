@@ -211,7 +211,7 @@ const shopKinds: readonly string[] = ['profile', 'ladder'] satisfies ShopKind[];
 /** YAML that a shop takes in, as data of its kind. @throws Refused with path and mend when it is too large, no YAML, or of another kind */
 export async function readYaml(files: Pick<Files, 'yaml'>, text: string): Promise<{ kind: ShopKind; value: unknown }> {
   if (Buffer.byteLength(text) > maxContentBytes) {
-    const message = `The file is larger than ${maxContentBytes / 1e6} MB. A profile or a ladder has a few kilobytes; choose the right file.`;
+    const message = `The file is larger than ${maxContentBytes / 1e6} MB. A profile or a value chart has a few kilobytes; choose the right file.`;
     throw refused(413, 'tooLarge', message, 'file');
   }
   const data = await files.yaml(text);

@@ -78,7 +78,7 @@ test('refused ones are crossed out, the lock-out runs over a restart of the page
   s = await read(id);
   expect(s.accepted).toMatchObject({ step: 2 });
   expect((await loadCase(bench.db, id))!.evidence).toMatchObject([
-    { test: 'fixedResistor', outcome: 'accepted', note: 'Step 2 of Veskar ladder of twelve, with 1.2 kΩ + 220 Ω.' },
+    { test: 'fixedResistor', outcome: 'accepted', note: 'Step 2 of Veskar chart of twelve values, with 1.2 kΩ + 220 Ω.' },
   ]);
 });
 

@@ -192,12 +192,12 @@ export async function recordTry(services: Services, act: Act, form: TryForm): Pr
     const [test] = testsOf(family, 'substitute');
     const shut = closedBecause(test?.effect ?? 'standsIn', onRecord(record));
     if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
-    if (!ladder.steps.some((s) => s.step === form.step)) throw refused(400, 'unknownStep', `The ladder has no step ${form.step}.`, 'step');
+    if (!ladder.steps.some((s) => s.step === form.step)) throw refused(400, 'unknownStep', `The value chart has no step ${form.step}.`, 'step');
     const tries = await triesOf(tx, form.case);
     const last = tries.findLast((t) => t.result === 'refused');
     const lockout = await lockoutOf(tx, documents, record);
     if (last && act.now < last.at + lockout.seconds * 1000)
-      throw refused(409, 'lockedOut', 'The lock-out of the last try still runs: a step tried now is refused whatever it is. Wait until it is over.');
+      throw refused(409, 'lockedOut', 'The lockout of the last try still runs: a step tried now is refused whatever it is. Wait until it is over.');
     await tx.insert(stepTry).values({
       id: randomUUID(),
       caseId: form.case,

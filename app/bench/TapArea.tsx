@@ -96,7 +96,7 @@ export function TapArea({
   useKeys(
     running
       ? [{ keys: 'Enter', shown: 'Enter', say: 'end the look', act: end }]
-      : [{ keys: 't', shown: 't', say: 'tap along with the lamp; Space while it is lit', act: begin }],
+      : [{ keys: 't', shown: 't', say: 'tap along with the light; Space while it is lit', act: begin }],
   );
 
   const counted = state.phase === 'counting' ? Math.max(1, Math.ceil((state.startsAt - now) / 1000)) : null;
@@ -123,7 +123,7 @@ export function TapArea({
         {state.phase === 'idle' && (
           <span>
             <b>Tap along</b>
-            <small>{does} Then hold this, or the space bar, while the lamp is lit.</small>
+            <small>{does} Then hold this, or the space bar, while the light is lit.</small>
           </span>
         )}
         {counted !== null && (

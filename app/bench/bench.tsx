@@ -7,13 +7,13 @@ export const handle = { place: () => ({ title: 'Bench', detail: 'the instruments
 const instruments = [
   {
     to: '/bench/lamp',
-    name: 'Lamp',
-    say: 'Tap along with a guard lamp, or read a recording of it: which pattern of the family it is, and how sure.',
+    name: 'Light',
+    say: 'Tap along with a security light, or read a recording of it: which pattern of the system type it is, and how sure.',
   },
   {
     to: '/bench/ladder',
     name: 'Resistor key',
-    say: 'Readings of a pellet against its ladder of steps, the same key through the column, and the column while it is moved.',
+    say: 'Readings of a resistor chip against its chart of values, the same key through the column, and the column while it is moved.',
   },
   {
     to: '/bench/substitute',

@@ -46,7 +46,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 }
 
 /** What every vehicle has. */
-const identification = { name: 'identification', label: 'Identification number', alphabet: 'identification', length: 17, known: true } as const;
+const identification = { name: 'identification', label: 'VIN', alphabet: 'identification', length: 17, known: true } as const;
 /** No original of this kind is longer; more is another file. */
 const mostBytes = 80_000;
 
@@ -142,8 +142,8 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
           slotProps={{ htmlInput: { inputMode: 'numeric' } }}
         />
         <p className="quiet">
-          For a secret, the digits of a label, an identification number. Copied once is not checked: it is typed twice from the original, the first
-          entry hidden while the second is made. One person may do both.
+          For a secret, the digits of a label, a VIN. Copied once is not checked: it is typed twice from the original, the first entry hidden while
+          the second is made. One person may do both.
         </p>
         <p className="quiet">Nothing of it is stored or sent. It is gone when you leave this page.</p>
       </section>
@@ -288,7 +288,7 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
           <>
             <h2>Not compared yet</h2>
             <p className="quiet">
-              Missing and extra characters, swapped neighbours, and those that look or sound alike (8 and B, 0 and D) are told apart.
+              Missing and extra characters, swapped neighbors, and those that look or sound alike (8 and B, 0 and D) are told apart.
             </p>
           </>
         )}

@@ -125,9 +125,10 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
   if (!ladder)
     return (
       <div className={bench.index}>
-        <h1>There is no ladder yet.</h1>
+        <h1>There is no value chart yet.</h1>
         <p>
-          A ladder is the list of steps that a guard tells apart. <Link to="/library/ladders">Add the one of your vehicle</Link>, with its source.
+          A value chart is the list of steps that an immobilizer tells apart. <Link to="/library/ladders">Add the one of your vehicle</Link>, with its
+          source.
         </p>
       </div>
     );

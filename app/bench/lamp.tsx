@@ -31,10 +31,10 @@ import { Shares } from './Shares';
 import { TapArea } from './TapArea';
 import { momentsOf, useLampReading } from './useLampReading';
 
-export const meta: Route.MetaFunction = () => [{ title: 'Lamp · Bloodstone' }];
+export const meta: Route.MetaFunction = () => [{ title: 'Light · Bloodstone' }];
 export const handle = {
   place: ({ chosen }: Route.ComponentProps['loaderData']) => ({
-    title: 'Lamp',
+    title: 'Light',
     detail: chosen ? `case ${chosen.number} · ${chosen.vehicle}` : 'read on the bench',
   }),
 };
@@ -74,7 +74,7 @@ export async function action(args: Route.ActionArgs) {
   return acting('/bench/lamp', args, {
     add: async ({ form, services, act }) => {
       const { verdict, recorded } = await recordLook(services.database.db, services.documents, services.library, act(), parseLook(form));
-      return { said: recorded ? 'It is in the ledger of the case.' : 'The look is kept in the case. It is no evidence.', verdict, recorded };
+      return { said: recorded ? 'It is saved to the case.' : 'The look is kept in the case. It is no evidence.', verdict, recorded };
     },
   });
 }
@@ -89,8 +89,8 @@ export default function LampBench({ loaderData: d }: Route.ComponentProps) {
     void navigate(`?${new URLSearchParams({ ...(moment ? { moment } : {}), ...to })}`, { replace: true, preventScrollReset: true });
   return (
     <div className={styles.sheet}>
-      <h1 className="hidden">Lamp</h1>
-      <section className={styles.input} aria-label="Which lamp">
+      <h1 className="hidden">Light</h1>
+      <section className={styles.input} aria-label="Which light">
         <Field
           name="case"
           label="Case"
@@ -137,8 +137,8 @@ export default function LampBench({ loaderData: d }: Route.ComponentProps) {
         )}
       </section>
       {moment === undefined ? (
-        <section aria-label="No lamp">
-          <h2>“{d.family}” has no lamp to read.</h2>
+        <section aria-label="No light">
+          <h2>“{d.family}” has no light to read.</h2>
           <p>Its cluster writes what there is to say. Read the words, and choose them in the triage of the case.</p>
           {d.chosen && (
             <p>
@@ -225,14 +225,14 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
         ) : (
           <>
             <h2>Nothing read yet</h2>
-            <p className="quiet">Tap along for some seconds, read a recording, or pick what the lamp does.</p>
+            <p className="quiet">Tap along for some seconds, read a recording, or pick what the light does.</p>
           </>
         )}
         <ProblemSummary errors={act.errors} />
         <div className={styles.foot}>
           {done && (
             <p role="status">
-              {act.said || (added ? 'The case has this look.' : 'It is in the ledger of the case.')}{' '}
+              {act.said || (added ? 'The case has this look.' : 'It is saved to the case.')}{' '}
               <Link to={`/cases/${d.chosen?.id}`}>Go to case {d.chosen?.number}</Link>
             </p>
           )}
@@ -276,7 +276,7 @@ function Picked({ lamp, family }: { lamp: LaidLamp | 'none'; family: string }) {
     return (
       <>
         <h2>None of these</h2>
-        <p className={styles.said}>The lamp does nothing that “{family}” has on its list. Check which system it is.</p>
+        <p className={styles.said}>The light does nothing that “{family}” has on its list. Check which system it is.</p>
       </>
     );
   return (
@@ -285,7 +285,7 @@ function Picked({ lamp, family }: { lamp: LaidLamp | 'none'; family: string }) {
       <p className={styles.said}>
         In “{family}”: {lamp.meaning} {lamp.act}
       </p>
-      <p className="quiet">Picked by eye. Look for {lamp.decisiveS} s before you decide; a lamp that is lit so far may go out or stay.</p>
+      <p className="quiet">Picked by eye. Look for {lamp.decisiveS} s before you decide; a light that is lit so far may go out or stay.</p>
     </>
   );
 }

@@ -157,7 +157,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
           slotProps={{ htmlInput: { onBlur: () => put({}) } }}
         />
         <small className="quiet">
-          Lock-out after a wrong step: <span className={s.lockoutKnown ? undefined : 'typical'}>{formatDuration(s.lockoutS)}</span>
+          Lockout after a wrong step: <span className={s.lockoutKnown ? undefined : 'typical'}>{formatDuration(s.lockoutS)}</span>
           {s.lockoutKnown ? '' : ', typical: look it up'}.
         </small>
       </section>
@@ -173,23 +173,23 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
           <>
             <h2 className={styles.big}>No step is left.</h2>
             <p className={bench.said}>
-              Every step of this ladder was refused. Is it the right ladder, and is the plug the guard’s? Measure at the plug, or take the trouble for
-              the guard’s.
+              Every step of this value chart was refused. Is it the right value chart, and is the plug the immobilizer’s? Measure at the plug, or take
+              the trouble for the immobilizer’s.
             </p>
           </>
         ) : locked ? (
           <div className={styles.locked}>
             <WaitColumn wait={{ startedAt: last!.at, until: s.lockedUntil!, kind: 'least' } as never} now={now} attention="none" />
             <div>
-              <h2 className={styles.big}>Wait the lock-out out.</h2>
-              <p className={styles.left} role="timer" aria-label="Lock-out left">
+              <h2 className={styles.big}>Wait for the lockout to end.</h2>
+              <p className={styles.left} role="timer" aria-label="Lockout left">
                 <span className="mono">{formatLeft(s.lockedUntil! - now)}</span>
               </p>
               <p className={bench.said}>Ignition as the service information says. Meanwhile build the next one: step {step.step}.</p>
             </div>
           </div>
         ) : (
-          <h2 className={styles.big}>Put in step {step.step}. Turn on. What does the guard lamp do?</h2>
+          <h2 className={styles.big}>Put in step {step.step}. Turn on. What does the security light do?</h2>
         )}
         {step && !s.accepted && (
           <div className={styles.built}>
@@ -275,6 +275,6 @@ function weighedBy(history: number, reading: boolean): string {
   if (reading)
     return history > 0
       ? `Weighed by ${keys} and by the reading of a key of this case.`
-      : 'Weighed by the reading of a key of this case; this shop has measured no other of this ladder.';
-  return history > 0 ? `Weighed by ${keys}.` : 'This shop has measured no key of this ladder: every step counts alike.';
+      : 'Weighed by the reading of a key of this case; this shop has measured no other of this value chart.';
+  return history > 0 ? `Weighed by ${keys}.` : 'This shop has measured no key of this value chart: every step counts alike.';
 }

@@ -136,7 +136,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
       <h1 className="hidden">Substitute</h1>
       <section className={bench.input} aria-label="What is wanted, and what is at hand">
         <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => search({ case: id, ladder: '', step: '' })} />
-        <Field name="ladder" label="Ladder" value={d.ladder} put={(id) => search({ ladder: id, step: '' })} errors={{}} select size="small">
+        <Field name="ladder" label="Value chart" value={d.ladder} put={(id) => search({ ladder: id, step: '' })} errors={{}} select size="small">
           {d.ladders.map((l) => (
             <MenuItem key={l.id} value={l.id}>
               {l.title}
@@ -275,8 +275,8 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             )}
             {d.test ? (
               <p className="quiet">
-                It stands in for the guard’s input: it proves everything behind the contacts, or doubts it. Fit it at the guard’s plug, turn on, and
-                say what you see.
+                It stands in for the immobilizer’s input: it proves everything behind the contacts, or doubts it. Fit it at the immobilizer’s plug,
+                turn on, and say what you see.
               </p>
             ) : (
               <p className="quiet">The system of this case has no such test.</p>
@@ -287,7 +287,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         <div className={bench.foot}>
           {done && d.chosen && (
             <p role="status">
-              It is in the ledger of the case. <Link to={`/cases/${d.chosen.id}`}>Go to case {d.chosen.number}</Link>
+              It is saved to the case. <Link to={`/cases/${d.chosen.id}`}>Go to case {d.chosen.number}</Link>
             </p>
           )}
           {chosen && d.chosen && d.test && (

@@ -101,7 +101,7 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
         )}
         <div className={styles.fields}>
           <Field {...field('customer')} label="Name" max={80} />
-          <Field {...field('phone')} label="Telephone" max={40} />
+          <Field {...field('phone')} label="Phone" max={40} />
           <Field {...field('plate')} label="Plate" max={16} />
         </div>
       </form>
@@ -277,7 +277,7 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
           <b className="mono">{told.price}</b>
         ) : (
           <>
-            No labour rate is set. <Link to="/shop">Set it in the shop’s data</Link>
+            No labor rate is set. <Link to="/shop">Set it in the shop’s data</Link>
           </>
         )}
       </p>

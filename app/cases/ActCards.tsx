@@ -81,7 +81,7 @@ export function RepairCard({
   const weighed = page.diagnosis.weighed;
   const fault = weighed?.faults[id];
   const cautions = useCautions([...new Set([...(pending ? [] : (fault?.cure.cautions ?? [])), ...trialCautions(page)])], page.cautions);
-  if (!weighed || !fault) return <p>This fault is not in the family of this case.</p>;
+  if (!weighed || !fault) return <p>This fault is not in the system type of this case.</p>;
   const belief = weighed.beliefs.find((b) => b.fault === id && (faultKey === undefined || b.key === faultKey || b.key === undefined));
   const shut = page.shut[id] ?? [];
   const open = page.record.deeds.find((d) => page.deeds.includes(d.id) && d.result === 'done' && d.id !== pending && d.id !== replaces);

@@ -75,7 +75,7 @@ function Fault({ page, weighed, id }: { page: CasePage; weighed: Weighed; id: st
   return (
     <div className={styles.fault}>
       {known && <p>{known.looks}</p>}
-      {!known && <p>None of the faults that this family knows. It is found by handing on, and it is a finding.</p>}
+      {!known && <p>None of the faults that this system type knows. It is found by handing on, and it is a finding.</p>}
       <p className="quiet">{startedAt(weighed, belief, fault)}</p>
       <p>
         {entries.length === 0
@@ -135,5 +135,5 @@ function startedAt(weighed: Weighed, belief: Weighed['beliefs'][number], fault: 
   const family = formatChance(weighed.explained.familyPriors[belief.id] ?? 0);
   const cases = Object.values(weighed.proven).reduce((a, b) => a + b, 0);
   const own = cases === 0 ? 'no proven case of this shop yet' : `${weighed.proven[fault] ?? 0} of ${cases} proven cases of this shop`;
-  return `Started at ${formatChance(belief.prior)}: ${family} in this family, ${own}, and what changed before. Now ${formatChance(belief.p)}.`;
+  return `Started at ${formatChance(belief.prior)}: ${family} in this system type, ${own}, and what changed before. Now ${formatChance(belief.p)}.`;
 }

@@ -80,7 +80,7 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
         {weighed && (
           <section aria-label={`Faults on ${link.title}`}>
             <h3>What can be wrong here</h3>
-            {faults.length === 0 && <p className="quiet">No fault of this family sits on this link.</p>}
+            {faults.length === 0 && <p className="quiet">No fault of this system type sits on this link.</p>}
             <ul>
               {faults.slice(0, 6).map((b) => (
                 <li key={b.id}>

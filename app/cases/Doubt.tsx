@@ -13,12 +13,12 @@ export function Doubt({ page }: { page: CaseView }) {
         <p>
           <b>This does not fit “{page.system.family}”.</b> {doubt.key === null ? '' : `Tag ${doubt.key}: `}
           {first ? `${first.say}. ` : ''}
-          It looks more like “{doubt.instead.title}”. The same lamp can mean the opposite there.
+          It looks more like “{doubt.instead.title}”. The same light can mean the opposite there.
         </p>
       )}
       {strangeLamp !== null && (
         <p>
-          <b>The lamp does not fit.</b> {strangeLamp}
+          <b>The light does not fit.</b> {strangeLamp}
         </p>
       )}
       <p>

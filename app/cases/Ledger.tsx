@@ -263,7 +263,7 @@ function Watched({ look }: { look: LookLine }) {
     <li className={styles.entry}>
       <span className="mono">{hm(look.at)}</span>
       <div>
-        <b>Lamp watched{look.key ? `, tag ${look.key}` : ''}</b>
+        <b>Light watched{look.key ? `, tag ${look.key}` : ''}</b>
         {look.origin !== 'eye' && <TimeLine look={look} />}
         <p className="quiet">{look.reading?.verdict ?? 'It says nothing in the system that the case is worked as now. The taps are kept.'}</p>
       </div>

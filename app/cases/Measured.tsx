@@ -50,7 +50,7 @@ function partsOf({ kind, raw }: MeasurementLine, degrees: ShopUnits['temperature
 export function measuredLines(measurement: MeasurementLine, degrees: ShopUnits['temperature']): string[] {
   const { ladder, meter } = measurement.raw;
   const what = [
-    ladder ? `Ladder ${ladder.id}, version ${ladder.version}.` : '',
+    ladder ? `Value chart ${ladder.id}, version ${ladder.version}.` : '',
     meter ? `${meter.name}.` : measurement.kind === 'trials' ? '' : 'Meter not described.',
   ];
   return [...partsOf(measurement, degrees), what.filter(Boolean).join(' ')].filter(Boolean);

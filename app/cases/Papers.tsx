@@ -142,7 +142,7 @@ function Whole({ page }: { page: CasePage }) {
       {record.state === 'closed' && page.may.erase && (record.customer?.erasedAt ?? null) === null && (
         <Form className={styles.line} onSubmit={act.send('erase', `/cases/${record.id}/personal`)}>
           <label className={styles.sure}>
-            <input type="checkbox" checked={sure} onChange={(e) => setSure(e.target.checked)} /> Erase names, telephone numbers, plate, identification
+            <input type="checkbox" checked={sure} onChange={(e) => setSure(e.target.checked)} /> Erase names, phone numbers, plate, identification
             number and photos for good. The case stays.
           </label>
           <Button type="submit" variant="outlined" color="error" disabled={!sure}>

@@ -84,7 +84,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
   if (d.closed || d.running !== null) {
     return (
       <div className={styles.page}>
-        <h1>{d.closed ? 'This case is not in work.' : 'A run is still going on.'}</h1>
+        <h1>{d.closed ? 'This case is not open.' : 'A run is still going on.'}</h1>
         <p>
           <Link to={d.closed ? `/cases/${d.id}/report` : `/cases/${d.id}/runs/${d.running}`}>{d.closed ? 'Open its report' : 'Go to the run'}</Link>
         </p>
@@ -190,7 +190,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
       {!notDone && (
         <ul>
           {d.advice.map((a) => (
-            <li key={a}>Say to the customer: {a}</li>
+            <li key={a}>Tell the customer: {a}</li>
           ))}
         </ul>
       )}

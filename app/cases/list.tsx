@@ -40,9 +40,9 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
-const tabs = { open: 'In work', parked: 'Parked', closed: 'Closed' } as const;
+const tabs = { open: 'Open', parked: 'Parked', closed: 'Closed' } as const;
 const empty = {
-  open: 'A case holds one job from intake to hand-over. None is in work; open one when a vehicle comes in.',
+  open: 'A case holds one job from intake to hand-over. None is open; open one when a vehicle comes in.',
   parked: 'A case that has to wait for something can be parked from its page; it comes here and leaves its bay. None is parked.',
   closed: 'Cases come here when they have been handed over. None has been closed yet.',
 };
@@ -91,7 +91,7 @@ export default function CaseList({ loaderData: d }: Route.ComponentProps) {
           </select>
         </label>
         <label className={styles.filter}>
-          <span className="label">Family</span>
+          <span className="label">System type</span>
           <select name="family" defaultValue={query.family ?? ''}>
             <option value="">all</option>
             {d.families.map((f) => (
@@ -142,7 +142,7 @@ export default function CaseList({ loaderData: d }: Route.ComponentProps) {
         {d.first && <Link to={`/cases${d.first}`}>First page</Link>}
         {d.next && <Link to={`/cases${d.next}`}>Further cases</Link>}
         <a href={`/cases.csv${d.here}`}>Export this list as CSV</a>
-        {d.mayImport && <Link to="/cases/import">Take over a case from another shop</Link>}
+        {d.mayImport && <Link to="/cases/import">Import a case from another shop</Link>}
       </p>
     </div>
   );

@@ -89,7 +89,7 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
   if (d.closed || d.keys.length === 0) {
     return (
       <div className={styles.page}>
-        <h1>{d.closed ? 'This case is not in work.' : 'No key is here.'}</h1>
+        <h1>{d.closed ? 'This case is not open.' : 'No key is here.'}</h1>
         <p>
           {d.closed
             ? 'Its keys were judged before; the report shows how.'
@@ -105,7 +105,7 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
       <input type="hidden" name="commandId" value={d.commandId} />
       <h1>Try every key, one by one.</h1>
       <p className={styles.lead}>
-        Each ability proves only itself. Say “cannot be judged” where the vehicle does not allow it, for example with the engine partly apart.
+        Each ability proves only itself. Say “not tested” where the vehicle does not allow it, for example with the engine partly apart.
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />
       {said && (

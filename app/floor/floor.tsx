@@ -8,7 +8,7 @@ import type { Route } from './+types/floor';
 import styles from './floor.module.css';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Floor · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Floor', detail: 'the cases in work and the hour ahead' }) };
+export const handle = { place: () => ({ title: 'Floor', detail: 'open cases and the hour ahead' }) };
 
 export const loader = ({ context }: Route.LoaderArgs) => readFloor(context.get(here).services);
 

@@ -33,7 +33,7 @@ export function Identification({
     <div className={styles.vin}>
       <Field
         name="identification"
-        label="Identification number"
+        label="VIN"
         value={identification}
         put={put}
         errors={errors}

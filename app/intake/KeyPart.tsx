@@ -111,7 +111,7 @@ function KeyRow({
       </div>
       <div className={styles.keyMore}>
         <Field {...bound('marks')} label="Marks" max={120} />
-        <Field {...bound('colour')} label="Colour" max={40} />
+        <Field {...bound('colour')} label="Color" max={40} />
         <Field {...bound('condition')} label="Condition" max={120} />
         <Field {...bound('cell')} label="Cell" max={40} />
       </div>

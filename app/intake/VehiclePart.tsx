@@ -78,7 +78,7 @@ export function VehiclePart({
       {children}
       <div className={styles.two}>
         <Field {...bound('customer')} label={parts ? 'Sender' : 'Customer'} max={80} />
-        <Field {...bound('phone')} label="Telephone" type="tel" max={40} />
+        <Field {...bound('phone')} label="Phone" type="tel" max={40} />
       </div>
     </>
   );

@@ -62,7 +62,7 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
   if (!d.open)
     return (
       <div className={styles.form}>
-        <h1>This case is not in work.</h1>
+        <h1>This case is not open.</h1>
         <p>
           Take it up again first. <Link to={`/cases/${d.id}`}>Back to the case</Link>
         </p>
@@ -80,7 +80,7 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
       <h1>Which system is it?</h1>
       <p className="quiet">
         It is worked as “{d.worked}”. Answer again what you see; take back what was wrong. Everything that was recorded in the case stays. What was
-        read off a lamp counts on only where it means the same.
+        read off a light counts on only where it means the same.
       </p>
       <ProblemSummary errors={act.errors} />
       <section className={styles.section} aria-label="What is seen">

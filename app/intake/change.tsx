@@ -49,7 +49,7 @@ export default function ChangeIntake({ loaderData: d }: Route.ComponentProps) {
   if (!d.open)
     return (
       <div className={styles.form}>
-        <h1>This case is not in work.</h1>
+        <h1>This case is not open.</h1>
         <p>
           Take it up again to change its intake. <Link to={`/cases/${d.id}`}>Back to the case</Link>
         </p>

@@ -239,8 +239,8 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
       <section className={styles.section} aria-labelledby="authority">
         <h2 id="authority">Authority</h2>
         <p className="quiet">
-          What you saw that shows the right to have keys and immobilizer worked on. Until it is on record, learning, writing and going round the guard
-          stay shut. No copy of a document is needed, and no name in the note.
+          What you saw that shows the right to have keys and immobilizer worked on. Until it is on record, learning, writing and going round the
+          immobilizer stay shut. No copy of a document is needed, and no name in the note.
         </p>
         <div className={styles.two}>
           <Pick

@@ -132,7 +132,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
           <Pick {...bound('kind')} label="Kind" options={keyKinds} />
           <Pick {...bound('role')} label="Role, as told" options={keyRoles} />
           <Field {...bound('marks')} label="Marks" max={120} />
-          <Field {...bound('colour')} label="Colour" max={40} />
+          <Field {...bound('colour')} label="Color" max={40} />
           <Field {...bound('condition')} label="Condition" max={120} />
           <Field {...bound('cell')} label="Cell" max={40} />
           <Field {...bound('note')} label="Note" max={120} />

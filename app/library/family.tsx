@@ -46,7 +46,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
   const { library } = services;
   const f =
-    library.families.get(params.familyId) ?? notThere('There is no such family', `The library has no family “${params.familyId.slice(0, 60)}”.`);
+    library.families.get(params.familyId) ??
+    notThere('There is no such system type', `The library has no system type “${params.familyId.slice(0, 60)}”.`);
   const cautions = new Set(library.cautions.keys());
   const families = [...library.families.values()];
   return {
@@ -130,11 +131,11 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
     <div className={styles.page}>
       <article>
         <p>
-          <Link to="/library">All families</Link>
+          <Link to="/library">All system types</Link>
         </p>
         <h1>{f.title}</h1>
         <p className="quiet">
-          Family {f.id}, version {f.version}. {f.checked ? `Checked by ${f.checked.by}, ${dateWords(f.checked.on, units.dates)}.` : notChecked}{' '}
+          System type {f.id}, version {f.version}. {f.checked ? `Checked by ${f.checked.by}, ${dateWords(f.checked.on, units.dates)}.` : notChecked}{' '}
           {f.source}
         </p>
         <p>{f.text.what}</p>
@@ -154,7 +155,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
             </li>
           ))}
         </ol>
-        <h2>What lamp and cluster say</h2>
+        <h2>What light and cluster say</h2>
         {lampMoments
           .filter((moment) => f.lamps.some((l) => l.moment === moment))
           .map((moment) => (
@@ -188,8 +189,8 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
           <>
             <h2>What can be wrong</h2>
             <p className="quiet">
-              How often each is the cause, against the others of this family, before anything is seen. Estimates from general experience, unless a
-              source stands there; a shop’s own proven cases take their place.
+              How often each is the cause, against the others of this system type, before anything is seen. Estimates from general experience, unless
+              a source stands there; a shop’s own proven cases take their place.
               {f.elsewhere !== null && ` Something else: ${formatChance(f.elsewhere)}.`}
             </p>
             {f.faults.map((l) => (
@@ -221,7 +222,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
         )}
         {f.seen.length > 0 && (
           <>
-            <h2>How it is recognised</h2>
+            <h2>How it is recognized</h2>
             <p className="quiet">What is usual; single vehicles differ.</p>
             <dl className={styles.params}>
               {f.seen.map((q) => (
@@ -266,7 +267,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
           ))}
         </ul>
         <h2>Numbers</h2>
-        <p className="quiet">Typical for the family. The number of a vehicle comes from its service information.</p>
+        <p className="quiet">Typical for the system type. The number of a vehicle comes from its service information.</p>
         <dl className={styles.params}>
           {f.params.map((p) => (
             <div key={p.name}>

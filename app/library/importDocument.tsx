@@ -12,7 +12,7 @@ import type { Route } from './+types/importDocument';
 import styles from './library.module.css';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Import · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Import', detail: 'a profile or a ladder, from a YAML file' }) };
+export const handle = { place: () => ({ title: 'Import', detail: 'a profile or a value chart, from a YAML file' }) };
 
 export async function action(args: Route.ActionArgs) {
   const { services } = args.context.get(here);
@@ -29,13 +29,15 @@ export default function ImportDocument() {
   const act = useAct<typeof action>();
   const [tooLarge, setTooLarge] = useState(false);
   const taken = act.data && 'id' in act.data ? act.data : undefined;
-  const errors = tooLarge ? { file: 'The file is larger than 1 MB. A profile or a ladder has a few kilobytes; choose the right file.' } : act.errors;
+  const errors = tooLarge
+    ? { file: 'The file is larger than 1 MB. A profile or a value chart has a few kilobytes; choose the right file.' }
+    : act.errors;
   return (
     <div className={styles.page}>
       <p>
         <Link to="/library">Library</Link>
       </p>
-      <h1>Import a profile or a ladder</h1>
+      <h1>Import a profile or a value chart</h1>
       <p className="quiet">
         A YAML file that a shop exported. It is checked whole: either everything of it comes in, or nothing, and you see where and why. One that is
         here already becomes its next version.

@@ -23,9 +23,9 @@ import { Versions } from './Versions';
 import type { Route } from './+types/ladder';
 import styles from './library.module.css';
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.ladder?.title ?? 'A ladder'} · Bloodstone` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.ladder?.title ?? 'A value chart'} · Bloodstone` }];
 export const handle = {
-  place: ({ ladder }: Route.ComponentProps['loaderData']) => ({ title: 'Library', detail: ladder ? ladder.title : 'a new ladder' }),
+  place: ({ ladder }: Route.ComponentProps['loaderData']) => ({ title: 'Library', detail: ladder ? ladder.title : 'a new value chart' }),
 };
 
 /** `new` in place of a name: a ladder that is not saved yet, as a copy of `from` where that is said. */
@@ -37,7 +37,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const isNew = params.ladderId === 'new';
   const versions = await ladderVersions(db, isNew ? (asked.get('from') ?? '') : params.ladderId);
   const shown = askedVersion(versions, isNew ? null : asked.get('version'));
-  if (!isNew && !shown) return notThere('There is no such ladder', 'The library has no ladder of this name in this version.');
+  if (!isNew && !shown) return notThere('There is no such value chart', 'The library has no value chart of this name in this version.');
   const newest = shown === versions[0];
   const retired = !isNew && (await isRetired(db, 'ladder', params.ladderId));
   return {
@@ -87,13 +87,13 @@ export default function LadderPage({ loaderData: d }: Route.ComponentProps) {
   return (
     <div className={styles.page}>
       <p>
-        <Link to="/library">Library</Link> · <Link to="/library/ladders">Ladders of resistor keys</Link>
+        <Link to="/library">Library</Link> · <Link to="/library/ladders">Value charts of resistor keys</Link>
       </p>
-      <h1>{ladder?.title ?? 'A ladder of this shop'}</h1>
+      <h1>{ladder?.title ?? 'A value chart of this shop'}</h1>
       {ladder && (
         <>
           <p className="quiet">
-            {d.origin === 'shop' ? 'Ladder of this shop' : 'Shipped with the app'}, version {ladder.version}
+            {d.origin === 'shop' ? 'Value chart of this shop' : 'Shipped with the app'}, version {ladder.version}
             {d.newest ? '' : ' (an older one)'}.{' '}
             {ladder.checked ? `Checked by ${ladder.checked.by}, ${dateWords(ladder.checked.on, units.dates)}.` : notChecked}
             {d.retired && ' No longer offered.'}
@@ -112,7 +112,7 @@ export default function LadderPage({ loaderData: d }: Route.ComponentProps) {
             </Button>
             {d.mayEdit && (
               <Button component={Link} to={`/library/ladders/new?from=${ladder.id}`} variant="outlined" color="inherit">
-                {d.origin === 'shop' ? 'Copy' : 'Copy to a ladder of the shop'}
+                {d.origin === 'shop' ? 'Copy' : 'Copy to a value chart of the shop'}
               </Button>
             )}
             <Button component="a" href={`/library/ladders/${ladder.id}/export?version=${ladder.version}`} variant="outlined" color="inherit">
@@ -140,7 +140,9 @@ function Steps({ ladder }: { ladder: Ladder }) {
   return (
     <>
       <p>
-        {ladder.pellets === 2 ? 'Two pellets in a key, each read in both orientations. ' : 'One pellet in a key, read in both orientations. '}
+        {ladder.pellets === 2
+          ? 'Two resistor chips in a key, each read in both orientations. '
+          : 'One resistor chip in a key, read in both orientations. '}
         {ladder.contactOhms === undefined ? '' : `Good contacts and wires add at most ${formatOhms(ladder.contactOhms)}. `}
         {ladder.ppmPerKelvin === undefined ? '' : `${ladder.ppmPerKelvin} parts per million for a kelvin, from 20 °C. `}
       </p>
@@ -199,7 +201,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
   const error = (path: string, help?: string) => ({ error: path in act.errors, helperText: act.errors[path] ?? help });
   const number = (text: string) => text.trim().replace(',', '.');
   return (
-    <section className={styles.import} aria-label={ladder ? 'Edit the ladder' : 'The ladder'}>
+    <section className={styles.import} aria-label={ladder ? 'Edit the value chart' : 'The value chart'}>
       <ProblemSummary errors={act.errors} />
       <TextField
         label="Name"
@@ -216,7 +218,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         slotProps={{ htmlInput: { maxLength: 600 } }}
       />
       <fieldset className={styles.choices}>
-        <legend className="label">Pellets in a key</legend>
+        <legend className="label">Resistor chips in a key</legend>
         {([1, 2] as const).map((n) => (
           <Choice key={n} type="radio" name="pellets" value={n} checked={pellets === n} onChange={() => setPellets(n)}>
             {n === 1 ? 'one' : 'two, read one after the other'}
@@ -230,7 +232,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         {...error('contactOhms', 'Empty: not known.')}
       />
       <TextField
-        label="Change with warmth, ppm for a kelvin"
+        label="Change with temperature, ppm for a kelvin"
         value={ppmPerKelvin}
         onChange={(e) => setPpm(e.target.value)}
         {...error('ppmPerKelvin', 'Empty: not known.')}
@@ -258,7 +260,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
       </label>
       {tooLarge && (
         <p className={styles.problem} role="alert">
-          The file is larger than {mostBytes / 1000} kB. A ladder has {mostSteps} steps at most; choose the right file.
+          The file is larger than {mostBytes / 1000} kB. A value chart has {mostSteps} steps at most; choose the right file.
         </p>
       )}
       <Choice type="checkbox" name="check" checked={check} onChange={(e) => setCheck(e.target.checked)}>
@@ -282,7 +284,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
           })
         }
       >
-        {ladder ? `Save as version ${d.versions[0]!.version + 1}` : 'Save the ladder'}
+        {ladder ? `Save as version ${d.versions[0]!.version + 1}` : 'Save the value chart'}
       </Button>
     </section>
   );

@@ -7,8 +7,8 @@ import { may } from '../../server/rights';
 import type { Route } from './+types/ladders';
 import styles from './library.module.css';
 
-export const meta: Route.MetaFunction = () => [{ title: 'Ladders · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Library', detail: 'ladders of resistor keys' }) };
+export const meta: Route.MetaFunction = () => [{ title: 'Value charts · Bloodstone' }];
+export const handle = { place: () => ({ title: 'Library', detail: 'value charts of resistor keys' }) };
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
@@ -36,15 +36,15 @@ export default function Ladders({ loaderData: { ladders, mayEdit } }: Route.Comp
       <p>
         <Link to="/library">Library</Link>
       </p>
-      <h1>Ladders of resistor keys</h1>
-      <p>A guard takes a value inside a window for the step of that window. Between the windows are gaps: a value there is no step.</p>
+      <h1>Value charts of resistor keys</h1>
+      <p>An immobilizer takes a value inside a window for the step of that window. Between the windows are gaps: a value there is no step.</p>
       <ul className={styles.ladders}>
         {ladders.map((l) => (
           <li key={l.id}>
             <Link to={`/library/ladders/${l.id}`}>{l.title}</Link>
             <span className="quiet">
               {l.steps} {l.steps === 1 ? 'step' : 'steps'} from {formatOhms(l.low)} to {formatOhms(l.high)}
-              {l.pellets === 2 ? ', two pellets in a key' : ''} · {l.origin === 'shop' ? 'of this shop' : 'shipped'} ·{' '}
+              {l.pellets === 2 ? ', two resistor chips in a key' : ''} · {l.origin === 'shop' ? 'of this shop' : 'shipped'} ·{' '}
               {l.checked ? `checked by ${l.checked.by}` : 'checked by nobody'}
               {l.retired && ', retired'}
             </span>
@@ -54,10 +54,10 @@ export default function Ladders({ loaderData: { ladders, mayEdit } }: Route.Comp
       {mayEdit && (
         <div className={styles.tools}>
           <Button component={Link} to="/library/ladders/new" variant="outlined">
-            Make a ladder
+            Make a value chart
           </Button>
           <Button component={Link} to="/library/import" variant="outlined" color="inherit">
-            Import a ladder
+            Import a value chart
           </Button>
         </div>
       )}

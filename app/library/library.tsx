@@ -15,7 +15,7 @@ import type { Route } from './+types/library';
 import styles from './library.module.css';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Library · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Library', detail: 'families of immobilizer systems, and vehicles' }) };
+export const handle = { place: () => ({ title: 'Library', detail: 'system types and vehicles' }) };
 
 /** Longest query that is looked for, characters. */
 const maxQuery = 120;
@@ -94,10 +94,10 @@ function CannotBeRead({ documents, mayEdit }: { documents: Unreadable[]; mayEdit
 export default function Library({ loaderData: { query, found, mayEdit, own, unreadable, families } }: Route.ComponentProps) {
   return (
     <div className={styles.page}>
-      <h1>Families of systems</h1>
+      <h1>System types</h1>
       <p className="quiet">
-        A vehicle that is not listed is worked from its family at once, with typical numbers. {families.every((f) => !f.checked) && `${notChecked} `}A
-        new case asks its way to the family by what can be seen.
+        A vehicle that is not listed is worked from its system type at once, with typical numbers.{' '}
+        {families.every((f) => !f.checked) && `${notChecked} `}A new case asks its way to the system type by what can be seen.
       </p>
       <Form role="search" aria-label="Library" className={styles.search}>
         <TextField
@@ -105,7 +105,7 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
           name="q"
           label="Search the Library"
           defaultValue={query}
-          helperText="A word of a vehicle, a lamp, a part, a mark"
+          helperText="A word of a vehicle, a light, a part, a mark"
           slotProps={{ htmlInput: { maxLength: maxQuery, type: 'search' } }}
         />
         <Button type="submit" variant="outlined" sx={{ minHeight: 56 }}>
@@ -162,9 +162,9 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
             )}
           </section>
           <p className={styles.tools}>
-            <Link to="/library/ladders">Ladders of resistor keys</Link>
+            <Link to="/library/ladders">Value charts of resistor keys</Link>
           </p>
-          <ul className={styles.index} aria-label="Families">
+          <ul className={styles.index} aria-label="System types">
             {families.map((f) => (
               <li key={f.id}>
                 <Link to={`/library/${f.id}`}>{f.title}</Link>

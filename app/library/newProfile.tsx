@@ -63,7 +63,7 @@ export default function NewProfile({ loaderData: { from, families, profiles } }:
           helperText={act.errors.from}
           slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
         >
-          <optgroup label="Families: all numbers typical">
+          <optgroup label="System types: all numbers typical">
             {families.map((o) => (
               <option key={o.value} value={o.value}>
                 {o.title}

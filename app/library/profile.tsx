@@ -114,7 +114,7 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
       <h1>{profile.title}</h1>
       <p className="quiet">
         {d.origin === 'shop' ? 'Profile of this shop' : 'Shipped with the app'}, version {profile.version}
-        {d.newest ? '' : ' (an older one)'}. {looked} of {d.params.length} numbers looked up, the others are typical for the family.{' '}
+        {d.newest ? '' : ' (an older one)'}. {looked} of {d.params.length} numbers looked up, the others are typical for the system type.{' '}
         {profile.checked ? `Checked by ${profile.checked.by}, ${dateWords(profile.checked.on, units.dates)}.` : notChecked}
         {d.retired && ' No longer offered for new cases.'}
       </p>
@@ -143,7 +143,7 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
       {d.editable ? <Edit key={profile.version} d={d} act={act} /> : <Read d={d} />}
       {!d.editable && profile.ladder && (
         <p>
-          Its keys are compared with the ladder{' '}
+          Its keys are compared with the value chart{' '}
           <Link to={`/library/ladders/${profile.ladder}`}>{d.ladders?.find((l) => l.id === profile.ladder)?.title ?? profile.ladder}</Link>.
         </p>
       )}
@@ -205,7 +205,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
   const { profile } = d;
   const names = Object.fromEntries([
     ['title', 'Vehicle'],
-    ['ladder', 'Ladder of its resistor keys'],
+    ['ladder', 'Value chart of its resistor keys'],
     ...d.params.flatMap((p) => [
       [`values.${p.name}.value`, p.label],
       [`values.${p.name}.source`, `${p.label}, source`],
@@ -280,7 +280,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
       {d.ladders && (
         <TextField
           name="ladder"
-          label="Ladder of its resistor keys"
+          label="Value chart of its resistor keys"
           select
           defaultValue={profile.ladder ?? ''}
           error={'ladder' in errors}

@@ -173,8 +173,8 @@ function WaitTime({ shown, now }: { shown: RunView; now: number }) {
             {over
               ? `${length} are over`
               : wait.lampNoted
-                ? `until ${length} are over; the lamp is noted out`
-                : `until ${length} are over${wait.amberAt === undefined ? '' : ' and the lamp is out'}`}
+                ? `until ${length} are over; the light is noted out`
+                : `until ${length} are over${wait.amberAt === undefined ? '' : ' and the light is out'}`}
             {wait.amberAt !== undefined && wait.redAt !== undefined && (
               <>
                 <br />

@@ -123,7 +123,7 @@ function SchemeSwitch() {
     <button
       type="button"
       className={styles.tool}
-      aria-label={shown === 'dark' ? 'Light colours' : 'Dark colours'}
+      aria-label={shown === 'dark' ? 'Light colors' : 'Dark colors'}
       onClick={() => setMode(shown === 'dark' ? 'light' : 'dark')}
     >
       <ContrastOutlined fontSize="small" aria-hidden="true" />

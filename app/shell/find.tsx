@@ -24,7 +24,7 @@ export default function Find({ loaderData: { query, rows } }: Route.ComponentPro
       <Form role="search" className={styles.form}>
         <TextField
           name="q"
-          label="Case number, vehicle, plate, identification number or words of the customer"
+          label="Case number, vehicle, plate, VIN or words of the customer"
           defaultValue={query}
           autoFocus
           slotProps={{ htmlInput: { maxLength: maxQuery } }}

@@ -230,7 +230,7 @@ function DrawerEdit({
         disabled={!mayEdit}
       />
       <TextField
-        label="Sense voltage of the guard, V"
+        label="Sense voltage of the immobilizer, V"
         value={volts}
         onChange={(e) => setVolts(e.target.value)}
         disabled={!mayEdit}

@@ -68,7 +68,7 @@ export default function Shop({ loaderData: { shop, bays, equipment: owned, mayEd
           />
           <TextField
             {...field('labourRate', `${shop.currency || 'Currency'} an hour`)}
-            label="Labour rate"
+            label="Labor rate"
             defaultValue={shop.labourRate}
             sx={{ maxWidth: 240 }}
             slotProps={{ htmlInput: { inputMode: 'decimal', maxLength: 10 } }}

@@ -9,8 +9,8 @@ import { errorsByPath, ProblemSummary } from '../ui/problems';
 import type { Route } from './+types/import';
 import styles from '../cases/verify.module.css';
 
-export const meta: Route.MetaFunction = () => [{ title: 'Take over a case · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Take over a case', detail: 'from another shop' }) };
+export const meta: Route.MetaFunction = () => [{ title: 'Import a case · Bloodstone' }];
+export const handle = { place: () => ({ title: 'Import a case', detail: 'from another shop' }) };
 
 export async function action(args: Route.ActionArgs) {
   const { database, files } = args.context.get(here).services;
@@ -35,7 +35,7 @@ export default function Import({ actionData }: Route.ComponentProps) {
         id.value ||= newCommandId();
       }}
     >
-      <h1>Take over a case from another shop</h1>
+      <h1>Import a case from another shop</h1>
       <p className={styles.lead}>
         Choose the ZIP file that the other shop exported. It is checked whole: either everything of it comes in, or nothing, and you see why.
       </p>

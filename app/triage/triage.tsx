@@ -63,9 +63,9 @@ export default function Triage({ loaderData: page }: Route.ComponentProps) {
   if (record.kind !== 'vehicle' || record.state !== 'open')
     return (
       <div className={styles.none}>
-        <h1>{record.kind === 'vehicle' ? 'This case is not in work.' : 'Parts came without a vehicle.'}</h1>
+        <h1>{record.kind === 'vehicle' ? 'This case is not open.' : 'Parts came without a vehicle.'}</h1>
         <p>
-          {record.kind === 'vehicle' ? 'Take it up again for the triage. ' : 'There is no lamp to look at and no engine to start. '}
+          {record.kind === 'vehicle' ? 'Take it up again for the triage. ' : 'There is no light to look at and no engine to start. '}
           <Link to={`/cases/${record.id}`}>Back to the case</Link>
         </p>
       </div>
@@ -114,7 +114,7 @@ function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStag
     case 'engine': {
       const why = {
         guard: 'Seconds that save hours. What it does decides where to look.',
-        live: 'Nothing spoke of the key so far. The guard can be asked.',
+        live: 'Nothing spoke of the key so far. The immobilizer can be asked.',
         engine: 'What is cut tells which module holds back.',
       }[stage.id];
       const open = page.record.keys.filter((k) => k.present && !page.record.evidence.some((e) => e.test === first!.id && e.key === k.tag));

@@ -2,9 +2,9 @@ import type { Triage, TriageKind, TriageStage } from '../../core/triage';
 
 /** Each verdict of the triage, as a title and as what to do. */
 export const triageWords: Record<TriageKind, { title: string; say: string }> = {
-  refused: { title: 'Refused', say: 'The guard refuses. Look at nothing but the immobilizer.' },
-  accepted: { title: 'Accepted', say: 'The guard accepts. Leave the immobilizer alone and look further down the chain.' },
-  silent: { title: 'Silent', say: 'Nothing of the guard speaks. Supply and feeds first, then reader and key.' },
+  refused: { title: 'Refused', say: 'The immobilizer refuses. Look at nothing but the immobilizer.' },
+  accepted: { title: 'Accepted', say: 'The immobilizer accepts. Leave the immobilizer alone and look further down the chain.' },
+  silent: { title: 'Silent', say: 'Nothing of the immobilizer speaks. Supply and feeds first, then reader and key.' },
   notClear: { title: 'Not clear', say: 'What was seen does not tell yet. Look here next.' },
 };
 
@@ -14,14 +14,14 @@ export const triageWords: Record<TriageKind, { title: string; say: string }> = {
  */
 export function triageCaveat({ kind, look, differ }: Triage): string | null {
   if (kind === 'accepted' && look[0] === 'engineReleases')
-    return 'The guard accepts, but a module was swapped or it starts and dies: the engine’s release is next.';
+    return 'The immobilizer accepts, but a module was swapped or it starts and dies: the engine’s release is next.';
   if (differ)
     return `Tag ${differ.refused.join(' and ')} refused, tag ${differ.accepted.join(' and ')} accepted. Key, or something weak at the reader: one key that works does not clear it.`;
   return null;
 }
 
 export const stageWords: Record<TriageStage['id'], string> = {
-  guard: 'What the guard says',
+  guard: 'What the immobilizer says',
   signs: 'Small signs',
   live: 'Live data',
   cheap: 'Cheap looks',

@@ -40,7 +40,7 @@ function MovingLamp({ title, segments, size }: { title: string; segments: LaidSe
   }, [spans, size]);
 
   return (
-    <span className={styles.lamp} data-size={size} role="img" aria-label={`Lamp: ${title.toLowerCase()}`}>
+    <span className={styles.lamp} data-size={size} role="img" aria-label={`Light: ${title.toLowerCase()}`}>
       <svg viewBox="0 0 64 48" aria-hidden="true" focusable="false">
         <KeyShape colour="var(--lamp-off)" />
         <g ref={glow} opacity={spans[0]?.lit ? 1 : 0}>

@@ -86,9 +86,9 @@ const own = (words: Readonly<Record<string, string>>, name: string): string | un
 const words: Record<string, string> = {
   words: 'Complaint',
   changedNote: 'More about what changed',
-  identification: 'Identification number',
+  identification: 'VIN',
   customer: 'Customer',
-  phone: 'Telephone',
+  phone: 'Phone',
   bay: 'Where it stands',
 };
 

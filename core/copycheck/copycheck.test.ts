@@ -182,7 +182,7 @@ test('characters are named only where they may be seen', () => {
   const words = (a: string, b: string) => differenceWords(compare(a, b).differences[0]!, false);
   expect(words('3FA8C01D', '3FA8C1D')).toBe('In group 2, character 2: a character is missing in the second.');
   expect(words('3FA8C01D', '3FA89C01D')).toBe('Before group 2, character 1: a character is one too many in the second.');
-  expect(words('3FA8C01D', '3FA8C10D')).toBe('In group 2, character 2: two neighbours are swapped.');
+  expect(words('3FA8C01D', '3FA8C10D')).toBe('In group 2, character 2: two neighbors are swapped.');
 });
 
 test('groups, spoken words, and a digest with its reference value', () => {

@@ -12,7 +12,7 @@ export function differenceWords({ kind, at, a, b, confusable }: Difference, reve
     case 'extra':
       return `Before ${group}: ${reveal ? `${b} is` : 'a character is'} one too many in the second.`;
     case 'swapped':
-      return `In ${group}: ${reveal ? `${a} in the first, ${b} in the second: ` : ''}two neighbours are swapped.`;
+      return `In ${group}: ${reveal ? `${a} in the first, ${b} in the second: ` : ''}two neighbors are swapped.`;
   }
 }
 

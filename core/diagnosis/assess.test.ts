@@ -13,7 +13,7 @@ const family = {
   tests: [
     {
       id: 'lamp',
-      title: 'Lamp',
+      title: 'Light',
       perKey: true,
       outcomes: {
         accepted: {

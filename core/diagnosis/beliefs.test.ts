@@ -235,6 +235,6 @@ describe('findings that have no place', () => {
   });
 
   it('refuses a family without faults', () => {
-    expect(() => compile(family([], []), {}, opening)).toThrow('The family "small" has no faults, so there is nothing to weigh.');
+    expect(() => compile(family([], []), {}, opening)).toThrow('The system type "small" has no faults, so there is nothing to weigh.');
   });
 });

@@ -81,7 +81,7 @@ export const leastChance = 1e-9;
  * @throws RangeError when the family has no faults
  */
 export function compile(family: Family, params: ParamValues, opening: Opening): Compiled {
-  if (!family.faults?.length) throw new RangeError(`The family "${family.id}" has no faults, so there is nothing to weigh.`);
+  if (!family.faults?.length) throw new RangeError(`The system type "${family.id}" has no faults, so there is nothing to weigh.`);
   const keys: (string | undefined)[] = opening.keys.length > 0 ? [...new Set(opening.keys)] : [undefined];
   const hypotheses = family.faults.flatMap((fault) =>
     (fault.perKey ? keys : [undefined]).map((key) => hypothesis(fault, key, opening.ratePerMinute)),

@@ -80,7 +80,7 @@ describe('the advice', () => {
     expect(next[0]).toMatchObject({ test: 'lamp', minutes: 1 });
     // "Open" and "dead" against "pump": a third of the chance answers "out".
     expect(next[0]!.gainBits).toBeGreaterThan(0.7);
-    expect(next[0]!.why).toMatch(/^Splits \w+( \w+)? from guard accepts: 0\.\d bit for 1 min\.$/);
+    expect(next[0]!.why).toMatch(/^Splits \w+( \w+)? from key accepted: 0\.\d bit for 1 min\.$/);
     expect(next[0]!.leads.map((l) => [l.outcome, l.fault])).toEqual([
       ['out', 'pump'],
       ['flashes', 'open'],

@@ -54,7 +54,7 @@ export function guide(
     const name = nameOf(s);
     return !seen.has(name) && seen.add(name);
   });
-  return different.length > 0 ? different : [{ kind: 'nothing', why: 'Every test of this family that could tell more has been made.' }];
+  return different.length > 0 ? different : [{ kind: 'nothing', why: 'Every test of this system type that could tell more has been made.' }];
 }
 
 const immobilizerOf = (links: readonly LinkStatus[]) => links.find((l) => l.id === 'guardAccepts');

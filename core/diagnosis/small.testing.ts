@@ -41,7 +41,7 @@ export const family = (faults: FaultDefinition[], tests: TestDefinition[], more:
   chain: [
     { id: 'reader', title: 'Reader', perKey: false, how: '' },
     { id: 'token', title: 'Token', perKey: true, how: '' },
-    { id: 'guardAccepts', title: 'Guard accepts', perKey: true, how: '' },
+    { id: 'guardAccepts', title: 'Key accepted', perKey: true, how: '' },
   ],
   lamps: [],
   tests,

@@ -23,7 +23,7 @@ export interface Contradiction {
  */
 export function contradiction(features: readonly Feature[], candidates: readonly Candidate[], family: string, seen: Seen): Contradiction | null {
   const place = candidates.findIndex((c) => c.id === family);
-  if (place < 0) throw new RangeError(`Family "${family}" is not among the candidates.`);
+  if (place < 0) throw new RangeError(`System type "${family}" is not among the candidates.`);
   const model = modelOf(
     features.filter((f) => !f.lookedUp),
     candidates,

@@ -60,7 +60,7 @@ export interface Model {
  * @throws RangeError without candidates
  */
 export function modelOf(features: readonly Feature[], candidates: readonly Candidate[]): Model {
-  if (candidates.length === 0) throw new RangeError('There is no family to choose from.');
+  if (candidates.length === 0) throw new RangeError('There is no system type to choose from.');
   const values = features.map((f) => Object.keys(f.values));
   const likelihood = features.map(({ id, error }, k) =>
     values[k]!.map((value) =>

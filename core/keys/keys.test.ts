@@ -126,7 +126,7 @@ describe('the fit of a new key', () => {
     [
       'kind',
       { kind: 'pellet' },
-      'Kind: key with a pellet in the blade does not fit. The vehicle needs blade key, chip in the head. Order the other kind.',
+      'Kind: key with a resistor chip in the blade does not fit. The vehicle needs blade key, chip in the head. Order the other kind.',
     ],
     [
       'chip',

@@ -34,7 +34,7 @@ describe('a whole key', () => {
   test('orientations that don’t agree are a contact, not a value', () => {
     const key = assessKey([group(1, false, 1400, 1401, 1399), group(1, true, Infinity, Infinity, Infinity)], twelve, conditions);
     expect(key).toMatchObject({ verdict: 'unstable', steps: [null], head: 'The orientation matters.' });
-    expect(key.text).toBe('As it goes in: step 6. Turned over: open. A contact of the pellet is worn or dirty. Clean it and read both again.');
+    expect(key.text).toBe('As it goes in: step 6. Turned over: open. A contact of the resistor chip is worn or dirty. Clean it and read both again.');
   });
   test('without a reading there is nothing to tell', () =>
     expect(() => assessKey([group(1, false)], twelve, conditions)).toThrow('A key without a reading can’t be told.'));

@@ -84,7 +84,7 @@ function words(
     const said = (o: PelletAssessed['orientations'][0] | undefined) => ladderVerdict(o!.found, ladder).head.replace(/[.]$/, '').toLowerCase();
     return {
       head: 'The orientation matters.',
-      text: `As it goes in: ${said(one)}. Turned over: ${said(other)}. A contact of the pellet is worn or dirty. Clean it and read both again.`,
+      text: `As it goes in: ${said(one)}. Turned over: ${said(other)}. A contact of the resistor chip is worn or dirty. Clean it and read both again.`,
     };
   }
   const said = ladderVerdict(leading.joint, ladder);

@@ -108,7 +108,7 @@ describe('words', () => {
     expect(say(9000, 9010, 9004).head).toBe('Above the highest step.');
     expect(say(Infinity, Infinity, Infinity, Infinity)).toEqual({
       head: 'Open.',
-      text: 'Sure (0.987). Clean the pellet, press the tips on its contacts, and read the other orientation. If it stays open, the pellet is broken.',
+      text: 'Sure (0.987). Clean the resistor chip, press the tips on its contacts, and read the other orientation. If it stays open, the resistor chip is broken.',
     });
     expect(say(1400, 1500, 1300, 1450).text).toContain('The readings spread by 85 Ω, far more than the meter explains.');
   });

@@ -39,7 +39,7 @@ test('windows that touch are refused, windows with a hair between them are not',
 test('200 steps are a ladder, 201 are not', () => {
   const many = (n: number) => steps(Array.from({ length: n }, (_none, i) => `${i + 1},${1000 + 10 * i},${997 + 10 * i},${1003 + 10 * i}`).join('\n'));
   expect(many(200).ok).toBe(true);
-  expect(many(201)).toMatchObject({ problems: [{ message: '201 steps. A ladder has at most 200.' }] });
+  expect(many(201)).toMatchObject({ problems: [{ message: '201 steps. A value chart has at most 200.' }] });
 });
 
 test('steps that the shop’s meter can’t tell apart are warned of', () => {
@@ -72,7 +72,7 @@ test('chances of steps: counts or shares, every line said that can’t be used',
   expect(parsePriorCsv('step,p\n2,1', ladder)).toEqual({ ok: true, value: [0, 1] });
   expect(parsePriorCsv('step,p\n9,1\n1,-2', ladder)).toMatchObject({
     problems: [
-      { path: 'line 2', message: 'Found step "9". The ladder has 1, 2.' },
+      { path: 'line 2', message: 'Found step "9". The value chart has 1, 2.' },
       { path: 'line 3', message: 'Found "-2". Write a chance or a count, 0 or more.' },
     ],
   });

@@ -48,7 +48,7 @@ export function parseLadderCsv(text: string): Result<LadderStep[]> {
   if (rows.value.length === 0)
     return failed({ code: 'empty', path: '', message: 'The file holds no step. Write one to a line: step,nominal,low,high.' });
   if (rows.value.length > mostSteps)
-    return failed({ code: 'tooMany', path: '', message: `${rows.value.length} steps. A ladder has at most ${mostSteps}.` });
+    return failed({ code: 'tooMany', path: '', message: `${rows.value.length} steps. A value chart has at most ${mostSteps}.` });
   const problems: Problem[] = [];
   const steps = rows.value.map(({ line, cells }): LadderStep => {
     const path = `line ${line}`;
@@ -80,7 +80,7 @@ export function parsePriorCsv(text: string, steps: readonly LadderStep[]): Resul
       problems.push({
         code: 'unknownStep',
         path: `line ${line}`,
-        message: `Found step ${JSON.stringify(cells[0]!.slice(0, 20))}. The ladder has ${steps
+        message: `Found step ${JSON.stringify(cells[0]!.slice(0, 20))}. The value chart has ${steps
           .map((s) => s.step)
           .join(', ')
           .slice(0, 200)}.`,

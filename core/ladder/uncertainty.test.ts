@@ -29,7 +29,7 @@ describe('reference values', () => {
     expect(by.Repeats).toBeCloseTo(0.7071, 4); // √2.5 / √5
     expect(by.Meter).toBeCloseTo(5.195, 3); // (0.005 × 1399.6 + 2 × 1) / √3 = 8.998 / 1.7321
     expect(by.Display).toBeCloseTo(0.2887, 4); // 1 / √12
-    expect(by['Leads and warmth']).toBeCloseTo(0.5774, 4); // 1 / √3
+    expect(by['Leads and temperature']).toBeCloseTo(0.5774, 4); // 1 / √3
     expect(m.u).toBeCloseTo(5.2825, 3); // √(0.5 + 26.988 + 0.0833 + 0.3333) = √27.905
     expect(m.freedom).toBeCloseTo((4 * 5.2825 ** 4) / 0.7071 ** 4, -1); // Welch–Satterthwaite
     expect(m.k).toBe(1.96);

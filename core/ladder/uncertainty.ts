@@ -106,7 +106,7 @@ export function measure(readings: readonly number[], conditions: Conditions, lad
     { name: 'Meter', type: 'B', ohms: half / sqrt(3), how: `± ${trimmed(half)} Ω from its data sheet, even, over √3` },
     { name: 'Display', type: 'B', ohms: steps, how: 'one step of the display over √12' },
     {
-      name: 'Leads and warmth',
+      name: 'Leads and temperature',
       type: 'B',
       ohms: other,
       how: conditions.leadOhms === null ? 'leads not measured: up to 1 Ω' : 'leads measured and subtracted',

@@ -67,20 +67,24 @@ export function ladderVerdict(c: Classification, ladder: Steps): LadderSaid {
               ? `Between steps ${below} and ${above}.`
               : 'Beside its step.';
       const off = m ? `${about(m.ohms)} ${m.ohms < 0 ? 'outside of' : 'inside'} the window of step ${m.step}.` : '';
-      return say(where, off, 'No guard takes it for a step. Clean the pellet and read again; if it stays, the pellet is worn or foreign.');
+      return say(
+        where,
+        off,
+        'No immobilizer takes it for a step. Clean the resistor chip and read again; if it stays, the resistor chip is worn or foreign.',
+      );
     }
     case 'open':
       return say(
         'Open.',
-        'Clean the pellet, press the tips on its contacts, and read the other orientation. If it stays open, the pellet is broken.',
+        'Clean the resistor chip, press the tips on its contacts, and read the other orientation. If it stays open, the resistor chip is broken.',
       );
     case 'short':
-      return say('Short.', 'Look whether the tips touch each other or the blade. If not, the pellet is bridged.');
+      return say('Short.', 'Look whether the tips touch each other or the blade. If not, the resistor chip is bridged.');
     case 'unstable':
       return say(
         'It jumps.',
         c.n > 1 ? `The readings spread by ${about(c.sd)}, far more than the meter explains.` : '',
-        'Clean the pellet, press the tips on firmly, and read again. If it goes on, the pellet is loose.',
+        'Clean the resistor chip, press the tips on firmly, and read again. If it goes on, the resistor chip is loose.',
       );
   }
 }

@@ -16,7 +16,7 @@ const wiring = (column: number[], own = key) => compareWiring(own, column, ladde
 test('equal: good contacts', () => {
   expect(wiring([1405, 1406, 1404])).toMatchObject({ verdict: 'equal', seen: 6 });
   expect(wiring([1405, 1406, 1404]).text).toBe(
-    'Equal within the doubt (+4.6 Ω ± 1.5). Contacts and wires are good while nothing moves. The guard still sees step 6.',
+    'Equal within the doubt (+4.6 Ω ± 1.5). Contacts and wires are good while nothing moves. The immobilizer still sees step 6.',
   );
   expect(wiring(key).verdict).toBe('equal');
 });
@@ -28,10 +28,10 @@ test('series: the resistance with its doubt, worked out', () => {
   // gain 0.005 × 25 / √3 = 0.0722; digits 2 / √3 = 1.1547; repeats 1/√3 = 0.5774 twice; display 0.2887 twice
   expect(w.series!.u).toBeCloseTo(Math.hypot(0.0722, 1.1547, 0.5774, 0.5774, 0.2887, 0.2887), 3);
   expect(w.text).toBe(
-    '25.0 Ω ± 1.5 more through the column; good contacts add at most 9 Ω. Resistance in line: worn or dirty contacts, or a wire down to its last strands. The guard still sees step 6.',
+    '25.0 Ω ± 1.5 more through the column; good contacts add at most 9 Ω. Resistance in line: worn or dirty contacts, or a wire down to its last strands. The immobilizer still sees step 6.',
   );
-  expect(wiring([1520, 1521, 1519]).text).toContain('The guard sees no step in place of step 6.');
-  expect(wiring([1800, 1801, 1799]).text).toContain('The guard sees step 7 in place of step 6.');
+  expect(wiring([1520, 1521, 1519]).text).toContain('The immobilizer sees no step in place of step 6.');
+  expect(wiring([1800, 1801, 1799]).text).toContain('The immobilizer sees step 7 in place of step 6.');
 });
 
 test('parallel: what lies across the key', () => {

@@ -51,7 +51,7 @@ export function compareWiring(keyReadings: readonly number[], columnReadings: re
   if (key.verdict === 'open' || key.verdict === 'unstable' || key.verdict === 'short')
     return say(
       'unclear',
-      `The key alone is ${key.verdict === 'unstable' ? 'not steady' : key.verdict}, so the column can’t be judged with it. Clean the pellet and read it again, or take another key.`,
+      `The key alone is ${key.verdict === 'unstable' ? 'not steady' : key.verdict}, so the column can’t be judged with it. Clean the resistor chip and read it again, or take another key.`,
     );
   if (column.n === 0) return say('open', 'Open through the column. A wire or a contact is broken between the lock and the connector.');
   if (column.overloads > 0 || column.verdict === 'unstable')
@@ -110,6 +110,6 @@ function seenWords(ladder: Steps, keyOhms: number, columnOhms: number): string {
   const [own, through] = [stepOf(ladder, keyOhms)?.step, stepOf(ladder, columnOhms)?.step];
   if (own === undefined) return '';
   return own === through
-    ? `The guard still sees step ${own}.`
-    : `The guard sees ${through === undefined ? 'no step' : `step ${through}`} in place of step ${own}.`;
+    ? `The immobilizer still sees step ${own}.`
+    : `The immobilizer sees ${through === undefined ? 'no step' : `step ${through}`} in place of step ${own}.`;
 }

@@ -49,7 +49,7 @@ describe('recordings', () => {
     [[s(0, true)], ': The look has no length. Record for some seconds.'],
     [
       Array.from({ length: 40_010 }, (_, i) => s(i / 1000, i % 2 === 0)),
-      '[40000]: More than 20000 changes are no lamp. Filter the recording, or choose another channel.',
+      '[40000]: More than 20000 changes are no light. Filter the recording, or choose another channel.',
     ],
   ])('%#', (samples, message) => {
     const result = recordingOf(samples);
@@ -246,7 +246,7 @@ describe('reading', () => {
   test('texts are left out, and without a lamp there is nothing to read', () => {
     const text: LaidLamp = { id: 't', title: 'T', moment: 'key-in', message: 'No key', decisiveS: 3 };
     expect(readLamp([text, dark], seen(6, [])).patterns.map((p) => p.id)).toEqual(['dark', 'none']);
-    expect(() => readLamp([text], seen(6, []))).toThrow(new RangeError('No pattern of a lamp is given.'));
+    expect(() => readLamp([text], seen(6, []))).toThrow(new RangeError('No pattern of a light is given.'));
   });
 });
 
@@ -296,8 +296,8 @@ describe('files', () => {
       litAtEnd: false,
     }));
   test.each([
-    ['', ': The file holds no sample. Record the lamp from the moment on, for some seconds.'],
-    ['seconds,level\n', ': The file holds no sample. Record the lamp from the moment on, for some seconds.'],
+    ['', ': The file holds no sample. Record the light from the moment on, for some seconds.'],
+    ['seconds,level\n', ': The file holds no sample. Record the light from the moment on, for some seconds.'],
     ['time,value\n1,0', 'line 1: Found "time,value". Begin with the header seconds,level.'],
     ['seconds,level\n1,on', 'line 2: Found "on" for the level. Write 0 (dark) or 1 (lit).'],
     ['seconds,level\n1,0.5', 'line 2: Found "0.5" for the level. Write 0 (dark) or 1 (lit).'],
@@ -310,7 +310,7 @@ describe('files', () => {
       'line 2: Found 2800 s; a look has at most 600 s. Are these milliseconds? Write seconds from the beginning of the look.',
     ],
     ['seconds,level\n1,1', undefined],
-    ['\u0000\u0001'.repeat(300), 'line 1: A line of more than 400 characters. This is no recording of a lamp; use CSV (seconds,level) or VCD.'],
+    ['\u0000\u0001'.repeat(300), 'line 1: A line of more than 400 characters. This is no recording of a light; use CSV (seconds,level) or VCD.'],
   ])('CSV %#', (text, message) => expect(typeof read(lampCsvReader(), text) === 'string' ? read(lampCsvReader(), text) : undefined).toBe(message));
   const head = '$timescale 1 ms $end\n$var wire 1 ! lamp $end\n$enddefinitions $end\n';
   test.each([
@@ -318,13 +318,13 @@ describe('files', () => {
     ['$timescale 3 ms $end', 'line 1: Found "3 ms". Use a time scale such as 1 ms.'],
     ['$timescale 1 ms $end\n$var wire 8 ! bus $end', 'line 2: Found a wire of 8 bits. Use one wire of one bit.'],
     ['$var real 1 ! volts $end', 'line 1: Found a real of 1 bits. Use one wire of one bit.'],
-    ['$var wire 1 ! a $end\n$var wire 1 " b $end', 'line 2: A second wire. Use a file with one wire, the lamp.'],
+    ['$var wire 1 ! a $end\n$var wire 1 " b $end', 'line 2: A second wire. Use a file with one wire, the light.'],
     ['$var wire 1 ! a $end\n$enddefinitions $end', 'line 2: The time scale is missing. Write $timescale 1 ms $end before the definitions end.'],
     ['$timescale 1 ms $end\n$enddefinitions $end', 'line 2: No wire is defined. Define one wire of one bit.'],
     [`${head}#x`, 'line 4: Found "#x". Write a time such as #2850.'],
     [`${head}#1 b101 !`, 'line 4: Found "b101". Write changes of the wire such as 1!.'],
     [`${head}#5 1!\n#4 0!`, 'line 5: 0.004 s lies before the sample above (0.005 s). Put the samples in order of time.'],
-    [head, ': The file holds no sample. Record the lamp from the moment on, for some seconds.'],
+    [head, ': The file holds no sample. Record the light from the moment on, for some seconds.'],
   ])('VCD %#', (text, message) => expect(read(lampVcdReader(), text)).toBe(message));
   test('a million even samples need no memory and little time', () => {
     const reader = lampCsvReader();

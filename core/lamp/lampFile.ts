@@ -19,7 +19,7 @@ function byLine(take: (line: string, number: number) => Problem | undefined, end
   const tooLong = (): Problem => ({
     code: 'kind',
     path: `line ${number + 1}`,
-    message: `A line of more than ${longestLine} characters. This is no recording of a lamp; use CSV (seconds,level) or VCD.`,
+    message: `A line of more than ${longestLine} characters. This is no recording of a light; use CSV (seconds,level) or VCD.`,
   });
   const one = (line: string) => {
     number += 1;
@@ -45,7 +45,7 @@ function byLine(take: (line: string, number: number) => Problem | undefined, end
 }
 
 const empty = (): Result<Recording> =>
-  failed({ code: 'empty', path: '', message: 'The file holds no sample. Record the lamp from the moment on, for some seconds.' });
+  failed({ code: 'empty', path: '', message: 'The file holds no sample. Record the light from the moment on, for some seconds.' });
 
 /** CSV: a header `seconds,level`, then a line for every change or at even steps; level 0 or 1. A point separates decimals. */
 export function lampCsvReader(): LampFileReader {
@@ -96,7 +96,7 @@ export function lampVcdReader(): LampFileReader {
     if (section === '$var') {
       const [kind = '', size = '', id = ''] = words;
       if (size !== '1' || kind === 'real') return wrong(`Found a ${kind} of ${size} bits. Use one wire of one bit.`);
-      if (wire !== null && wire !== id) return wrong('A second wire. Use a file with one wire, the lamp.');
+      if (wire !== null && wire !== id) return wrong('A second wire. Use a file with one wire, the light.');
       wire = id;
     }
     if (section === '$enddefinitions') {

@@ -47,7 +47,7 @@ export class LampRecorder {
       return wrong(`Found ${atS} s; a look has at most ${longestLookS} s. Are these milliseconds? Write seconds from the beginning of the look.`);
     if (lit && !this.#now) {
       if (this.#lit.length >= mostLights)
-        return wrong(`More than ${mostLights} changes are no lamp. Filter the recording, or choose another channel.`);
+        return wrong(`More than ${mostLights} changes are no light. Filter the recording, or choose another channel.`);
       this.#lit.push({ onS: atS, offS: atS });
     } else if (!lit && this.#now) this.#lit.at(-1)!.offS = atS;
     this.#now = lit;

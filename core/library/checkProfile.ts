@@ -21,7 +21,7 @@ export function checkProfile(profile: Profile, family: Family, features: readonl
   const ladder: Problem[] =
     profile.ladder === undefined || usesLadder(family)
       ? []
-      : [{ code: 'noLadder', path: 'ladder', message: `Family "${family.id}" has no resistor keys. Take the ladder out.` }];
+      : [{ code: 'noLadder', path: 'ladder', message: `System type "${family.id}" has no resistor keys. Take the value chart out.` }];
   return [
     ...Object.entries(profile.values).flatMap(([name, { value }]) => checkParamValue(family, name, value, `values.${name}`)),
     ...seen,
@@ -37,7 +37,7 @@ export function checkParamValue(family: Family, name: string, value: ParamValue,
   const param = Object.hasOwn(family.params, name) ? family.params[name] : undefined;
   if (!param) {
     const known = Object.keys(family.params).join(', ');
-    return [{ code: 'unknownName', path, message: `Family "${family.id}" has no parameter "${name}". Use one of: ${known}.` }];
+    return [{ code: 'unknownName', path, message: `System type "${family.id}" has no parameter "${name}". Use one of: ${known}.` }];
   }
   if ('oneOf' in param)
     return param.oneOf.includes(String(value))

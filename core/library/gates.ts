@@ -22,8 +22,8 @@ export const gates: Readonly<Record<Effect, Gate>> = {
   addsKey: { authority: true, allKeys: false, says: 'Adds a key.' },
   writes: { authority: true, allKeys: false, says: 'Writes to a module’s memory.' },
   reveals: { authority: true, allKeys: false, says: 'Reveals a secret.' },
-  standsIn: { authority: true, allKeys: false, says: 'Stands in for the guard’s input.' },
-  bypass: { authority: true, allKeys: false, says: 'Goes round the guard.' },
+  standsIn: { authority: true, allKeys: false, says: 'Stands in for the immobilizer’s input.' },
+  bypass: { authority: true, allKeys: false, says: 'Goes round the immobilizer.' },
 };
 
 /** What is on record for the case, as far as a gate asks. */
@@ -63,6 +63,6 @@ export function warnedBecause(effect: Effect, record: OnRecord): string[] {
   if (only && here.every((k) => k.role === 'valet'))
     warnings.push('Only a valet key is here. Without a main key this vehicle may not learn again. Ask for the main key.');
   else if (only && !here.some(comesFirst))
-    warnings.push(`No key is marked as main or master; tag ${only.tag} would come first. Look at the marks and colours before you begin.`);
+    warnings.push(`No key is marked as main or master; tag ${only.tag} would come first. Look at the marks and colors before you begin.`);
   return warnings;
 }

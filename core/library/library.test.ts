@@ -164,7 +164,7 @@ describe('texts and parameters', () => {
       unit: 's',
       value: 630,
       status: 'typical',
-      source: 'typical for the family: general',
+      source: 'typical for the system type: general',
       usual: '400 to 900 s',
     });
     expect(params.cut).toMatchObject({ value: 'fuel', usual: 'fuel or starter' });

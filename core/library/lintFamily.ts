@@ -103,7 +103,7 @@ export function lintFamily(
     test.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`tests[${i}].cautions[${k}]`, 'Caution', c, known.cautions));
     for (const [id, outcome] of Object.entries(test.outcomes)) {
       const path = `tests[${i}].outcomes.${id}`;
-      if (outcome.lamp !== undefined && !lamps.has(outcome.lamp)) unknown(`${path}.lamp`, 'Lamp pattern', outcome.lamp, lamps);
+      if (outcome.lamp !== undefined && !lamps.has(outcome.lamp)) unknown(`${path}.lamp`, 'Light pattern', outcome.lamp, lamps);
       outcome.says.forEach((s, k) => {
         if (!links.has(s.link)) unknown(`${path}.says[${k}].link`, 'Link', s.link, links);
         checkCondition(s.when, `${path}.says[${k}].when`);

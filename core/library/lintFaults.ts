@@ -40,7 +40,7 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
     if (!links.includes(fault.link)) unknown(`${path}.link`, 'Link', fault.link, links);
     if (fault.like !== undefined) unknown(`${path}.like`, 'Picture', fault.like, []);
     if (fault.perKey && !family.chain.some((l) => l.perKey))
-      problems.push({ code: 'keyMissing', path: `${path}.perKey`, message: 'No link of this family is judged key by key. Remove perKey.' });
+      problems.push({ code: 'keyMissing', path: `${path}.perKey`, message: 'No link of this system type is judged key by key. Remove perKey.' });
     if (fault.cure.procedure !== undefined && !known.procedures.has(fault.cure.procedure))
       unknown(`${path}.cure.procedure`, 'Procedure', fault.cure.procedure, [...known.procedures]);
     (fault.cure.cautions ?? []).forEach((c, k) => known.cautions.has(c) || unknown(`${path}.cure.cautions[${k}]`, 'Caution', c, [...known.cautions]));
@@ -155,12 +155,16 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
     if (statement.p.default === undefined && !Object.keys(statement.p).some((n) => n.includes('.')))
       problems.push({ code: 'unknownName', path, message: 'There is no default and no aspect, so most faults have no chance. Add default.' });
     if (faultIds.size === 0)
-      problems.push({ code: 'unknownName', path, message: 'This family has no faults, so a statement says nothing. Remove it.' });
+      problems.push({ code: 'unknownName', path, message: 'This system type has no faults, so a statement says nothing. Remove it.' });
   });
   family.without?.forEach(
     (name, i) =>
       tests.has(name) &&
-      problems.push({ code: 'twice', path: `without[${i}]`, message: `"${name}" is a test of this family all the same. Remove one of the two.` }),
+      problems.push({
+        code: 'twice',
+        path: `without[${i}]`,
+        message: `"${name}" is a test of this system type all the same. Remove one of the two.`,
+      }),
   );
   family.fixed?.forEach((name, i) => tests.has(name) || unknown(`fixed[${i}]`, 'Test', name, [...tests.keys()]));
   return problems;

@@ -41,7 +41,7 @@ export function resolveParams(family: Family, profile?: Profile): Record<string,
       unit: 'oneOf' in param ? '' : param.unit,
       value: known?.value ?? param.default,
       status: known ? 'verified' : 'typical',
-      source: known ? `${known.source} (${known.by})` : `typical for the family: ${family.source}`,
+      source: known ? `${known.source} (${known.by})` : `typical for the system type: ${family.source}`,
       usual: usualRange(param),
       ...('oneOf' in param ? { oneOf: param.oneOf } : {}),
     };

@@ -2,8 +2,8 @@ import type { Quantity } from '../units';
 
 /** What may have changed before the fault began; families refer to these ids in conditions. */
 export const changes = {
-  engineModule: 'Engine module replaced',
-  guardModule: 'Guard, cluster or body module replaced',
+  engineModule: 'ECM replaced',
+  guardModule: 'Immobilizer, cluster or BCM replaced',
   otherModule: 'Other module replaced',
   batteryFlat: 'Battery flat or replaced',
   jumpStart: 'Jump-started',
@@ -45,7 +45,7 @@ export const arrivals = { driven: 'Driven here', towed: 'Towed', stoodHere: 'Sta
 export const keyKinds = {
   unknown: 'kind not known',
   plain: 'plain metal key',
-  pellet: 'key with a pellet in the blade',
+  pellet: 'key with a resistor chip in the blade',
   chipHead: 'blade key, chip in the head',
   buttonHead: 'button head with a chip',
   slotFob: 'fob for a slot, no blade',
@@ -95,16 +95,13 @@ export const abilities = {
   remote: 'remote works',
   infrared: 'infrared works',
   chipReads: 'chip reads in a reader',
-  accepted: 'guard accepts',
+  accepted: 'key accepted',
   cranks: 'cranks',
   runs: 'keeps running',
 } as const satisfies Record<string, string>;
 export type Ability = keyof typeof abilities;
 
-export const abilityResults = { yes: 'yes', no: 'no', cannotJudge: 'cannot be judged', hasNot: 'key has none' } as const satisfies Record<
-  string,
-  string
->;
+export const abilityResults = { yes: 'yes', no: 'no', cannotJudge: 'not tested', hasNot: 'key has none' } as const satisfies Record<string, string>;
 export type AbilityResult = keyof typeof abilityResults;
 
 /** A key that must come first when keys are taught. */

@@ -18,7 +18,7 @@ export function answersOf(step: LeafStep, begun?: boolean, shortened?: boolean):
       return 'cases' in step ? step.cases : {};
     case 'wait':
       return {
-        ...('wait' in step && step.wait.and === 'lampOut' ? { lampOut: { say: 'Lamp is out' }, stillOn: { say: 'Still on' } } : {}),
+        ...('wait' in step && step.wait.and === 'lampOut' ? { lampOut: { say: 'Light is out' }, stillOn: { say: 'Still on' } } : {}),
         ...(shortened === false ? {} : { timeOver: { say: 'Time’s up by the new number' } }),
       };
     case 'value':

@@ -52,7 +52,7 @@ test.each<[string, Record<string, unknown>, string]>([
   [
     'a parameter of no family',
     { params: ['gone'], steps: [{ id: 'w', do: 'Wait.', wait: { min: '$gone' } }] },
-    'error steps[0].wait.min: Family "f" has no number "gone". Use one of: dwell, off, cycles.',
+    'error steps[0].wait.min: System type "f" has no number "gone". Use one of: dwell, off, cycles.',
   ],
   ['a parameter never used', { params: ['dwell'], steps: [done] }, 'warning params[0]: Parameter "dwell" is never used. Remove it or use it.'],
   [

@@ -58,7 +58,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
           'error',
           'unknownParam',
           path,
-          `Family "${procedure.family}" has no number "${param}". Use one of: ${Object.keys(values).join(', ') || '(none)'}.`,
+          `System type "${procedure.family}" has no number "${param}". Use one of: ${Object.keys(values).join(', ') || '(none)'}.`,
         );
         return undefined;
       }
@@ -183,7 +183,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
     if (known.family && step.lamp && !known.family.lamps.some((l) => l.id === step.lamp))
       unknown(
         `${path}.lamp`,
-        'Lamp pattern',
+        'Light pattern',
         step.lamp,
         known.family.lamps.map((l) => l.id),
       );

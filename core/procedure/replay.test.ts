@@ -73,7 +73,7 @@ describe('telling a run', () => {
     expect(told.filter((t) => t.instruction.startsWith('Turn tag A on.')).map((t) => t.round)).toEqual(['1', '2', '3']);
     expect(told.filter((t) => t.instruction.includes('tag B')).map((t) => `${t.instruction} ${t.said}`)).toEqual([
       'Put tag B in and turn it on. Tag is in and on',
-      'What does the lamp do with tag B? Lit for some seconds, then out',
+      'What does the light do with tag B? Lit for some seconds, then out',
     ]);
     expect(told.every((t) => !/\{|\}/.test(t.instruction))).toBe(true);
   });

@@ -57,6 +57,12 @@ const silentFields: ReadonlySet<string> = new Set([
   'hash',
 ]);
 
+/** The list of cautions and that of features hold words; lists of their names don't. "how" is a sentence on a link and a name on a proof. */
+const isOfWords = (name: string, item: unknown): boolean =>
+  name === 'how'
+    ? typeof item === 'string' && item.includes(' ')
+    : ['cautions', 'features'].includes(name) && Array.isArray(item) && typeof item[0] === 'object';
+
 /**
  * The texts of a document of content, in its order.
  * @param document plain values, as parsed from YAML
@@ -71,9 +77,7 @@ export function sentencesOfContent(document: unknown, file: string): Sentence[] 
     } else if (Array.isArray(value)) value.forEach((item, i) => visit(item, `${path}[${i}]`));
     else if (value !== null && typeof value === 'object')
       for (const [name, item] of Object.entries(value))
-        // "how" is a sentence on a link and a list of names on a proof.
-        if (!silentFields.has(name) || (name === 'how' && typeof item === 'string' && item.includes(' ')))
-          visit(item, path === '' ? name : `${path}.${name}`);
+        if (!silentFields.has(name) || isOfWords(name, item)) visit(item, path === '' ? name : `${path}.${name}`);
   };
   visit(document, '');
   return found;

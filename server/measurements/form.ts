@@ -101,7 +101,7 @@ const envelope = {
   case: Joi.number().integer().min(1).max(999_999_999).required(),
   key: tag.empty(''),
   ladder: Joi.string()
-    .pattern(/^[a-z][A-Za-z0-9-]{0,59}$/, 'the name of a ladder')
+    .pattern(/^[a-z][A-Za-z0-9-]{0,59}$/, 'the name of a value chart')
     .when('kind', { is: Joi.valid('pellet', 'wiring'), then: Joi.required() }),
   /** The shop's meter; empty: not described. */
   meter: optionalLine(60).when('kind', { is: isResistance, otherwise: Joi.forbidden() }),

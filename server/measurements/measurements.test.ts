@@ -38,7 +38,7 @@ const ledger = async (id: number) => (await loadCase(bench.db, id))!.evidence.ma
 test('a key that is read answers its test, and keeps every reading with ladder and circumstances', async () => {
   const id = await pelletCase();
   const read = await record(pellet(id, {}));
-  expect(read).toEqual({ say: expect.stringMatching(/^Step 6\. Sure \(over 0\.999\)\./), answered: ['Pellet measured'], simulated: false });
+  expect(read).toEqual({ say: expect.stringMatching(/^Step 6\. Sure \(over 0\.999\)\./), answered: ['Resistor chip measured'], simulated: false });
   const found = (await loadCase(bench.db, id))!;
   expect(found.evidence).toMatchObject([{ test: 'pelletOhms', outcome: 'step', key: 'A', note: read.say, measurementId: found.measurements[0]!.id }]);
   expect(found.measurements).toMatchObject([
@@ -57,7 +57,7 @@ test('a key that is read answers its test, and keeps every reading with ladder a
   ]);
   const { lines } = (await readReport(bench.services, id))!;
   expect(lines.filter((l) => l.measurement)).toMatchObject([
-    { what: 'Pellet measured, tag A', detail: expect.stringContaining('Step 6. Sure'), measurement: { id: found.measurements[0]!.id } },
+    { what: 'Resistor chip measured, tag A', detail: expect.stringContaining('Step 6. Sure'), measurement: { id: found.measurements[0]!.id } },
   ]);
 });
 
@@ -96,7 +96,7 @@ test('the vehicle’s own step: the same, another, and not sure enough to say', 
   const same = await record(pellet(id, { vehicleSteps: [6], stepSource: 'label in the glove box' }));
   expect(same).toEqual({
     say: expect.stringContaining('The vehicle has 6 (label in the glove box): the same.'),
-    answered: ['Pellet measured', "Step of this key against the vehicle's"],
+    answered: ['Resistor chip measured', "Step of this key against the vehicle's"],
     simulated: false,
   });
   await record(pellet(id, { vehicleSteps: [7] }, { key: 'B' }));
@@ -110,9 +110,11 @@ test('the vehicle’s own step: the same, another, and not sure enough to say', 
   expect(await refusal(record(pellet(id, { vehicleSteps: [13] })))).toMatchObject({
     status: 400,
     path: 'raw.vehicleSteps',
-    message: expect.stringContaining('The ladder has no step 13.'),
+    message: expect.stringContaining('The value chart has no step 13.'),
   });
-  expect(await refusal(record(pellet(id, { vehicleSteps: [6, 7] })))).toMatchObject({ message: 'A key of this ladder has one step. Give as many.' });
+  expect(await refusal(record(pellet(id, { vehicleSteps: [6, 7] })))).toMatchObject({
+    message: 'A key of this value chart has one step. Give as many.',
+  });
 });
 
 test('against the column: equal, higher, lower, open; what is not clear is no evidence', async () => {

@@ -36,7 +36,7 @@ export function nameProblems(form: CaseFileForm): Problem[] {
   form.evidence.forEach((row, i) => {
     if (row.run !== null && !runs.has(row.run)) unknown(`evidence[${i}].run`, 'Run', String(row.run));
     if (row.replaces !== null && !lines.has(row.replaces)) unknown(`evidence[${i}].replaces`, 'An earlier line', row.replaces);
-    if (row.look !== null && !form.looks.some((l) => l.id === row.look)) unknown(`evidence[${i}].look`, 'A look at the lamp', row.look);
+    if (row.look !== null && !form.looks.some((l) => l.id === row.look)) unknown(`evidence[${i}].look`, 'A look at the light', row.look);
     if (row.measurement !== null && !form.measurements.some((m) => m.id === row.measurement))
       unknown(`evidence[${i}].measurement`, 'A measurement', row.measurement);
     if (row.kind !== 'test' && row.outcome !== null && !['works', 'fails', 'done'].includes(row.outcome))

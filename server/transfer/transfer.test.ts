@@ -101,7 +101,7 @@ test('another shop gets the case whole: the same pages, with the people’s name
   expect(run.status).toBe('stopped');
   expect(run.events.at(-1)).toMatchObject({ type: 'stopped', reason: 'Taken over from another shop.' });
   const lines = (await readReport(there.services, id))!.lines.map((l) => l.what);
-  expect(lines).toEqual(expect.arrayContaining(['Guard lamp, tag A', 'Odometer after the work', 'Tag A returned', 'Run stopped']));
+  expect(lines).toEqual(expect.arrayContaining(['Security light, tag A', 'Odometer after the work', 'Tag A returned', 'Run stopped']));
   expect(await refusal(take(zip))).toMatchObject({
     status: 409,
     code: 'hereAlready',

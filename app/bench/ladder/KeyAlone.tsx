@@ -42,7 +42,7 @@ export function KeyPicture({ sheet, ladder, place, found }: { sheet: Sheet; ladd
   const said = pellet ? ladderVerdict(pellet.joint, ladder).head : 'Nothing read yet.';
   return (
     <>
-      <Plot say={`The ladder of ${ladder.steps.length} steps with ${readings.length} readings on it. ${said}`}>
+      <Plot say={`The value chart of ${ladder.steps.length} steps with ${readings.length} readings on it. ${said}`}>
         <LadderChart steps={ladder.steps} marked={step?.step ?? null} readings={readings} near={near ? step : null} />
       </Plot>
       <div className={styles.under}>
@@ -104,7 +104,9 @@ export function KeyVerdict({ found, place }: { found: KeyAssessed | null; place:
     return (
       <>
         <h2>Nothing read yet</h2>
-        <p className="quiet">Hold the tips together and note the leads. Then read the pellet five times, as the key lies, and type each reading.</p>
+        <p className="quiet">
+          Hold the tips together and note the leads. Then read the resistor chip five times, as the key lies, and type each reading.
+        </p>
       </>
     );
   const pellet = found.pellets.find((p) => p.side === sideOf(place)) ?? found.pellets[0]!;

@@ -79,7 +79,7 @@ export function WithWhat({
           ))}
         </fieldset>
       )}
-      <Field name="ladder" label="Ladder" value={d.ladder} put={(id) => search({ ladder: id })} errors={{}} select size="small">
+      <Field name="ladder" label="Value chart" value={d.ladder} put={(id) => search({ ladder: id })} errors={{}} select size="small">
         {d.ladders.map((l) => (
           <MenuItem key={l.id} value={l.id}>
             {l.title}
@@ -87,7 +87,7 @@ export function WithWhat({
         ))}
       </Field>
       <small className="quiet">
-        {d.known ? 'The ladder of this vehicle’s profile. ' : ''}
+        {d.known ? 'The value chart of this vehicle’s profile. ' : ''}
         {ladder.checked ? '' : 'Its numbers were checked by nobody. '}
         <Link to={`/library/ladders/${ladder.id}`}>See it</Link>
       </small>
