@@ -116,7 +116,7 @@ describe('set the guard free by radio', () => {
     run.answer('stays');
     for (let i = 0; i < 3; i += 1) run.answer('done');
     run.answer('stays');
-    expect(run.shown()).toMatchObject({ step: 'press', round: 'Round 2' });
+    expect(run.shown()).toMatchObject({ step: 'press', round: 'Cycle 2' });
     press(run);
     run.answer('wakes');
     expect(run.shown().step).toBe('awake');

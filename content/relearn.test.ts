@@ -51,12 +51,12 @@ describe('a relearn from beginning to end', () => {
     run.pass(8);
     run.answer('done');
     run.answer('silent');
-    expect(run.shown()).toMatchObject({ step: 'rest', round: 'Round 4', status: 'running' });
+    expect(run.shown()).toMatchObject({ step: 'rest', round: 'Cycle 4', status: 'running' });
     run.round();
     run.pass(8);
     run.answer('done');
     run.answer('dies');
-    expect(run.shown().round).toBe('Round 5');
+    expect(run.shown().round).toBe('Cycle 5');
     run.round();
     run.pass(8);
     run.answer('done');

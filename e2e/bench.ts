@@ -126,7 +126,7 @@ export async function toProcedure(page: Page, title = 'Relearn without a scan to
 
 export async function startRun(page: Page, title?: string): Promise<void> {
   await toProcedure(page, title);
-  const seenTo = page.getByLabel('Seen to, all of it');
+  const seenTo = page.getByLabel('All precautions taken');
   if (await seenTo.count()) await seenTo.check();
   await page.getByRole('button', { name: 'Start the run' }).click();
 }

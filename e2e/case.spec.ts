@@ -72,7 +72,7 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
     await expect(page.getByRole('button', { name: 'Nothing turns, no click' })).toBeDisabled();
     await page.keyboard.press('1');
     await expect(page.getByText('Park or neutral, parking brake on.')).toBeVisible();
-    await page.getByLabel('Seen to, all of it').check();
+    await page.getByLabel('All precautions taken').check();
     await page.getByRole('button', { name: 'Starts and dies' }).click();
     await expect(page.getByRole('button', { name: /^Start enabled.*doubtful$/ })).toBeVisible();
     await expect(page.getByText("that does not clear the engine module's release")).toBeVisible();

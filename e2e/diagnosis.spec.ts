@@ -48,7 +48,7 @@ async function see(page: Page, say: string): Promise<void> {
     .getByRole('button')
     .filter({ has: page.getByText(say, { exact: true }) });
   await button.waitFor({ timeout: 10_000 });
-  const seenTo = next(page).getByLabel('Seen to, all of it');
+  const seenTo = next(page).getByLabel('All precautions taken');
   if (await seenTo.count()) await seenTo.check();
   await button.click({ timeout: 10_000 });
   await expect(lines).toHaveCount(before + 1);
@@ -60,7 +60,7 @@ const likeliestFault = (page: Page) => page.getByRole('region', { name: 'What it
 async function verify(page: Page, path: string): Promise<void> {
   await next(page).getByRole('link', { name: 'Verify the keys' }).click();
   await page.waitForURL(`${path}/verify`);
-  await page.getByLabel('Seen to, all of it').check();
+  await page.getByLabel('All precautions taken').check();
   for (const yes of await page.getByRole('radio', { name: 'yes', exact: true }).all()) await yes.check();
   await page.getByRole('button', { name: 'Record what you saw' }).click();
   await page.waitForURL(path);
@@ -309,7 +309,7 @@ test('a line is corrected: it stays struck out, and everything follows; minutes 
   await expect(ledger(page).getByText('Ines Marrow, 1.5 min')).toBeVisible();
   await proposed(page);
   await ledger(page).getByRole('link', { name: 'Correct' }).click();
-  await expect(next(page).getByText('The answer takes the place of the line in the ledger.')).toBeVisible();
+  await expect(next(page).getByText('The answer takes the place of the line in the record.')).toBeVisible();
   await next(page)
     .getByLabel(/it took/)
     .fill('0,5');
@@ -322,7 +322,7 @@ test('a line is corrected: it stays struck out, and everything follows; minutes 
     await next(page)
       .getByLabel(/it took/)
       .fill('soon');
-    const seenTo = next(page).getByLabel('Seen to, all of it');
+    const seenTo = next(page).getByLabel('All precautions taken');
     if (await seenTo.count()) await seenTo.check();
     await page.keyboard.press('1');
     await next(page).getByRole('button').filter({ hasText: '1' }).first().click();

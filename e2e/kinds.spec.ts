@@ -21,7 +21,7 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
   await expect(instruction(page)).toHaveText('Count the flashes: 3 say that this is the master.');
   await expect(page.getByRole('img', { name: 'Light: count of the master, 3' })).toBeVisible();
   await answer(page, '3 flashes');
-  await page.getByText('Seen to, all of it').click();
+  await page.getByText('All precautions taken').click();
   await answer(page, 'Begin teaching');
   await answer(page, 'Master is out');
   await expect(page.getByRole('timer')).toHaveText('0:09');
@@ -41,7 +41,7 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
   await page.waitForLoadState('networkidle');
   await answer(page, 'Let go');
   await answer(page, 'It is off');
-  await page.getByText('Seen to, all of it').click();
+  await page.getByText('All precautions taken').click();
   await answer(page, 'It runs and takes gas');
   await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
 });

@@ -159,7 +159,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await page.getByRole('tab', { name: 'Key against column' }).click();
   await expect(page.getByText('Airbag at the column')).toBeVisible();
   await expect(page.getByLabel('Readings through the column: next reading')).toHaveCount(0);
-  await page.getByLabel('Seen to, all of it').check();
+  await page.getByLabel('All precautions taken').check();
   await connect('1445', '0');
   await read(4);
   await expect(page.locator(verdict)).toContainText('Resistance in line.');
@@ -182,7 +182,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await page.waitForLoadState('networkidle');
   await expect(page.locator(verdict)).toContainText('It breaks.');
   await expect(page.getByRole('table', { name: 'Breaks' }).getByRole('cell', { name: 'tilt up' }).first()).toBeVisible();
-  await page.getByLabel('Seen to, all of it').check();
+  await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: /^Add to case/ }).click();
   await expect(page.getByText('Saved to the case, marked as simulated. No vehicle was measured, so it answers no test.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();

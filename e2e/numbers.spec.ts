@@ -41,7 +41,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await answer(page, 'Key is off and out');
   await expect(instruction(page)).toHaveText('Leave the key off.');
   // A number that contradicts the others is refused in words, and nothing typed is lost.
-  await numbers.getByRole('button', { name: 'Enter it: Rounds before the first start' }).click();
+  await numbers.getByRole('button', { name: 'Enter it: Cycles before the first start' }).click();
   await dialog.getByLabel('Number').fill('9');
   await dialog.getByLabel('Where it stands').fill('page 22');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
@@ -50,7 +50,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await dialog.getByRole('button', { name: 'Go on with the typical' }).click();
 
   // Outside the usual range it is asked again, with both numbers; and the wait that is going on doesn't end by it.
-  await numbers.getByRole('button', { name: 'Enter it: Key off between rounds at least' }).click();
+  await numbers.getByRole('button', { name: 'Enter it: Key off between cycles at least' }).click();
   await dialog.getByLabel('Number, s').fill('0:01');
   await expect(dialog.getByText('Understood: 1 s')).toBeVisible();
   await dialog.getByLabel('Where it stands').fill('page 23');
@@ -70,7 +70,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await page.goto(`${path}/report`);
   await expect(
     page.getByRole('row', {
-      name: /Key off between rounds at least 1 s page 23 \(Ines Marrow\) counted from .* before it 12 s \(typical\)\. Outside the usual range, asked again and confirmed/,
+      name: /Key off between cycles at least 1 s page 23 \(Ines Marrow\) counted from .* before it 12 s \(typical\)\. Outside the usual range, asked again and confirmed/,
     }),
   ).toBeVisible();
   await page.goto(path);

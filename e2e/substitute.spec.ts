@@ -38,7 +38,7 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await expect(page.getByRole('img', { name: 'Resistors: 220 + 1200' })).toBeVisible();
   await seeNoViolations(page);
   // Nobody showed an authority yet: the gate is shut, and says where it opens.
-  await page.getByLabel('Seen to, all of it').check();
+  await page.getByLabel('All precautions taken').check();
   await expect(page.getByText('No authority is on record.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'It is accepted' })).toBeDisabled();
   await choose(page, 'At hand', 'every value of E96');
@@ -54,7 +54,7 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await page.goto(`/bench/substitute?case=${other.split('/').at(-1)}&step=6`);
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Find the best' }).click();
-  await page.getByLabel('Seen to, all of it').check();
+  await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: 'It is accepted' }).click();
   await expect(page.getByText('It is saved to the case.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
@@ -79,7 +79,7 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   // Before the cautions are seen to, no key answers.
   await page.keyboard.press('2');
   await expect(page.getByText('12 steps are left.')).toBeVisible();
-  await page.getByLabel('Seen to, all of it').check();
+  await page.getByLabel('All precautions taken').check();
   await page.keyboard.press('2');
   await expect(page.getByText('11 steps are left.')).toBeVisible();
   await expect(page.getByRole('heading', { level: 2, name: 'Wait for the lockout to end.' })).toBeVisible();
@@ -97,12 +97,12 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   await page.goto(address);
   await expect(page.getByRole('heading', { level: 2, name: /^Put in step \d+\. Turn on\./ })).toBeVisible();
   await page.waitForLoadState('networkidle');
-  await page.getByLabel('Seen to, all of it').check();
+  await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: 'Refused' }).click();
   await expect(page.getByText('10 steps are left.')).toBeVisible();
   await page.keyboard.press('u');
   await expect(page.getByText('11 steps are left.')).toBeVisible();
-  await page.getByLabel('Seen to, all of it').check();
+  await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: 'Accepted' }).click();
   await expect(page.getByRole('heading', { level: 2, name: /^Step \d+ is accepted\.$/ })).toBeVisible();
   await expect(page.getByText('Take the resistor out again.')).toBeVisible();

@@ -209,10 +209,10 @@ test('something else happened: what the procedure answers is shown, the round be
   await intoDwell(page, advance);
   await advance(300);
   await page.getByRole('button', { name: 'Something else happened' }).click();
-  await expect(page.getByRole('button', { name: 'The supply was lost The rounds begin again from the first.' })).toBeVisible();
-  await page.getByRole('button', { name: 'The key went off This round begins again.' }).click();
+  await expect(page.getByRole('button', { name: 'The supply was lost The cycles begin again from the first.' })).toBeVisible();
+  await page.getByRole('button', { name: 'The key went off This cycle begins again.' }).click();
   await expect(instruction(page)).toHaveText('Leave the key off.');
-  await expect(page.getByRole('main').getByText('Round 2')).toBeVisible();
+  await expect(page.getByRole('main').getByText('Cycle 2')).toBeVisible();
   await page.getByRole('button', { name: 'Stop the run' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Stop the run' }).click();
   await expect(page.getByText('Say it in a few words.')).toBeVisible();

@@ -67,7 +67,7 @@ test.describe('with one hand, on a phone', () => {
     await begin(page, { vehicle: 'Orrin Thimble, accepting' });
     await page.getByRole('button', { name: 'Lit for some seconds, then out' }).tap();
     await page.getByRole('button', { name: 'Nothing that anyone knows of' }).tap();
-    await page.getByText('Seen to, all of it').tap();
+    await page.getByText('All precautions taken').tap();
     await page.getByRole('button', { name: 'Nothing turns, no click' }).tap();
     await expect(word(page)).toHaveText('Accepted');
     await expect(look(page).first()).toContainText('Interlocks');

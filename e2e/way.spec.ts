@@ -51,7 +51,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await proposed(page);
     await page.goto(`${casePath}?do=engine`);
     await page.waitForLoadState('networkidle');
-    await page.getByLabel('Seen to, all of it').check();
+    await page.getByLabel('All precautions taken').check();
     await page.getByRole('button', { name: 'Starts and dies' }).click();
     await expect(page).toHaveURL(casePath);
     await toProcedure(page);
@@ -142,7 +142,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await advance(8);
     await expect(instruction(page)).toHaveText('Next is the start. After it the module has learned.');
     await expect(page.getByRole('button', { name: 'Go on to the start' })).toBeDisabled();
-    await page.getByLabel('Seen to, all of it').check();
+    await page.getByLabel('All precautions taken').check();
     await answer(page, 'Go on to the start');
     await expect(instruction(page)).toContainText('Start with tag A.');
     await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(0);
@@ -150,10 +150,10 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
   });
 
   await test.step('a fourth round, and it runs', async () => {
-    await expect(page.getByRole('main').getByText('Round 4')).toBeVisible();
+    await expect(page.getByRole('main').getByText('Cycle 4')).toBeVisible();
     await round(page, advance);
     await advance(8);
-    await page.getByLabel('Seen to, all of it').check();
+    await page.getByLabel('All precautions taken').check();
     await answer(page, 'Go on to the start');
     await answer(page, 'It runs and keeps running');
   });
@@ -164,7 +164,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(instruction(page)).toHaveText('Put tag B in and turn it on.');
     await expect(page.getByRole('timer')).toHaveText('0:14');
     await advance(15);
-    await expect(page.getByRole('alert')).toContainText('The limit of 0:14 has passed.');
+    await expect(page.getByRole('alert')).toContainText('The limit of 0:14 has passed: too late.');
     await answer(page, 'Tag is in and on');
     await expect(page.getByText('The swap took longer than 14 s. Tag B was not learned. Start once more on a learned key.')).toBeVisible();
     await answer(page, 'It runs on a learned key');
@@ -177,7 +177,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
 
   await test.step('every key is verified', async () => {
     await page.getByRole('main').getByRole('link', { name: 'Verify the keys' }).click();
-    await page.getByLabel('Seen to, all of it').check();
+    await page.getByLabel('All precautions taken').check();
     for (const group of await page.getByRole('group').all()) {
       const remote = (await group.locator('legend').count()) > 0 && (await group.locator('legend').textContent())!.startsWith('remote works');
       const wanted = group.getByRole('radio', { name: remote ? 'not tested' : 'yes', exact: true });
@@ -191,7 +191,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await advance(301);
     await expect(todo.getByRole('heading', { level: 2 })).toHaveText('Verify every key.');
     await todo.getByRole('link', { name: 'Verify the keys' }).click();
-    await page.getByLabel('Seen to, all of it').check();
+    await page.getByLabel('All precautions taken').check();
     // What was seen since the work stands there, with its time.
     await expect(page.getByText(/seen: yes, \d+:\d\d [AP]M$/).first()).toBeVisible();
     await page.getByRole('button', { name: 'Record what you saw' }).click();

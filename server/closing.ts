@@ -121,7 +121,7 @@ export async function closeCase(db: Db, documents: Documents, act: Act, caseId: 
       throw refused(
         400,
         'absentKeys',
-        `${absent.join(', ')} ${absent.length === 1 ? 'was' : 'were'} not here and may no longer start the car. Have ${absent.length === 1 ? 'it' : 'them'} brought, or tell the customer and say so.`,
+        `${absent.join(', ')} ${absent.length === 1 ? 'was' : 'were'} not here and may no longer start the car. Have ${absent.length === 1 ? 'it' : 'them'} brought, or tell the customer and check the box.`,
         'absentTold',
       );
     const cause = concluded(record, family, form);

@@ -107,7 +107,7 @@ describe('what was done about a fault', () => {
     [
       'a correction of a line that is not there',
       { kind: 'repair', fault: 'coverNear', result: 'works', replaces: 'nothing' },
-      { status: 400, code: 'noEntry', path: 'replaces', message: 'The line to be corrected is not in the ledger of this case. Look again.' },
+      { status: 400, code: 'noEntry', path: 'replaces', message: 'The line to be corrected is not in the record of this case. Look again.' },
     ],
   ])('refuses %s', async (_, form, expected) => {
     const id = await bench.openCase();

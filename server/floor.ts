@@ -226,7 +226,7 @@ function wordsOf(next: Step): { doing: string; title: string; minutes: number } 
     case 'repair':
       return { doing: 'next: repair', title: 'repair', minutes: 0 };
     case 'prove':
-      return { doing: 'next: prove the cure', title: 'prove the cure', minutes: 5 };
+      return { doing: 'next: confirm the fix', title: 'confirm the fix', minutes: 5 };
     case 'verify':
       return { doing: 'next: verify the keys', title: 'verify the keys', minutes: 6 };
     case 'handOver':

@@ -42,7 +42,7 @@ export async function withdrawEvidence(db: Db, act: Act, caseId: number, entryId
     const record = await openCaseForChange(tx, caseId);
     const deed = record.deeds.find((d) => d.id === entryId);
     const entry = deed ? { ...deed, test: deed.fault, outcome: deed.result } : record.evidence.find((e) => e.id === entryId);
-    if (!entry || entry.outcome === null) throw refused(404, 'noEntry', 'This line is not in the ledger of this case.');
+    if (!entry || entry.outcome === null) throw refused(404, 'noEntry', 'This line is not in the record of this case.');
     if ([...record.evidence, ...record.deeds].some((e) => e.replaces === entryId))
       throw refused(409, 'replaced', 'This line was corrected before. Look again.');
     await append(tx, caseId, [{ ...withdrawal(record, entry, act), ...(deed ? { kind: deed.kind } : {}) }]);
@@ -96,7 +96,7 @@ export function checkEvidence(record: CaseRecord, family: Family, form: NewEvide
   if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
   if (form.replaces !== undefined) {
     const old = record.evidence.find((e) => e.id === form.replaces);
-    if (!old) throw refused(400, 'noEntry', 'The line to be corrected is not in the ledger of this case. Look again.', 'replaces');
+    if (!old) throw refused(400, 'noEntry', 'The line to be corrected is not in the record of this case. Look again.', 'replaces');
     if (record.evidence.some((e) => e.replaces === form.replaces))
       throw refused(409, 'replaced', 'This line was corrected before. Look again.', 'replaces');
   }
@@ -136,7 +136,7 @@ function checkDeed(record: CaseRecord, family: Family, form: NewDeed): void {
   if (form.kind === 'repair' && shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
   if (form.replaces === undefined) return;
   if (!record.deeds.some((d) => d.id === form.replaces))
-    throw refused(400, 'noEntry', 'The line to be corrected is not in the ledger of this case. Look again.', 'replaces');
+    throw refused(400, 'noEntry', 'The line to be corrected is not in the record of this case. Look again.', 'replaces');
   if (record.deeds.some((d) => d.replaces === form.replaces))
     throw refused(409, 'replaced', 'This line was corrected before. Look again.', 'replaces');
 }

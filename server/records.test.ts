@@ -133,7 +133,7 @@ describe('a case', () => {
     expect(await refusal(handOver(id, { conclusion: 'unknown' }))).toMatchObject({
       status: 400,
       code: 'absentKeys',
-      message: 'tag B, tag C were not here and may no longer start the car. Have them brought, or tell the customer and say so.',
+      message: 'tag B, tag C were not here and may no longer start the car. Have them brought, or tell the customer and check the box.',
     });
     await handOver(id, { conclusion: 'unknown', absentTold: true });
     expect((await loadCase(db(), id))!.outcome).toBe(

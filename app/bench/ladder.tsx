@@ -330,7 +330,7 @@ function SeenTo({ state }: { state: CautionState }) {
   if (!state.clear) return <Cautions state={state} />;
   return (
     <details className={styles.seen}>
-      <summary>Cautions, seen to</summary>
+      <summary>Precautions taken</summary>
       <Cautions state={state} />
     </details>
   );

@@ -96,7 +96,7 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
           <h3>What speaks for a fault here, and against</h3>
           {weights.length === 0 && (
             <p className="quiet">
-              {link.because.length === 0 ? 'No evidence speaks on this link yet.' : 'What speaks on it is marked in the ledger.'}
+              {link.because.length === 0 ? 'No evidence speaks on this link yet.' : 'What speaks on it is marked in the record.'}
             </p>
           )}
           <ul>

@@ -113,7 +113,7 @@ function pickedStep(page: CasePage, search: URLSearchParams): Step | undefined {
       proposed ?? {
         kind: 'test',
         test,
-        why: search.get('replaces') ? 'The answer takes the place of the line in the ledger.' : 'Chosen by you.',
+        why: search.get('replaces') ? 'The answer takes the place of the line in the record.' : 'Chosen by you.',
         ...(test.perKey && tag ? { key: tag } : {}),
       }
     );

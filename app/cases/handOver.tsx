@@ -68,10 +68,10 @@ export async function action(args: Route.ActionArgs) {
 /** What the ledger would bear out, for whoever has to say it. */
 const conclusionHint = (bears: Conclusion): string =>
   bears === 'proven'
-    ? 'Choose one. The ledger bears out a proof: repaired, tried with every key, and what else this fix asks for.'
+    ? 'Choose one. The record bears out a proof: repaired, tried with every key, and what else this fix asks for.'
     : bears === 'likely'
-      ? 'Choose one. The ledger bears out a likely cause; a proof is not there yet.'
-      : 'Choose one. The ledger names no cause well enough.';
+      ? 'Choose one. The record bears out a likely cause; a proof is not there yet.'
+      : 'Choose one. The record names no cause well enough.';
 const conclusionSays: Record<Conclusion, string> = { proven: 'Proven', likely: 'Likely', unknown: 'Unknown' };
 
 export default function HandOver({ loaderData: d, actionData }: Route.ComponentProps) {
@@ -156,7 +156,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
               helperText={
                 errors.fault ??
                 (conclusion === 'proven'
-                  ? 'A proven cause counts in the prior of this shop’s next cases.'
+                  ? 'A proven cause will improve this shop’s next estimates.'
                   : 'A likely one is written down and does not count.')
               }
               sx={{ maxWidth: 520 }}

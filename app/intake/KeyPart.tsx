@@ -47,7 +47,7 @@ export function KeyPart({ value: f, put, errors, needs, labour }: Section<Intake
         ))}
       </ul>
       {f.keys.length === 0 && f.kind === 'vehicle' && (
-        <p>No key came with it. Say so only when it is true: without a key nothing can be learned by hand.</p>
+        <p>No key came with it. Check this only when it is true: without a key nothing can be learned by hand.</p>
       )}
       <div className={styles.adds}>
         <Button

@@ -22,8 +22,8 @@ const happened: Record<Interruption, string> = {
 const follows: Record<InterruptionPolicy, string> = {
   goOn: 'It is noted, and the run goes on.',
   restartStep: 'This step begins again.',
-  restartCycle: 'This round begins again.',
-  restart: 'The rounds begin again from the first.',
+  restartCycle: 'This cycle begins again.',
+  restart: 'The cycles begin again from the first.',
   stop: 'The run stops.',
 };
 

@@ -83,7 +83,7 @@ function Enter({ number: n, commands, say }: { number: ResolvedParam; commands: 
           <DialogTitle id={`number-${n.name}`}>What does the service information say?</DialogTitle>
           <DialogContent className={dialogs.content!}>
             <p>
-              {n.label}: usual {n.usual}. It counts from now on in this run, and can be kept as a profile of the shop afterwards. A wait that is going
+              {n.label}: usual {n.usual}. It counts from now on in this run, and can be kept as a profile of the shop afterward. A wait that is going
               on doesn’t end by it.
             </p>
             {n.oneOf ? (

@@ -74,7 +74,7 @@ export default function Me({ loaderData: d }: Route.ComponentProps) {
         <Form method="post" className={styles.section} onSubmit={act.send('pin')} noValidate>
           <TextField
             name="present"
-            label="Present passphrase"
+            label="Current passphrase"
             type="password"
             autoComplete="current-password"
             error={'present' in act.errors}
@@ -99,7 +99,7 @@ export default function Me({ loaderData: d }: Route.ComponentProps) {
         <Form method="post" className={styles.section} onSubmit={act.send('passphrase')} noValidate>
           <TextField
             name="present"
-            label="Present passphrase"
+            label="Current passphrase"
             type="password"
             autoComplete="current-password"
             error={'present' in act.errors}

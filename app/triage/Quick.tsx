@@ -21,7 +21,7 @@ export function Quick({ page, stage, children }: { page: CaseView; stage: Triage
       <p className={styles.why}>
         {stage.id === 'signs'
           ? 'What is silent tells as much as what speaks. Leave open what you did not look for.'
-          : 'Refused: these cost a minute and cure many. Change one thing at a time, then turn on again.'}
+          : 'Refused: these cost a minute and fix many. Change one thing at a time, then turn on again.'}
       </p>
       {perKey && keys.length > 1 && (
         <fieldset className={styles.keys}>

@@ -34,7 +34,7 @@ export function Cautions({ state }: { state: CautionState }) {
       </ul>
       {state.needed && (
         <label className={styles.confirm}>
-          <input type="checkbox" checked={state.confirmed} onChange={(e) => state.confirm(e.target.checked)} /> Seen to, all of it
+          <input type="checkbox" checked={state.confirmed} onChange={(e) => state.confirm(e.target.checked)} /> All precautions taken
         </label>
       )}
     </div>

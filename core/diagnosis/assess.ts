@@ -152,7 +152,7 @@ function propose(family: Family, params: ParamValues, facts: CaseFacts, latest: 
     return [
       {
         kind: 'nothing',
-        why: 'Every test of this system type that could tell more has been made. Unknown is a finding: say so, or look beyond the immobilizer.',
+        why: 'Every test of this system type that could tell more has been made. Unknown is a finding: write it down, or look beyond the immobilizer.',
       },
     ];
   return proposals;

@@ -153,7 +153,7 @@ describe('the advice', () => {
 
   it('asks for proof after a repair that worked', () => {
     const { advice } = diagnose([seen('lamp', 'flashes'), { id: 'r', repair: 'open', worked: true }]);
-    expect(advice).toMatchObject({ kind: 'act', fault: 'open', text: 'It worked: Coil open. Prove the cure: start it' });
+    expect(advice).toMatchObject({ kind: 'act', fault: 'open', text: 'It worked: Coil open. To confirm the fix: start it' });
   });
 });
 

@@ -329,7 +329,7 @@ export class Diagnostician {
       fault: fault.id,
       ...((last.key ?? key) === undefined ? {} : { key: (last.key ?? key)! }),
       p: this.beliefs().reduce((n, b) => (b.fault === fault.id ? n + b.p : n), 0),
-      text: `It worked: ${fault.title}. Prove the cure: ${fault.prove.say}`,
+      text: `It worked: ${fault.title}. To confirm the fix: ${fault.prove.say}`,
     };
   }
 

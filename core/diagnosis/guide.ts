@@ -72,7 +72,7 @@ function finishing(assessment: Assessment, cured: Cured | null, verified: boolea
   if (!cured) return rule ? [rule] : [];
   const { fault, key, proof } = cured;
   const where = { fault: fault.id, ...(key === undefined ? {} : { key }) };
-  const why = `It worked: ${fault.title.toLowerCase()}. Prove the cure: ${fault.prove.say}`;
+  const why = `It worked: ${fault.title.toLowerCase()}. To confirm the fix: ${fault.prove.say}`;
   const bring: Step[] = proof.next === null ? [] : [{ kind: 'prove', ...where, ask: proof.next, why: fault.prove.say }];
   if (proof.untried.length > 0) return [{ kind: 'verify', why, ...(proof.waitUntil === null ? {} : { until: proof.waitUntil }) }, ...bring];
   // A start that came too early confirms nothing, whatever has been verified.

@@ -157,16 +157,16 @@ export type Aspect = keyof typeof aspects;
 
 /** Groups in which faults are told and compared. */
 export const faultGroups = {
-  supply: 'supply and grounds',
+  supply: 'power and grounds',
   switch: 'switch or button',
-  interlock: 'interlocks',
+  interlock: 'brake, clutch, park switches',
   reader: 'reader',
-  token: 'key token',
+  token: 'key',
   interference: 'interference',
-  guard: 'guard',
+  guard: 'immobilizer module',
   steering: 'steering lock',
   network: 'network',
-  release: 'release',
+  release: 'start enable',
   starter: 'starter',
   engine: 'fuel and spark',
   human: 'what people did',

@@ -81,7 +81,7 @@ test.each<[string, Record<string, unknown>, string]>([
   [
     'rounds the wrong way round',
     { steps: [{ repeat: { id: 'r', min: 3, max: 2 }, steps: [done] }] },
-    'error steps[0].repeat: min 3 is above max 2. Turn them round.',
+    'error steps[0].repeat: min 3 is above max 2. Swap them.',
   ],
   [
     'a loop that asks an unknown step',

@@ -78,14 +78,14 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
         loops.add(step.repeat.id);
         const [min, max] = [useExpression(step.repeat.min, `${path}.repeat.min`), useExpression(step.repeat.max, `${path}.repeat.max`)];
         if (min !== undefined && max !== undefined && min > max)
-          add('error', 'order', `${path}.repeat`, `min ${min} is above max ${max}. Turn them round.`);
+          add('error', 'order', `${path}.repeat`, `min ${min} is above max ${max}. Swap them.`);
         if (step.exhausted) targets.push({ target: step.exhausted, path: `${path}.exhausted` });
         if (step.repeat.until && !step.exhausted)
           add(
             'warning',
             'openEnd',
             `${path}.exhausted`,
-            'Nothing says what happens when all rounds are over without success. Add exhausted: stop.NAME.',
+            'Nothing says what happens when all cycles are over without success. Add exhausted: stop.NAME.',
           );
         visit(step.steps, `${path}.steps`);
         return;

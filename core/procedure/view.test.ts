@@ -63,7 +63,7 @@ test('the forecast: hands, then the rest of the wait, and what follows', () => {
 test('words are filled in, and hints say what an answer will do', () => {
   const s = run(['C', 'A']);
   s.pass(8);
-  expect(s.shown()).toMatchObject({ instruction: 'Turn tag C on. Do not start.', round: 'Round 1', key: 'C' });
+  expect(s.shown()).toMatchObject({ instruction: 'Turn tag C on. Do not start.', round: 'Cycle 1', key: 'C' });
   s.answer('done');
   s.answer('lit');
   expect(s.shown().answers.map((a) => a.hint)).toEqual(['It is early: we will ask twice', 'As expected']);

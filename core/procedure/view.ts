@@ -135,7 +135,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
   if (state.status !== 'running') return { ...shown, answers: [], attention: 'none' };
 
   const repeat = program.nodes.find((n) => n.op === 'enter' && 'repeat' in n.loop && leafAt(program, state.step).loops.includes(n.id));
-  if (repeat?.op === 'enter') shown.round = `Round ${state.counters[repeat.id] ?? 1}`;
+  if (repeat?.op === 'enter') shown.round = `Cycle ${state.counters[repeat.id] ?? 1}`;
   if ('value' in step) {
     const { unit, min, max, atLeast, atMost } = step.value;
     shown.value = { unit, min, max };
@@ -183,7 +183,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     shown.wait = { startedAt, until: maxAt, kind: 'most', lampNoted: false };
     shown.attention = now > maxAt ? 'red' : 'due';
     if (now > maxAt)
-      shown.warning = `The limit of ${formatLeft(maxAt - startedAt)} has passed. Say so with the answer all the same: it will not count, and the run shows the way back.`;
+      shown.warning = `The limit of ${formatLeft(maxAt - startedAt)} has passed: too late. Tap the answer anyway; it will not count, and the run shows the way back.`;
   } else {
     shown.attention = 'due';
     showAct(shown, actTimes(step, state, values), now);

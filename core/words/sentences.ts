@@ -51,17 +51,25 @@ const silentFields: ReadonlySet<string> = new Set([
   'alphabet',
   'rare',
   'how',
+  'same',
+  'family',
+  'seen',
+  'wait',
+  'hold',
+  'count',
   'says',
   'abilities',
   'segments',
   'hash',
 ]);
 
-/** The list of cautions and that of features hold words; lists of their names don't. "how" is a sentence on a link and a name on a proof. */
+/** A family's parameters have labels, a procedure's are names. The list of cautions and that of features hold words; lists of their names don't. "how" is a sentence on a link and a name on a proof. */
 const isOfWords = (name: string, item: unknown): boolean =>
-  name === 'how'
-    ? typeof item === 'string' && item.includes(' ')
-    : ['cautions', 'features'].includes(name) && Array.isArray(item) && typeof item[0] === 'object';
+  name === 'params'
+    ? !Array.isArray(item)
+    : name === 'how'
+      ? typeof item === 'string' && item.includes(' ')
+      : ['cautions', 'features'].includes(name) && Array.isArray(item) && typeof item[0] === 'object';
 
 /**
  * The texts of a document of content, in its order.

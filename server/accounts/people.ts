@@ -207,7 +207,7 @@ async function proveOwn(db: Db, act: Act, present: string, cost?: Cost): Promise
   await countTry(db, tried, act.now);
   const [own] = await db.select({ passphrase: person.passphrase }).from(person).where(eq(person.id, act.actor.id));
   if (!(await verifySecret(present, own?.passphrase ?? null, cost)))
-    throw refused(403, 'wrongPassphrase', 'This is not your present passphrase. Type it again.', 'present');
+    throw refused(403, 'wrongPassphrase', 'This is not your current passphrase. Type it again.', 'present');
   await forgive(db, tried);
 }
 

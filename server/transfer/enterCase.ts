@@ -112,7 +112,7 @@ export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Ma
               occurredAt: last.occurredAt,
               receivedAt: last.receivedAt,
               type: 'stopped',
-              reason: 'Taken over from another shop.',
+              reason: 'Imported from another shop.',
             },
           ]
         : [];
@@ -202,7 +202,7 @@ async function enterDocuments(tx: Tx, act: Act, form: CaseFileForm): Promise<voi
       throw refused(
         409,
         'otherDocument',
-        `This shop’s library has another ${d.kind} "${d.id}" version ${d.version}. The case can’t be taken over until one of them has another version.`,
+        `This shop’s library has another ${d.kind} "${d.id}" version ${d.version}. The case can’t be imported until one of them has another version.`,
         'file',
       );
     if (!have)

@@ -99,7 +99,7 @@ test('another shop gets the case whole: the same pages, with the people’s name
   expect(entriesOf(after, family).length).toBeGreaterThan(2);
   const run = (await loadRun(there.db, there.services.documents, after.runs[0]!.id))!;
   expect(run.status).toBe('stopped');
-  expect(run.events.at(-1)).toMatchObject({ type: 'stopped', reason: 'Taken over from another shop.' });
+  expect(run.events.at(-1)).toMatchObject({ type: 'stopped', reason: 'Imported from another shop.' });
   const lines = (await readReport(there.services, id))!.lines.map((l) => l.what);
   expect(lines).toEqual(expect.arrayContaining(['Security light, tag A', 'Odometer after the work', 'Tag A returned', 'Run stopped']));
   expect(await refusal(take(zip))).toMatchObject({
