@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
+import { shipped } from '../../content/session.testing';
 import { Bench, lead, owner, refusal, technician } from '../bench.testing';
 import { entriesOf, loadCase } from '../cases';
 import { audit, caseFile, person } from '../db/schema';
@@ -16,6 +17,7 @@ import { exportCase } from './exportCase';
 import { importCase } from './importCase';
 import { unpack } from '../reading/zip';
 
+const dwellVersion = shipped.families.get('transponder-dwell')!.version;
 let here: Bench;
 let there: Bench;
 let zip: Uint8Array;
@@ -192,14 +194,14 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
     [
       'a document that was changed',
       (b: { documents: { body: { title: string } }[] }) => void (b.documents[0]!.body.title = 'Better'),
-      ['documents[0]: family "transponder-dwell" version 8 was changed since it was exported. Export the case again.'],
+      [`documents[0]: family "transponder-dwell" version ${dwellVersion} was changed since it was exported. Export the case again.`],
     ],
     [
       'a document that is missing',
       (b: { documents: unknown[] }) => void b.documents.shift(),
       [
-        'case.family: family "transponder-dwell" version 8 is not in the file. Export the case again.',
-        'identifications[0].family: family "transponder-dwell" version 8 is not in the file. Export the case again.',
+        `case.family: family "transponder-dwell" version ${dwellVersion} is not in the file. Export the case again.`,
+        `identifications[0].family: family "transponder-dwell" version ${dwellVersion} is not in the file. Export the case again.`,
       ],
     ],
     [
