@@ -165,7 +165,7 @@ export async function intoDwell(page: Page, advance: (seconds: number) => Promis
   await expect(instruction(page)).toHaveText(`Turn tag ${tag} on. Do not start.`);
   await answer(page, 'Key is on');
   await answer(page, /Light is lit/);
-  await expect(instruction(page)).toContainText('Watch the lamp.');
+  await expect(instruction(page)).toContainText('Watch the light.');
 }
 
 /** One good round, ending with the key off. */

@@ -282,7 +282,7 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
     'Look into and around': 'Two small contacts inside the lock',
     'What is marked': 'No mark',
     'Does the key have': 'No',
-    'Where is the guard lamp': 'In the instrument cluster',
+    'Where is the security light': 'In the instrument cluster',
     'with the key out': 'Stays dark',
     'when the ignition is switched on': 'Flashes slowly, once or twice a second',
     'begin to say': 'When the ignition is switched on',

@@ -42,7 +42,7 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
   await expect(page.locator(verdict)).toContainText('None of the patterns of “Resistor key”');
   // A family whose cluster writes has nothing to tap.
   await choose(page, 'System', /^Infrared key and electronic ignition switch/);
-  await expect(page.getByRole('heading', { name: /has no lamp to read/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /has no light to read/ })).toBeVisible();
 });
 
 test('by mouse: too short is said so and kept as no evidence; long enough becomes evidence of the case', async ({ page }) => {

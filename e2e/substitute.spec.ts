@@ -92,7 +92,7 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
 
   await page.goto('/');
   const waits = page.getByRole('list', { name: 'Running waits' });
-  await expect(waits.getByRole('link', { name: /3:00.*lock-out, then the next step/ })).toBeVisible();
+  await expect(waits.getByRole('link', { name: /3:00.*lockout, then the next step/ })).toBeVisible();
   await advance(180);
   await page.goto(address);
   await expect(page.getByRole('heading', { level: 2, name: /^Put in step \d+\. Turn on\./ })).toBeVisible();

@@ -168,7 +168,7 @@ test('two cases run at once, each with its own time, and the strip shows the oth
     await advance(12);
     await answer(page, 'Key is on');
     await answer(page, /Light is lit/);
-    await expect(instruction(page)).toContainText('Watch the lamp.');
+    await expect(instruction(page)).toContainText('Watch the light.');
     if (vehicle.includes('first')) await advance(100);
   }
   await expect(page.getByRole('timer')).toHaveText('11:30');

@@ -130,7 +130,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await page.keyboard.press('o');
     await expect(instruction(page)).toHaveText('Turn the key off.');
     await page.keyboard.press('u');
-    await expect(instruction(page)).toContainText('Watch the lamp.');
+    await expect(instruction(page)).toContainText('Watch the light.');
     await page.keyboard.press('o');
     await expect(instruction(page)).toHaveText('Turn the key off.');
     await page.keyboard.press('Enter');

@@ -77,7 +77,7 @@ describe('what was done about a fault', () => {
         status: 400,
         code: 'unknownFault',
         path: 'fault',
-        message: expect.stringMatching(/^"walkedOff" is no fault of this family\. Use one of: .*coverNear/),
+        message: expect.stringMatching(/^"walkedOff" is no fault of this system type\. Use one of: .*coverNear/),
       },
     ],
     [

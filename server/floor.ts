@@ -45,7 +45,7 @@ function lockoutClock({ caseId, vehicle, bay, startedAt, until, ladder }: Awaite
     bay: place,
     where: `${place} ${vehicle}`,
     instruction: 'then the next step',
-    round: 'lock-out',
+    round: 'lockout',
     attention: 'none',
     wait: { startedAt, until, amberAt: null, redAt: null, kind: 'least' },
   };

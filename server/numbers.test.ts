@@ -107,7 +107,7 @@ test.each([
     'cycles',
     '9',
     'value',
-    /^This number does not fit the others of the procedure \(min 9 is above max \d\. Turn them round\.\) Look again at both\.$/,
+    /^This number does not fit the others of the procedure \(min 9 is above max \d\. Swap them\.\) Look again at both\.$/,
   ],
   [
     'offMin',

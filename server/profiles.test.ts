@@ -139,7 +139,7 @@ describe('a profile of the shop', () => {
       ': Nothing was changed, so there is nothing to save.',
     ]);
     expect(await problems(save(id, 1, { gone: ['3', 'p'] }))).toEqual([
-      expect.stringMatching(/^values\.gone: Family "ring" has no parameter "gone"\. Use one of: /),
+      expect.stringMatching(/^values\.gone: System type "ring" has no parameter "gone"\. Use one of: /),
     ]);
     const names = Object.entries(library().families.get('ring')!.params).filter(([, p]) => 'min' in p);
     const [name] = names[0]!;
@@ -250,14 +250,14 @@ describe('YAML out and in', () => {
       good.replace('kind: profile', 'kind: family'),
       /^kind: Found "family"\. A shop takes in profiles and ladders: kind: profile, or kind: ladder\.$/,
     ],
-    ['a parameter that is not there', `${good}values: {gone: {value: 1, source: s, by: b}}`, /^values\.gone: Family "ring" has no parameter "gone"/],
+    ['a parameter that is not there', `${good}values: {gone: {value: 1, source: s, by: b}}`, /^values\.gone: System type "ring" has no parameter "gone"/],
     [
       'a name of every object',
       `${good}values: {constructor: {value: 1, source: s, by: b}}`,
       /^values\.constructor: "constructor" is no name for a field\. Choose another\.$/,
     ],
-    ['a ladder that is not there', `${good.replace('ring', 'pellet')}ladder: gone`, /^ladder: Ladder "gone" is not in the library\./],
-    ['a ladder for keys without a resistor', `${good}ladder: tarn-ten`, /^ladder: Family "ring" has no resistor keys\. Take the ladder out\.$/],
+    ['a ladder that is not there', `${good.replace('ring', 'pellet')}ladder: gone`, /^ladder: Value chart "gone" is not in the library\./],
+    ['a ladder for keys without a resistor', `${good}ladder: tarn-ten`, /^ladder: System type "ring" has no resistor keys\. Take the value chart out\.$/],
     [
       'the prototype',
       `${good}values: {__proto__: {value: 1, source: s, by: b}}`,

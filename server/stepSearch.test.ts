@@ -61,7 +61,7 @@ test('refused ones are crossed out, the lock-out runs over a restart of the page
   expect(s.lockedUntil).toBe(bench.services.clock.now() + 300_000);
   expect((await stripClocks(bench.services)).find((c) => c.id === `steps ${id}`)).toMatchObject({
     to: `/bench/steps?case=${id}&ladder=veskar-twelve`,
-    round: 'lock-out',
+    round: 'lockout',
     attention: 'none',
     wait: { until: s.lockedUntil, startedAt: s.lockedUntil! - 300_000 },
   });
