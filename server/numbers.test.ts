@@ -103,12 +103,7 @@ test.each([
   ['dwell', '-3', 'value.value', 'Found -3. Use 0 or more.'],
   ['gone', '3', 'value', /^System type "transponder-dwell" has no parameter "gone"\./],
   ['constructor', '3', 'value', /has no parameter "constructor"/],
-  [
-    'cycles',
-    '9',
-    'value',
-    /^This number does not fit the others of the procedure \(min 9 is above max \d\. Swap them\.\) Look again at both\.$/,
-  ],
+  ['cycles', '9', 'value', /^This number does not fit the others of the procedure \(min 9 is above max \d\. Swap them\.\) Look again at both\.$/],
   [
     'offMin',
     '9999',

@@ -250,14 +250,22 @@ describe('YAML out and in', () => {
       good.replace('kind: profile', 'kind: family'),
       /^kind: Found "family"\. A shop takes in profiles and ladders: kind: profile, or kind: ladder\.$/,
     ],
-    ['a parameter that is not there', `${good}values: {gone: {value: 1, source: s, by: b}}`, /^values\.gone: System type "ring" has no parameter "gone"/],
+    [
+      'a parameter that is not there',
+      `${good}values: {gone: {value: 1, source: s, by: b}}`,
+      /^values\.gone: System type "ring" has no parameter "gone"/,
+    ],
     [
       'a name of every object',
       `${good}values: {constructor: {value: 1, source: s, by: b}}`,
       /^values\.constructor: "constructor" is no name for a field\. Choose another\.$/,
     ],
     ['a ladder that is not there', `${good.replace('ring', 'pellet')}ladder: gone`, /^ladder: Value chart "gone" is not in the library\./],
-    ['a ladder for keys without a resistor', `${good}ladder: tarn-ten`, /^ladder: System type "ring" has no resistor keys\. Take the value chart out\.$/],
+    [
+      'a ladder for keys without a resistor',
+      `${good}ladder: tarn-ten`,
+      /^ladder: System type "ring" has no resistor keys\. Take the value chart out\.$/,
+    ],
     [
       'the prototype',
       `${good}values: {__proto__: {value: 1, source: s, by: b}}`,
