@@ -75,7 +75,7 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
     await page.getByLabel('All precautions taken').check();
     await page.getByRole('button', { name: 'Starts and dies' }).click();
     await expect(page.getByRole('button', { name: /^Start enabled.*doubtful$/ })).toBeVisible();
-    await expect(page.getByText("that does not clear the engine module's release")).toBeVisible();
+    await expect(page.getByText("that does not clear the ECM's release")).toBeVisible();
   });
 });
 

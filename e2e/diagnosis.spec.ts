@@ -78,7 +78,7 @@ async function handOver(page: Page, path: string, conclusion: string, cause: Reg
   await page.goto(`${path}/hand-over`);
   // Nothing is chosen for anybody; what the ledger bears out is said.
   if (conclusion !== 'Unknown') await expect(page.getByRole('group', { name: 'What it was' }).getByRole('radio', { checked: true })).toHaveCount(0);
-  if (conclusion === 'Proven') await expect(page.getByText('The ledger bears out a proof')).toBeVisible();
+  if (conclusion === 'Proven') await expect(page.getByText('The record bears out a proof')).toBeVisible();
   await page.getByRole('radio', { name: conclusion, exact: true }).check();
   if (cause) await expect(page.getByLabel('Cause').locator('option:checked')).toHaveText(cause);
   await seeNoViolations(page);

@@ -20,7 +20,7 @@ function keptLook() {
 /** Readings that this tab kept: a key of step 6, a little low. */
 function keptSheet() {
   const groups = { '1in': [1391, 1388, 1384, 1379, 1386, 1383], '1turned': [1389, 1386, 1385], '2in': [], '2turned': [] };
-  const sheet = { lead: '0.4', temperature: '21', groups, column: [], vehicleStep: '', stepSource: '', simulated: false };
+  const sheet = { lead: '0.4', temperature: '70', groups, column: [], vehicleStep: '', stepSource: '', simulated: false };
   return ['bloodstone.kept.ladder.8.A', JSON.stringify(sheet)];
 }
 const wide = { width: 1280, height: 800 };
