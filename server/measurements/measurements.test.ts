@@ -212,7 +212,7 @@ test('what can’t be a measurement is refused with its place', async () => {
   expect(await says(pellet(id, {}, { key: 'Z' }))).toMatchObject({ status: 400, path: 'key' });
   expect(await says(pellet(id, { groups: [group([1400], false, 2)] }))).toMatchObject({
     path: 'raw.groups',
-    message: expect.stringContaining('has one pellet'),
+    message: expect.stringContaining('has one resistor chip'),
   });
   expect(await says(pellet(999_999, {}))).toMatchObject({ status: 404 });
 });
