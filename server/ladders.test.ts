@@ -73,7 +73,7 @@ test('a retired ladder is not offered, except where it is in use; it comes back;
   expect(await offered()).toContain(id);
   expect(await refusal(setRetired(bench.db, bench.act(lead), 'ladder', 'tarn-ten', true))).toMatchObject({
     status: 409,
-    message: 'What is shipped is not retired. Only a ladder of the shop is.',
+    message: 'What is shipped is not retired. Only a value chart of the shop is.',
   });
   expect(await refusal(setRetired(bench.db, bench.act(technician), 'ladder', id, true))).toMatchObject({ status: 403 });
 });
@@ -84,13 +84,13 @@ test('goes out as YAML and comes in again as the same; changed, as the next vers
   expect(await refusal(import_(ladderYaml(ladder)))).toMatchObject({
     status: 409,
     path: 'id',
-    message: '"tarn-ten" is the name of a shipped ladder. Give yours another id, such as shop-tarn-ten.',
+    message: '"tarn-ten" is the name of a shipped value chart. Give yours another id, such as shop-tarn-ten.',
   });
   const own = ladderYaml({ ...ladder, id: 'shop-tarn', version: 7 });
   expect(await import_(own)).toEqual({ kind: 'ladder', id: 'shop-tarn', version: 1, known: false });
   expect(await import_(own)).toEqual({ kind: 'ladder', id: 'shop-tarn', version: 1, known: true });
   expect(await import_(own.replace('of ten', 'of the ten'))).toEqual({ kind: 'ladder', id: 'shop-tarn', version: 2, known: false });
-  expect((await find('shop-tarn')).ladder).toMatchObject({ version: 2, title: 'Tarn ladder of the ten' });
+  expect((await find('shop-tarn')).ladder).toMatchObject({ version: 2, title: 'Tarn chart of the ten values' });
   expect(await refusal(import_('kind: ladder'))).toMatchObject({ status: 400 });
   expect(await refusal(import_('a: ['))).toMatchObject({ status: 400 });
   expect(await refusal(import_('x'.repeat(1_000_001)))).toMatchObject({ status: 413 });

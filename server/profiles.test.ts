@@ -170,7 +170,7 @@ describe('a profile of the shop', () => {
     expect((await newest(id)).profile).toMatchObject({ version: 2, ladder: 'tarn-ten' });
     expect((await newest(await make('Another', `profile:${id}`))).profile.ladder).toBe('tarn-ten');
     expect(await problems(save(id, 2, {}, { ladder: 'gone' }))).toEqual([
-      'ladder: Ladder "gone" is not in the library. Take it in first, or leave it out.',
+      'ladder: Value chart "gone" is not in the library. Take it in first, or leave it out.',
     ]);
     await save(id, 2, {}, { ladder: '' });
     expect((await newest(id)).profile).not.toHaveProperty('ladder');

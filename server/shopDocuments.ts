@@ -147,6 +147,9 @@ export function newDocumentId(title: string): string {
   return ['shop', words, chance].filter(Boolean).join('-');
 }
 
+/** What a kind of document is called in sentences. */
+const called = { profile: 'profile', ladder: 'value chart' } as const;
+
 /** Two who save the same document at once do it one after the other, on any number of servers; held until the transaction ends. */
 async function lock(tx: Tx, kind: ShopKind, id: string): Promise<void> {
   if (isName(id)) await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`${kind} ${id}`}))`);
@@ -159,8 +162,8 @@ async function lock(tx: Tx, kind: ShopKind, id: string): Promise<void> {
 export async function editable<K extends ShopKind>(tx: Tx, kind: K, id: string, from?: number): Promise<Bodies[K]> {
   await lock(tx, kind, id);
   const [newest] = await documentVersions(tx, kind, id);
-  if (!newest) throw refused(404, 'noDocument', `There is no such ${kind}.`);
-  if (newest.origin === 'shipped') throw refused(409, 'shipped', `What is shipped is not edited. Copy it to a ${kind} of the shop.`);
+  if (!newest) throw refused(404, 'noDocument', `There is no such ${called[kind]}.`);
+  if (newest.origin === 'shipped') throw refused(409, 'shipped', `What is shipped is not edited. Copy it to a ${called[kind]} of the shop.`);
   if (from !== undefined && newest.pin.version !== from) {
     const message = `Somebody saved version ${newest.pin.version} meanwhile. Look at it in another tab, then put your numbers in there.`;
     throw refused(409, 'stale', message, 'from');
@@ -186,7 +189,7 @@ export async function insertNext(tx: Tx, act: Act, body: Bodies[ShopKind]): Prom
 
 /** Takes a document of the shop out of what is offered, or back in. */
 export async function setRetired(db: Db, act: Act, kind: ShopKind, id: string, retired: boolean): Promise<void> {
-  const action = `${kind} ${retired ? 'retired' : 'offered again'}`;
+  const action = `${called[kind]} ${retired ? 'retired' : 'offered again'}`;
   await actOnce(db, act, { right: 'editLibrary', action, payload: id, detail: { [kind]: id } }, async (tx) => {
     await lock(tx, kind, id);
     const [own] = isName(id)
@@ -197,8 +200,8 @@ export async function setRetired(db: Db, act: Act, kind: ShopKind, id: string, r
           .orderBy(desc(document.version))
           .limit(1)
       : [];
-    if (!own) throw refused(404, 'noDocument', `There is no such ${kind}.`);
-    if (own.origin === 'shipped') throw refused(409, 'shipped', `What is shipped is not retired. Only a ${kind} of the shop is.`);
+    if (!own) throw refused(404, 'noDocument', `There is no such ${called[kind]}.`);
+    if (own.origin === 'shipped') throw refused(409, 'shipped', `What is shipped is not retired. Only a ${called[kind]} of the shop is.`);
     if (retired) await tx.insert(retiredDocument).values({ kind, id, at: act.now, by: act.actor.id }).onConflictDoNothing();
     else await tx.delete(retiredDocument).where(and(eq(retiredDocument.kind, kind), eq(retiredDocument.id, id)));
     await notify(tx, { what: 'library' });
@@ -230,12 +233,12 @@ export async function takeIn(
   body: Bodies[ShopKind],
 ): Promise<{ kind: ShopKind; id: string; version: number; known: boolean }> {
   const { kind, id } = body;
-  const what = { right: 'editLibrary', action: `${kind} imported`, payload: text, detail: { [kind]: id } } as const;
+  const what = { right: 'editLibrary', action: `${called[kind]} imported`, payload: text, detail: { [kind]: id } } as const;
   return actOnce(db, act, what, async (tx) => {
     await lock(tx, kind, id);
     const versions = await documentVersions(tx, kind, id);
     if (versions[0]?.origin === 'shipped') {
-      const message = `"${id}" is the name of a shipped ${kind}. Give yours another id, such as shop-${id}.`;
+      const message = `"${id}" is the name of a shipped ${called[kind]}. Give yours another id, such as shop-${id}.`;
       throw refused(409, 'shipped', message, 'id');
     }
     const content = (b: Bodies[ShopKind]) => contentHash({ ...b, version: 0 });
