@@ -12,7 +12,8 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   // A key's letter is large enough for a gloved finger.
   const letter = (await page.getByRole('link', { name: 'Key A', exact: true }).boundingBox())!;
   expect(Math.min(letter.width, letter.height)).toBeGreaterThanOrEqual(44);
-  for (const link of ['Reader', 'Key(?! accepted)']) await expect(page.getByRole('button', { name: new RegExp(`^${link}.*doubtful$`) })).toBeVisible();
+  for (const link of ['Reader', 'Key(?! accepted)'])
+    await expect(page.getByRole('button', { name: new RegExp(`^${link}.*doubtful$`) })).toBeVisible();
   await expect(page.getByText('Refused. Look at nothing but the immobilizer')).toBeVisible();
 
   // What is proposed is the business of diagnosis.spec.ts; any other test may be chosen on the link that it touches.
@@ -35,7 +36,10 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   await expect(page.getByRole('button', { name: /^Key accepted A no · B yes doubtful$/ })).toBeVisible();
   await expect(page.getByText('One key that works does not clear the reader.')).toBeVisible();
 
-  await page.getByRole('region', { name: 'Start chain' }).getByRole('button', { name: /^Key(?! accepted)/ }).click();
+  await page
+    .getByRole('region', { name: 'Start chain' })
+    .getByRole('button', { name: /^Key(?! accepted)/ })
+    .click();
   await page.getByRole('region', { name: 'Tests that touch Key', exact: true }).getByRole('link', { name: 'Key read in a reader' }).click();
   await expect(page).toHaveURL(/do=keyRead/);
   await page.reload();
@@ -43,7 +47,10 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   await expect(page.getByText('Nothing, and the reader is proven').last()).toBeVisible();
 
   await test.step('a link tells what speaks on it', async () => {
-    await page.getByRole('region', { name: 'Start chain' }).getByRole('button', { name: /^Key(?! accepted)/ }).click();
+    await page
+      .getByRole('region', { name: 'Start chain' })
+      .getByRole('button', { name: /^Key(?! accepted)/ })
+      .click();
     await expect(page.getByText("The chip in the key's head answers with its identity.")).toBeVisible();
     await expect(page.locator('[data-marked]')).not.toHaveCount(0);
   });
