@@ -44,6 +44,7 @@ test('an intake keeps itself: typed without connection, reloaded, finished later
     await other.close();
     await drafts.getByRole('link', { name: /Orrin Thimble, sand/ }).click();
     await page.waitForURL(address);
+    await expect(page.getByLabel('Vehicle *')).toHaveValue('Orrin Thimble, sand');
   });
 
   await choose(page, 'System', /Tarn Gantry/);
