@@ -47,7 +47,7 @@ export default function ImportDocument() {
         {taken && !act.busy && (
           <p role="status" className={styles.said}>
             {taken.known ? `This is here already, as version ${taken.version}. Nothing was changed.` : `Taken in as version ${taken.version}.`}{' '}
-            <Link to={`/library/${taken.kind}s/${taken.id}`}>Open the {taken.kind}</Link>
+            <Link to={`/library/${taken.kind}s/${taken.id}`}>Open the {taken.kind === 'ladder' ? 'value chart' : 'profile'}</Link>
           </p>
         )}
         <label>
