@@ -81,7 +81,7 @@ test.describe('with one hand, on a phone', () => {
     await page.getByRole('checkbox', { name: 'ECM replaced' }).check({ force: true });
     await page.getByRole('button', { name: 'This changed' }).tap();
     await expect(word(page)).toHaveText('Accepted');
-    await expect(page.getByText('The key accepted, but a module was swapped or it starts and dies')).toBeVisible();
+    await expect(page.getByText('The immobilizer accepts, but a module was swapped or it starts and dies')).toBeVisible();
     await expect(look(page).first()).toContainText('Start enabled');
   });
 });
