@@ -51,7 +51,7 @@ export const test = base.extend<Bench, { served: { url: string } }>({
         // Expected refusals are answers with 4xx; the browser notes each of them.
         if (
           ['error', 'warning'].includes(message.type()) &&
-          !/Failed to load resource: (the server responded with a status of 4|net::ERR_INTERNET_DISCONNECTED)/.test(message.text())
+          !/Failed to load resource: (the server responded with a status of 4|net::ERR_INTERNET_DISCONNECTED|net::ERR_CONNECTION_RESET)/.test(message.text())
         )
           complaints.push(message.text());
       });

@@ -142,6 +142,58 @@ test('a tap on the next step is kept while the answer to the tap before is still
   expect(new Set(ids).size).toBe(2);
 });
 
+test('a key pressed the moment the next step appears is meant for that step', async ({ page }) => {
+  await openCase(page, { vehicle: 'Veskar Almanac, quick hand', ...relearn, changed: [...relearn.changed] });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await startRun(page);
+  await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+  // Nobody is quicker than the browser itself: the key comes in the same moment in which the step is drawn.
+  await page.evaluate(() => {
+    const seen = new MutationObserver(() => {
+      if (document.querySelector('h1')?.textContent !== 'Switch every load off.') return;
+      seen.disconnect();
+      window.dispatchEvent(new KeyboardEvent('keydown', { key: '1', code: 'Digit1', bubbles: true }));
+    });
+    seen.observe(document.body, { subtree: true, childList: true, characterData: true });
+  });
+  await measure(page, '12.6');
+  await expect(instruction(page)).toContainText('Ignition on for a minute');
+});
+
+test('what is ticked for the keys stays while something else changes in the shop', async ({ page }) => {
+  const path = await openCase(page, { vehicle: 'Veskar Almanac, half verified' });
+  await page.goto(`${path}/verify`);
+  await page.waitForLoadState('networkidle');
+  const yes = page.getByRole('group', { name: 'turns the lock' }).getByRole('radio', { name: 'yes', exact: true });
+  await yes.check();
+  const again = page.waitForResponse((r) => new URL(r.url()).pathname.endsWith('/verify.data'));
+  const other = await page.context().newPage();
+  await openCase(other, { vehicle: 'Tarn Sluice, meanwhile' });
+  await again;
+  await expect(page.getByRole('banner')).toContainText('half verified');
+  await expect(yes).toBeChecked();
+  await page.getByRole('button', { name: 'Record what you saw' }).click();
+  // What was recorded stands there, and nothing else is ticked.
+  await expect(page.getByRole('group', { name: /turns the lock.*seen: yes/ }).getByRole('radio', { name: 'yes', exact: true })).toBeChecked();
+});
+
+test('a change elsewhere is shown although one answer of the clock was lost', async ({ page }) => {
+  await page.goto('/cases');
+  await page.waitForLoadState('networkidle');
+  const row = page.getByRole('main').getByRole('link', { name: /Tarn Sluice, elsewhere/ });
+  await expect(row).toHaveCount(0);
+  let lost = 0;
+  await page.route('**/clock', async (route) => {
+    if (route.request().method() !== 'GET' || lost > 0) return route.fallback();
+    lost += 1;
+    await route.abort('connectionreset');
+  });
+  const other = await page.context().newPage();
+  await openCase(other, { vehicle: 'Tarn Sluice, elsewhere' });
+  await expect(row).toBeVisible();
+  expect(lost).toBe(1);
+});
+
 test('a tap of somebody who was signed out is kept; signing in leads back, and it is sent once', async ({ page, baseURL }) => {
   await openCase(page, { vehicle: 'Veskar Almanac, signed out', ...relearn, changed: [...relearn.changed] });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();

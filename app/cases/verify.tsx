@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
 import { randomUUID } from 'node:crypto';
+import { useState } from 'react';
 import { Form, Link, redirect, useNavigation } from 'react-router';
 import { here } from '../../server/requestContext';
 import { abilities, type Ability, abilityResults, type Family } from '../../core/library';
@@ -56,7 +57,7 @@ export async function action(args: Route.ActionArgs) {
     verify: async ({ form, services, act }) => {
       await recordVerification(services.database.db, act(), id, parseVerification(form).results);
       const record = await caseOf(args.context, args.params.caseId);
-      return { said: leftWords(record, await services.documents.family(record.family)) };
+      return { said: leftWords(record, await services.documents.family(record.family)), recorded: act().id };
     },
   });
   if ('said' in answer.data && answer.data.said === null) throw redirect(`/cases/${id}`);
@@ -86,6 +87,10 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
   const times = useTimes();
   const problems = actionData && 'problems' in actionData ? actionData.problems : [];
   const said = actionData && 'said' in actionData ? actionData.said : null;
+  // What was recorded is what stands there then, once it has been read again; what is only ticked stays whatever else changes.
+  const recorded = actionData && 'recorded' in actionData ? actionData.recorded : null;
+  const [filled, fill] = useState(recorded);
+  if (!busy && filled !== recorded) fill(recorded);
   if (d.closed || d.keys.length === 0) {
     return (
       <div className={styles.page}>
@@ -100,8 +105,7 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
     );
   }
   return (
-    // What was recorded is what stands there then.
-    <Form key={d.commandId} method="post" className={styles.page}>
+    <Form key={filled} method="post" className={styles.page}>
       <input type="hidden" name="commandId" value={d.commandId} />
       <h1>Try every key, one by one.</h1>
       <p className={styles.lead}>

@@ -16,7 +16,7 @@ const Look = createContext<() => void>(() => {});
 const tickMs = 250;
 /** How often the offset is measured anew without any other reason. */
 const measureMs = 60_000;
-/** Time between two looks whether somebody has signed in again. */
+/** Time until the server is asked again after an answer that was lost, or whether somebody has signed in again. */
 const againMs = 3_000;
 
 /**
@@ -29,7 +29,8 @@ function usePoliteRevalidation(clock: PageClock): () => void {
   const { submit } = useFetcher({ key: 'look' });
   const wanted = useRef(false);
   const asking = useRef(false);
-  const attempt = useCallback(async () => {
+  const again = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const attempt = useCallback(async function ask(): Promise<void> {
     const isFree = () => {
       if (!router) return false;
       const { navigation, revalidation, fetchers } = router.state;
@@ -40,8 +41,14 @@ function usePoliteRevalidation(clock: PageClock): () => void {
     // Without a connection the look would replace the page by an error; what is shown stays right as it is.
     const answered = await clock.measure();
     asking.current = false;
+    if (!answered) {
+      // One answer that was lost is not the end of it: the line of changes may stand, and then nothing else would ask again.
+      clearTimeout(again.current);
+      again.current = setTimeout(() => void ask(), againMs);
+      return;
+    }
     // Whoever is signed out would be led away from what they typed; it is looked at again when somebody is signed in.
-    if (!answered || clock.signedOut || !isFree()) return;
+    if (clock.signedOut || !isFree()) return;
     wanted.current = false;
     void submit(null, { method: 'post', action: '/clock' });
   }, [router, clock, submit]);

@@ -3,7 +3,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
+import { createContext, type ReactNode, useCallback, useContext, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { tinykeys } from 'tinykeys';
 
 interface Shortcut {
@@ -34,7 +34,10 @@ function isTyping(target: EventTarget | null): boolean {
   );
 }
 
-/** Keeps the keys of the screen, and shows them with `?`. */
+/**
+ * Keeps the keys of the screen, and shows them with `?`. They are bound in the same moment in which the screen is drawn (layout effects): a key that is
+ * pressed right then is meant for what is seen.
+ */
 export function KeysProvider({ children }: { children: ReactNode }) {
   const [groups, setGroups] = useState<Shortcut[][]>([]);
   const [open, setOpen] = useState(false);
@@ -44,7 +47,7 @@ export function KeysProvider({ children }: { children: ReactNode }) {
   }, []);
   const registry = useMemo(() => ({ add }), [add]);
 
-  useEffect(() => {
+  useLayoutEffect(() => {
     const bindings: Record<string, (event: KeyboardEvent) => void> = {
       'Shift+?': (event) => {
         if (!isTyping(event.target)) setOpen(true);
@@ -103,11 +106,11 @@ function KeyList({ groups }: { groups: Shortcut[][] }) {
 export function useKeys(shortcuts: Shortcut[]): void {
   const { add } = useContext(Keys);
   const latest = useRef(shortcuts);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = shortcuts;
   });
   const signature = shortcuts.map((s) => `${s.keys}=${s.say}`).join('\n');
-  useEffect(() => {
+  useLayoutEffect(() => {
     const bound = latest.current.map((s) => ({ ...s, act: () => latest.current.find((l) => l.keys === s.keys)?.act() }));
     return add(bound);
   }, [add, signature]);
