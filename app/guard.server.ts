@@ -16,7 +16,7 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
   const address = `/${pattern.replace(/^\//, '')}`;
   const page: PageRights | undefined = Object.hasOwn(pages, address) ? pages[address as keyof typeof pages] : undefined;
   if (!page)
-    throw data('This page is in no list of rights, so nobody may see it. Tell whoever looks after Bloodstone.', {
+    throw data('This page has no access rule, so nobody may see it. Tell whoever looks after Bloodstone.', {
       status: 403,
       statusText: 'Not allowed',
     });
@@ -34,7 +34,7 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
   if (session?.locked) throw redirect(`/unlock${to}`);
   if (!session) throw redirect((await needsSetUp(db)) ? '/set-up' : `/sign-in${to}`);
   if (!may(session.person, page.see))
-    throw data(`${session.person.name}, this page is for somebody with more rights. Ask the lead or the owner.`, {
+    throw data(`${session.person.name}, you don’t have access to this page. Ask the lead or the owner.`, {
       status: 403,
       statusText: 'Not for you',
     });

@@ -29,7 +29,7 @@ export function personOf(context: Readonly<RouterContextProvider>): Person {
     throw refused(
       401,
       'signedOut',
-      'You are signed out here. Sign in in a new tab of this browser, then send this again: nothing you typed is lost.',
+      'You are signed out here. Sign in in a new tab of this browser, then send this again. Nothing you typed is lost.',
     );
   return session.person;
 }
@@ -64,7 +64,7 @@ export async function acting<P extends Page, H extends Record<keyof Acts<P>, (se
     if (!Object.values(acts).includes('anyone')) personOf(context);
     const { intent = names.length === 1 ? names[0] : undefined, commandId, ...form } = await sentFields(request);
     if (typeof intent !== 'string' || !Object.hasOwn(acts, intent)) {
-      throw refused(400, 'unknownIntent', 'This form is not known here. Reload the page and fill it in there.');
+      throw refused(400, 'unknownIntent', 'This form is out of date. Reload the page and fill it in again.');
     }
     const right = acts[intent]!;
     if (right !== 'anyone') {

@@ -30,7 +30,7 @@ test('profiles list', () => {
   expect(json('profiles', 'list')).toHaveLength(15);
   expect((json('profiles', 'list') as { family: string }[]).filter((p) => p.family === 'transponder-dwell')).toEqual([
     { id: 'tarn-gantry', family: 'transponder-dwell', title: 'Tarn Gantry pick-up, second series' },
-    { id: 'tarn-sluice', family: 'transponder-dwell', title: 'Tarn Sluice estate' },
+    { id: 'tarn-sluice', family: 'transponder-dwell', title: 'Tarn Sluice wagon' },
   ]);
 });
 
@@ -63,7 +63,7 @@ test('vin check: valid is for all of it, and every problem is a sentence', () =>
     usable: true,
     expectedCheckDigit: '8',
     problems: [
-      'The check digit in place 9 is 6; 8 would fit. Likeliest slip: place 6 is 5, not S. Not every market uses the digit: read it again, then keep what stands on the vehicle.',
+      'The check digit in place 9 is 6; 8 would fit. Most likely slip: place 6 is 5, not S. Not every market uses the check digit: read it again, then keep what is on the vehicle.',
     ],
   });
   expect(json('vin', 'check', '00BTG5R36GWO')).toMatchObject({
@@ -115,10 +115,10 @@ test('diagnose next: beliefs, links, tests and advice from an evidence file', ()
     ]),
   );
   const found = json('diagnose', 'next', '--profile', 'orrin-spool', '--evidence', join(folder, 'seen.json'), '--limit', '2') as DiagnoseNext;
-  expect(found.beliefs[0]).toMatchObject({ fault: 'chipDead', link: 'token', key: 'A' });
+  expect(found.beliefs[0]).toMatchObject({ fault: 'chipDead', link: 'key', key: 'A' });
   expect(found.beliefs.reduce((n, b) => n + b.p, 0)).toBeCloseTo(1, 9);
   expect(found.beliefs.find((b) => b.fault === 'somethingElse')!.link).toBeNull();
-  expect(Object.fromEntries(found.links.map((l) => [l.id, l.state]))).toMatchObject({ token: 'broken', starter: 'unproven' });
+  expect(Object.fromEntries(found.links.map((l) => [l.id, l.state]))).toMatchObject({ key: 'broken', starter: 'unproven' });
   expect(found.next.length).toBeLessThanOrEqual(2);
   for (const next of found.next)
     expect(next).toMatchObject({
@@ -165,7 +165,7 @@ test.each<[string, unknown, string[], RegExp]>([
   ],
   ['a line without an outcome', [{ test: 'lamp' }], [], /seen\.json: \[0\]/],
   ['no list', { test: 'lamp' }, [], /seen\.json: /],
-  ['a change that is not there', [], ['--changed', 'moon'], /^--changed: "moon" does not exist\. Use some of: engineModule, /],
+  ['a change that is not there', [], ['--changed', 'moon'], /^--changed: "moon" does not exist\. Use some of: ecm, /],
   ['a tool that is not there', [], ['--have', 'hammer'], /^--have: "hammer" does not exist\. Use some of: /],
   ['a limit that is none', [], ['--limit', '0'], /^--limit: found "0"\. Use a whole number from 1 to 50\.\n$/],
 ])('diagnose next, %s: exit 1 and one line', (_what, evidence, args, line) => {
@@ -288,16 +288,16 @@ describe('light read', () => {
     const asCsv = json('lamp', 'read', file('lamp.csv', csv), '--profile', 'tarn-gantry');
     expect(asCsv).toMatchObject({ state: 'decided', patterns: [{ id: 'refused' }, {}, {}, {}, {}], features: { flashes: 10 } });
     expect((asCsv as { verdict: string }).verdict).toMatch(
-      /^Lit 2\.8 s, then 10 flashes, one every 0\.48 s; dark at the end\. “Lit, then flashing fast” in “Transponder key, timed relearn with ignition on” \((1\.00|0\.9\d)\)\. No chip is heard/,
+      /^Lit 2\.8 s, then 10 flashes, one every 0\.48 s; dark at the end\. “Lit, then flashing fast” in “Transponder key, timed relearn with ignition on” \((1\.00|0\.9\d)\)\. No chip detected/,
     );
     const changes = rows.map((r) => r.split(',') as [string, string]).map(([at, level]) => `#${Math.round(Number(at) * 100)} ${level}!`);
     const vcd = `$timescale 10 ms $end $var wire 1 ! lamp $end $enddefinitions $end\n${changes.join('\n')}\n#900\n`;
     expect(json('lamp', 'read', file('lamp.vcd', vcd), '--profile', 'tarn-gantry')).toEqual(asCsv);
   });
   test.each<[string, string, string[], string]>([
-    ['lamp.csv', 'seconds,level\n2,1\n1,0', [], 'line 3: 1 s lies before the sample above (2 s). Put the samples in order of time.'],
+    ['lamp.csv', 'seconds,level\n2,1\n1,0', [], 'line 3: 1 s is before the sample above (2 s). Put the samples in order of time.'],
     ['lamp.txt', csv, [], 'unknown kind of file. Use a .csv (seconds,level) or a .vcd file.'],
-    ['empty.csv', '', [], 'The file holds no sample. Record the light from the moment on, for some seconds.'],
+    ['empty.csv', '', [], 'The file has no samples. Record the light for some seconds, starting at that moment.'],
   ])('%s is refused in a line', (name, text, more, message) => {
     const path = file(name, text);
     expect(bloodstone('lamp', 'read', path, '--profile', 'tarn-gantry', ...more)).toEqual({ status: 1, stdout: '', stderr: `${path}: ${message}\n` });
@@ -332,7 +332,7 @@ test('ladder, trials and copycheck are wired to what cli/instruments.test.ts loo
   expect(bloodstone('ladder', 'classify', '--ladder', 'veskar-twelve', '--readings', '1180,abc')).toMatchObject({
     status: 1,
     stdout: '',
-    stderr: '--readings: reading 2: Found "abc", which is no reading. Type ohms, such as 1180 or 1.18k, or OL for an overload.\n',
+    stderr: '--readings: reading 2: Found "abc", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.\n',
   });
   expect(bloodstone('ladder', 'classify', '--ladder', 'tarn-ten').status).toBe(2);
   expect(json('ladder', 'wiring', '--ladder', 'veskar-twelve', '--key', '1401,1400,1399', '--column', '1425,1426,1424')).toMatchObject({

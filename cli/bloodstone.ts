@@ -121,7 +121,7 @@ command(diagnose, 'simulate', 'how a policy does on faults drawn from the priors
     ]),
   );
 
-const lamp = program.command('lamp').description('guard lamps');
+const lamp = program.command('lamp').description('immobilizer lamps');
 command(lamp, 'read <file>', 'read a recording of the lamp: CSV with seconds,level, or VCD with one wire; it begins with the moment')
   .requiredOption('--profile <id>', 'the vehicle whose family and numbers count')
   .addOption(new Option('--moment <moment>', 'what the recording begins with').choices(lampMoments).default('ignition-on'))

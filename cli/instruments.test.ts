@@ -41,7 +41,7 @@ describe('ladder classify', () => {
       high: 1480,
       verdict: 'step',
       margin: { ohms: expect.closeTo(64.77, 2), edge: 'low', step: 6, sigmas: expect.any(Number) },
-      text: expect.stringContaining('Step 6.'),
+      text: expect.stringContaining('Value 6.'),
     });
     expect(found.steps).toHaveLength(12);
     expect(classify('tarn-ten', 'OL,OL,OL')).toMatchObject({ verdict: 'open', mean: null, step: null, margin: null });
@@ -49,7 +49,7 @@ describe('ladder classify', () => {
   test('a unit that was mistyped', () => {
     expect(classify('veskar-twelve', '1.4,1.401,1.399')).toMatchObject({
       verdict: 'short',
-      text: expect.stringContaining('1.4 kΩ would be step 6: was it read in another unit?'),
+      text: expect.stringContaining('1.4 kΩ would be value 6: wrong unit?'),
     });
     expect(classify('veskar-twelve', '1400,1.401,1399').text).toContain('Reading 2 is a power of ten away from the others');
   });
@@ -62,11 +62,11 @@ describe('ladder classify', () => {
       '--ladder nowhere.csv: cannot be read. Use one of dunmore-pair, tarn-ten, veskar-twelve, or a CSV file with step,nominal,low,high.',
     );
     const bad = file('bad.csv', 'step,nominal,low,high\n1,1000,950,1050\n2,1040,1040,1100\n');
-    expect(says(() => classify(bad, '1180'))).toContain('line 3, low: The window of step 2 begins at 1.04 kΩ, inside the window of step 1');
+    expect(says(() => classify(bad, '1180'))).toContain('line 3, low: The window of value 2 begins at 1.04 kΩ, inside the window of value 1');
     expect(says(() => classify('tarn-ten', '1180', { accuracy: 'good' }))).toContain('--accuracy: Found "good".');
     expect(says(() => classify('tarn-ten', '1180', { lead: 'OL' }))).toBe('--lead OL: write the ohms of the leads, such as 0.4.');
     expect(says(() => classify('tarn-ten', '1180', { temperature: '500' }))).toBe('--temperature 500: write a number from -60 to 150.');
-    expect(says(() => classify('tarn-ten', '-3'))).toContain('No resistance is below zero.');
+    expect(says(() => classify('tarn-ten', '-3'))).toContain("A resistance can't be below zero.");
   });
 });
 

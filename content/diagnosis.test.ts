@@ -36,7 +36,7 @@ describe('the faults of each family', () => {
   // The groups of the trade; those whose link or kind of key a family does not have are missing there.
   it.each(families.map((f) => [f.id, f] as const))('%s covers the groups of the trade', (_, family) => {
     const groups = new Set(family.faults!.map((f) => f.group));
-    for (const group of ['supply', 'switch', 'interlock', 'reader', 'token', 'guard', 'release', 'starter', 'engine', 'human'])
+    for (const group of ['power', 'switch', 'interlock', 'reader', 'key', 'immobilizer', 'release', 'starter', 'engine', 'human'])
       expect([...groups]).toContain(group);
     if (family.chain.some((l) => l.id === 'steering')) expect([...groups]).toContain('steering');
     if (family.chain.some((l) => l.id === 'network')) expect([...groups]).toContain('network');
@@ -49,12 +49,12 @@ describe('what findings of the trade lead to', () => {
     ['ring', ['lamp refused A', 'lamp refused B', 'lamp accepted C', 'coverAway accepted A'], ['cover'], 'coverNear'],
     ['ring', ['lamp refused A', 'otherKey accepted B', 'keyRead silent A'], [], 'chipDead'],
     ['ring', ['lamp refused A', 'lamp refused B', 'coilField never'], [], 'coilOpen'],
-    ['ring', ['lamp dark A', 'clusterWakes wakes', 'whoAnswers guardMissing', 'guardFeed missing'], [], 'guardFuse'],
+    ['ring', ['lamp dark A', 'clusterWakes wakes', 'whoAnswers immobilizerMissing', 'immobilizerFeed missing'], [], 'immobilizerFuse'],
     ['infrared', ['dash dark A', 'flicker seen A', 'infraredSeen none A', 'dash alive B'], [], 'irEmitter'],
     ['infrared', ['dash alive A', 'engine runs A', 'flicker none A', 'keyCell weak A'], ['remoteDead'], 'irCell'],
     ['infrared', ['dash alive A', 'steeringSound stuck', 'wheelRocked frees'], [], 'steeringStuck'],
     ['transponder-dwell', ['lamp accepted A', 'engine silent A', 'interlockLook fault', 'neutralTry lights'], [], 'brakeSwitch'],
-    ['transponder-dwell', ['lamp accepted A', 'engine dies A', 'releaseLive no'], ['engineModule', 'startsAndDies'], 'engineUnpaired'],
+    ['transponder-dwell', ['lamp accepted A', 'engine dies A', 'releaseLive no'], ['ecm', 'startsAndDies'], 'engineUnpaired'],
     ['pellet', ['lamp refused A', 'pelletOhms step A', 'columnOhms open', 'tilt changes'], ['intermittent'], 'columnWire'],
     ['pellet', ['lamp refused A', 'lamp accepted B', 'pelletOhms between A'], [], 'pelletWorn'],
     ['rearm-fob', ['lamp lockedDown A', 'fobCell fresh A', 'unlockPress wakes A', 'fobSends right A', 'battery healthy'], [], 'walkedOff'],
@@ -65,7 +65,7 @@ describe('what findings of the trade lead to', () => {
     [
       'slot-store',
       ['boxLive slot A', 'engine silent A', 'releaseAsked no', 'numbersCompared agree', 'whoAnswers all'],
-      ['guardModule'],
+      ['immobilizerModule'],
       'boxMisaligned',
     ],
     // A secret that was mistyped leaves every VIN as it was.
@@ -74,8 +74,8 @@ describe('what findings of the trade lead to', () => {
     ['rearm-fob', ['lamp awake A', 'engine silent A', 'fobCell weak A'], ['noCrank'], 'fobCell'],
     ['pellet', ['lamp accepted A', 'relayClick heard', 'engine clicks A', 'starterVolts both'], ['noCrank'], 'starterMotor'],
     ['status-record', ['lamp refused A', 'statusCode mismatch A', 'keysApart accepted A'], [], 'secondChip'],
-    ['engine-guard', ['lamp refused A', 'engineAsked empty', 'otherKey refused B'], ['engineModule'], 'engineUnpaired'],
-    ['transponder-attempt', ['lamp refused A', 'lamp refused B', 'keysStored none'], ['batteryFlat'], 'guardForgot'],
+    ['engine-immobilizer', ['lamp refused A', 'engineAsked empty', 'otherKey refused B'], ['ecm'], 'engineUnpaired'],
+    ['transponder-attempt', ['lamp refused A', 'lamp refused B', 'keysStored none'], ['batteryFlat'], 'immobilizerForgot'],
   ] as [string, string[], string[], string][])('%s: %j, %j', (family, seen, told, fault) => {
     const [first] = doctorOf(family, seen, told).beliefs();
     expect(first!.fault).toBe(fault);
@@ -103,10 +103,10 @@ describe('what findings of the trade lead to', () => {
     expect(doctor.diagnose().advice.kind).toBe('unknown');
   });
 
-  it('asks the guard first in every family', () => {
-    const guardOf = (id: string) => library.families.get(id)!.tests.find((t) => t.triage?.includes('guard'))!.id;
+  it('asks the immobilizer first in every family', () => {
+    const immobilizerOf = (id: string) => library.families.get(id)!.tests.find((t) => t.triage?.includes('immobilizer'))!.id;
     const first = families.map(({ id }) => doctorOf(id, []).diagnose(firstBudget).next[0]?.test);
-    expect(first).toEqual(families.map(({ id }) => guardOf(id)));
+    expect(first).toEqual(families.map(({ id }) => immobilizerOf(id)));
   });
 });
 

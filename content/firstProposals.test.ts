@@ -73,7 +73,7 @@ const situations: Situation[] = [
     told: ['cranks'],
     keys: ['A', 'B'],
     rank: 'secondChip',
-    notBefore: ['coilOpen', 'guardForgot'],
+    notBefore: ['coilOpen', 'immobilizerForgot'],
     first: ['fix secondChip'],
     within3: [],
     not3: /coverAway|keysApart|keyPut/,
@@ -99,7 +99,7 @@ const situations: Situation[] = [
     told: ['noCrank'],
     keys: ['A', 'B'],
     rank: 'irEmitter A',
-    notBefore: ['switchFeed'],
+    notBefore: ['ignitionFeed'],
     first: ['fix irEmitter A', 'infraredSeen A'],
     within3: ['verify'],
     not3: /battery|feed/,
@@ -112,7 +112,7 @@ const situations: Situation[] = [
     told: [],
     keys: ['A', 'B', 'C'],
     rank: 'coverNear',
-    notBefore: ['coilWeak', 'coilPower', 'coilOpen', 'guardInternal'],
+    notBefore: ['coilWeak', 'coilPower', 'coilOpen', 'immobilizerInternal'],
     first: ['coverAway A', 'coverAway B'],
     within3: [],
     not3: /^fix|^do /,
@@ -128,7 +128,7 @@ const situations: Situation[] = [
     notBefore: ['brakeSwitch', 'starterRelay', 'starterMotor', 'leverSwitch'],
     first: ['fobCell A', 'fix fobCell A'],
     within3: [],
-    not3: /starterCircuit|starterVolts|guardFeed/,
+    not3: /starterCircuit|starterVolts|immobilizerFeed/,
     why: 'A weak battery passes locks and cluster and fails the second check: it comes before clutch switch and starter.',
   },
   {
@@ -159,7 +159,7 @@ const situations: Situation[] = [
   },
   {
     name: 'only a valet key',
-    family: 'engine-guard',
+    family: 'engine-immobilizer',
     seen: ['lamp valetKey A'],
     told: ['newKey'],
     keys: ['A'],
@@ -174,7 +174,7 @@ const situations: Situation[] = [
     name: 'an engine control module of another car',
     family: 'transponder-dwell',
     seen: ['lamp accepted A', 'engine dies A'],
-    told: ['engineModule', 'startsAndDies'],
+    told: ['ecm', 'startsAndDies'],
     keys: ['A', 'B'],
     rank: 'engineDonor',
     notBefore: ['networkBreak', 'fuelPump', 'starterMotor'],
@@ -187,7 +187,7 @@ const situations: Situation[] = [
     name: 'from another car by its label: its VIN is read next',
     family: 'transponder-dwell',
     seen: ['lamp accepted A', 'engine dies A', 'moduleOrigin used'],
-    told: ['engineModule', 'startsAndDies'],
+    told: ['ecm', 'startsAndDies'],
     keys: ['A', 'B'],
     rank: 'engineDonor',
     notBefore: ['engineUnpaired'],
@@ -200,10 +200,10 @@ const situations: Situation[] = [
     name: 'the voltage sags in a relearn',
     family: 'transponder-dwell',
     seen: ['lamp steady A', 'batteryLoad falls', 'workTold short'],
-    told: ['engineModule'],
+    told: ['ecm'],
     keys: ['A', 'B'],
     rank: 'cutShort',
-    notBefore: ['guardInternal', 'keyUnlearned A', 'coilOpen'],
+    notBefore: ['immobilizerInternal', 'keyUnlearned A', 'coilOpen'],
     first: ['battery', 'fix batteryFlat'],
     within3: [],
     not3: /tenTries|^lamp|keyPut/,
@@ -216,7 +216,7 @@ const situations: Situation[] = [
     told: ['oneKeyWorks'],
     keys: ['A', 'B'],
     rank: 'chipDead A',
-    notBefore: ['networkBreak', 'guardInternal', 'engineUnfed'],
+    notBefore: ['networkBreak', 'immobilizerInternal', 'engineUnfed'],
     first: ['coverAway A', 'keyPut A', 'keyRead A'],
     within3: [],
     not3: /bus|numbers|release|^fix/,
@@ -232,7 +232,7 @@ const situations: Situation[] = [
     notBefore: ['coilWeak', 'chipDead A', 'keyUnlearned A'],
     first: ['coverAway A', 'keyPut A', 'tenTries A'],
     within3: ['keyPut A'],
-    not3: /coilField|guardFeed|^do /,
+    not3: /coilField|immobilizerFeed|^do /,
     why: 'It goes and fails with this key alone: it is turned over and pressed before anything is measured on the car.',
   },
   {
@@ -242,7 +242,7 @@ const situations: Situation[] = [
     told: ['newKey', 'oneKeyWorks'],
     keys: ['A', 'B'],
     rank: 'keyUnlearned A',
-    notBefore: ['chipWrong A', 'chipDead A', 'coverNear', 'guardForgot'],
+    notBefore: ['chipWrong A', 'chipDead A', 'coverNear', 'immobilizerForgot'],
     first: ['fix keyUnlearned A', 'keysStored'],
     within3: [],
     not3: /coil|field|tilt/,
@@ -279,8 +279,10 @@ describe('what is proposed first', () => {
   });
 
   test('a valet key that is known says so', () => {
-    expect(pageOf('engine-guard', ['lamp valetKey A'], ['newKey'], ['A']).verdict!.say).toMatch(/valet key: it starts the car and teaches no other/);
-    expect(pageOf('engine-guard', ['lamp valetKey A', 'lamp mainKey B'], ['newKey'], ['A', 'B']).verdict!.say).not.toMatch(/valet/);
+    expect(pageOf('engine-immobilizer', ['lamp valetKey A'], ['newKey'], ['A']).verdict!.say).toMatch(
+      /valet key: it starts the car and can.t teach others/,
+    );
+    expect(pageOf('engine-immobilizer', ['lamp valetKey A', 'lamp mainKey B'], ['newKey'], ['A', 'B']).verdict!.say).not.toMatch(/valet/);
   });
 });
 
@@ -288,26 +290,26 @@ describe('what is proposed first', () => {
 describe('the light stays dark and nothing cranks', () => {
   const darkOf = (id: string) => {
     const family = shipped.families.get(id)!;
-    const guard = family.tests.find((t) => t.triage?.includes('guard'))!;
-    const dark = Object.entries(guard.outcomes).filter(([, o]) => o.says.some((s) => s.link === 'supply' && s.state === 'doubtful'));
-    return { family, guard, dark };
+    const immobilizer = family.tests.find((t) => t.triage?.includes('immobilizer'))!;
+    const dark = Object.entries(immobilizer.outcomes).filter(([, o]) => o.says.some((s) => s.link === 'power' && s.state === 'doubtful'));
+    return { family, immobilizer, dark };
   };
 
   const told = [['noCrank'], ['noCrank', 'dashDark']];
   test.each([...shipped.families.keys()].flatMap((id) => told.map((t) => [id, t] as const)))(
     '%s, told %j: the test of the immobilizer has an answer for it, and power comes first',
     (id, told) => {
-      const { family, guard, dark } = darkOf(id);
+      const { family, immobilizer, dark } = darkOf(id);
       expect(dark.map(([outcome]) => outcome)).toHaveLength(1);
-      const seen = `${guard.id} ${dark[0]![0]}${guard.perKey ? ' A' : ''}`;
+      const seen = `${immobilizer.id} ${dark[0]![0]}${immobilizer.perKey ? ' A' : ''}`;
       const page = pageOf(id, [seen], told, ['A', 'B']);
-      const power = new Set(['supply', 'switchFeed']);
+      const power = new Set(['power', 'ignitionFeed']);
       const supplyFaults = new Set(family.faults!.filter((f) => power.has(f.link)).map((f) => f.id));
       const [first] = page.steps;
       const test = family.tests.find((t) => t.id === first!.split(' ')[0]);
       const says = test ? Object.values(test.outcomes).flatMap((o) => o.says) : [];
       // A question to a module that also falls silent without power is not a look at the power.
-      const shows = says.some((s) => power.has(s.link)) && !says.some((s) => s.link === 'guardAccepts');
+      const shows = says.some((s) => power.has(s.link)) && !says.some((s) => s.link === 'keyAccepted');
       expect([first, shows || supplyFaults.has(first!.replace(/^fix /, ''))]).toEqual([first, true]);
       expect(page.steps.slice(0, 3).filter((s) => /coilField|detectorProven|fieldCompared|keyRead|sensorLine/.test(s))).toEqual([]);
       expect(page.verdict!.kind).toBe('look');
@@ -317,12 +319,12 @@ describe('the light stays dark and nothing cranks', () => {
   );
 
   test.each([...shipped.families.keys()])('%s: a module without a voice makes the light dark nine times of ten, and never reads as known', (id) => {
-    const { guard, dark } = darkOf(id);
-    const mute = guard.p!['guard.mute'] as Record<string, number>;
+    const { immobilizer, dark } = darkOf(id);
+    const mute = immobilizer.p!['immobilizer.mute'] as Record<string, number>;
     // Where most cars have no light at all, silence of the dash tells nothing of the module.
     if (id !== 'slot-store') expect(mute[dark[0]![0]]).toBeGreaterThanOrEqual(0.9);
-    for (const [outcome, o] of Object.entries(guard.outcomes))
-      if (o.says.some((s) => s.link === 'guardAccepts' && s.state === 'holds' && s.weight === 'direct'))
+    for (const [outcome, o] of Object.entries(immobilizer.outcomes))
+      if (o.says.some((s) => s.link === 'keyAccepted' && s.state === 'holds' && s.weight === 'direct'))
         expect(mute[outcome] ?? 0).toBeLessThanOrEqual(0.02);
   });
 });

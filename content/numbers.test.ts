@@ -75,7 +75,7 @@ describe('a number is asked for at the step that needs it', () => {
   });
 
   test.each([
-    ['gone', 3, 'page', /^"gone" is no number of this procedure\. Use one of: /],
+    ['gone', 3, 'page', /^"gone" is not a number of this procedure\. Use one of: /],
     ['dwell', 480, '  ', /^Name document and page that the number comes from/],
     ['dwell', 480, 'x'.repeat(501), /^Name document and page/],
   ])('%s, %s, %j is refused', (name, value, source, message) => {

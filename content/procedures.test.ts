@@ -18,7 +18,7 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
     if (keys.length > 6) run.answer('fits');
     run.answer('done');
     run.answer('done');
-    expect(run.shown().instruction).toBe('Count the flashes: 3 say that this is the master.');
+    expect(run.shown().instruction).toBe('Count the flashes: 3 means this is the master.');
     run.answer('done');
     expect(run.shown()).toMatchObject({ kind: 'commitment', cautions: ['forgets'] });
     run.answer('done');
@@ -65,7 +65,7 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
       step: 'masterIn',
       notice: {
         kind: 'late',
-        text: 'The change took longer than 9 s. Teaching has closed, and only the keys up to here may be stored. Begin again with the master.',
+        text: 'The change took longer than 9 s. Teaching has ended, and only the keys up to here may be stored. Start over with the master.',
       },
     });
   });
@@ -98,7 +98,7 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
   });
 });
 
-describe('set the guard free by radio', () => {
+describe('set the immobilizer free by radio', () => {
   const begin = () => {
     const run = start('rearm-by-radio', { keys: ['F'] });
     run.answer('ticked', undefined, 'type of cell read off, 2.4 V pressed, changed');
@@ -205,7 +205,7 @@ describe('write a key into an empty slot', () => {
     run.answer('begin');
     run.pass(35.1);
     run.answer('done');
-    expect(run.shown().notice).toMatchObject({ kind: 'over', text: 'Longer than 35 s. Teaching has closed; begin the turns again.' });
+    expect(run.shown().notice).toMatchObject({ kind: 'over', text: 'Longer than 35 s. Learning has ended; start the turns again.' });
     run.answer('begin');
     run.pass(20);
     run.answer('done');
@@ -229,7 +229,7 @@ describe('write a key into an empty slot', () => {
     run.answer('done');
     run.answer('done');
     run.answer('different');
-    expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'badWrite', text: expect.stringContaining('Do not refit it.') } });
+    expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'badWrite', text: expect.stringContaining("Don't refit the box.") } });
   });
   test('another band, looked up at its step, takes the other way', () => {
     const run = toTheBench();

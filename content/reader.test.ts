@@ -73,13 +73,13 @@ test.each<[string, string, string, string]>([
     'a ladder for keys without a resistor',
     profile('ladder: tarn-ten'),
     'ladder',
-    'System type "transponder-dwell" has no resistor keys. Take the value chart out.',
+    'System type "transponder-dwell" has no resistor keys. Remove the value chart.',
   ],
   [
     'a ladder whose windows overlap',
     'kind: ladder\nid: l\nversion: 1\ntitle: L\nsource: s\nchecked: null\npellets: 1\nsteps: [{step: 1, nominal: 100, low: 90, high: 110}, {step: 2, nominal: 120, low: 110, high: 130}]',
     'steps[1].low',
-    'The window of step 2 begins at 110 Ω, inside the window of step 1',
+    'The window of value 2 begins at 110 Ω, inside the window of value 1',
   ],
   ['a date of no form', profile('').replace('null', '{by: me, on: soon}'), 'checked.on', 'Found "soon". Write a date such as 2026-03-04.'],
   [
@@ -128,7 +128,7 @@ next: [{test: gone, why: w}, {procedure: gone, why: w, when: {changed: weather}}
   expect(errors({ 'f.yaml': family }).map((e) => `${e.path}: ${e.message}`)).toEqual([
     'tests[0].outcomes.x.says[0].link: Link "gone" does not exist here. Use one of: a, b.',
     'next[0].test: Test "gone" does not exist here. Use one of: t.',
-    expect.stringMatching(/^next\[1\]\.when: Change "weather" does not exist here\. Use one of: engineModule, /),
+    expect.stringMatching(/^next\[1\]\.when: Change "weather" does not exist here\. Use one of: ecm, /),
     'next[1].procedure: Procedure "gone" does not exist here. Use one of: rearm-by-radio, relearn-ignition-on, teach-with-master, write-slot.',
   ]);
 });
@@ -169,7 +169,7 @@ test('a question stands once, and “can’t see” is no value of its own', () 
 describe('common parts', () => {
   const said = (files: Record<string, string>) => errors(files).map((e) => `${e.file}: ${e.path}: ${e.message}`);
   test('are merged into the family that uses them; its own test comes first, and a link it has not is left out', () => {
-    expect(said({ 'f.yaml': small('use: [start@4]').replaceAll('id: t,', 'id: battery,').replace('test: t', 'test: battery') })).toEqual([]);
+    expect(said({ 'f.yaml': small('use: [start@5]').replaceAll('id: t,', 'id: battery,').replace('test: t', 'test: battery') })).toEqual([]);
     const family = readContent('content', folder).library.families.get('f')!;
     expect(family.tests.map((t) => [t.id, t.title])).toEqual([
       ['battery', 'T'],
@@ -184,7 +184,7 @@ describe('common parts', () => {
       'f.yaml: use[0]: "gone@1" is not there. No common parts have this name. Correct the reference.',
     ]);
     expect(said({ 'f.yaml': small('use: [start@7]') })).toEqual([
-      'f.yaml: use[0]: "start@7" is not there. It is there in version 4. Correct the reference.',
+      'f.yaml: use[0]: "start@7" is not there. It is there in version 5. Correct the reference.',
     ]);
     expect(said({ 'f.yaml': small('use: [one@2]'), 'c/1.yaml': common('one', 'two@2'), 'c/2.yaml': common('two', 'one@2') })).toEqual([
       "f.yaml: use[0][0][0]: one uses two uses one. Common parts can't use each other in a circle; remove one.",

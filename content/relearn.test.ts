@@ -64,7 +64,7 @@ describe('a relearn from beginning to end', () => {
     expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'noStart' } });
     expect(refusal(run.send({ type: 'answer', step: 'start', answer: 'runs' }))).toEqual({
       code: 'notRunning',
-      message: 'This run was stopped. Begin a new run to try again.',
+      message: 'This run was stopped. Start a new run to try again.',
     });
   });
 });
@@ -109,14 +109,14 @@ describe('the end of a dwell, both sides of each limit', () => {
     expect(run.shown().attention).toBe(attention);
   });
 
-  test('still on before the second limit goes on waiting, at it the run stops and names the guard', () => {
+  test('still on before the second limit goes on waiting, at it the run stops and names the immobilizer', () => {
     const run = inDwell();
     run.pass(709.999);
     run.answer('stillOn');
     expect(run.state().status).toBe('running');
     run.pass(0.001);
     expect(run.shown().warning).toBe(
-      'Still lit past the second limit. That points to the immobilizer, the cluster, their supply or the wiring, not to the new module.',
+      'Still on past the stop time. That points to the immobilizer, the cluster, their power or the wiring, not to the new ECM.',
     );
     run.answer('stillOn');
     expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'neverOut' } });
@@ -154,10 +154,7 @@ describe('off times', () => {
     expect(run.shown()).toMatchObject({ step: 'rest', wait: { kind: 'least' }, answers: [] });
     expect(refusal(run.send({ type: 'answer', step: 'on', answer: 'done' }))).toMatchObject({
       code: 'wrongStep',
-      message: 'That answer belongs to another step. It is now at: Leave the key off. Look again, then answer.'.replace(
-        ' Look again, then answer.',
-        '',
-      ),
+      message: 'That answer belongs to another step. It is now at: Leave the key off. Check, then answer.'.replace(' Check, then answer.', ''),
     });
     run.pass(0.001);
     expect(run.shown()).toMatchObject({ step: 'on', instruction: 'Turn tag A on. Do not start.', wait: { kind: 'most' } });
@@ -223,7 +220,7 @@ describe('taking back', () => {
     const last = run.events.at(-1)!;
     expect(refusal(run.send({ type: 'takeBack', event: last.id }))).toEqual({
       code: 'pastCommitment',
-      message: 'The last act lies before the point of no return. It happened and stays on record.',
+      message: 'The last act was before the point of no return. It happened and stays on record.',
     });
   });
 
@@ -243,15 +240,15 @@ describe('refusals', () => {
     expect(refusal(run.send({ type: 'answer', step: 'dwell', answer: 'stillOn' }, { expectedSeq: run.state().seq - 1 }))).toEqual({
       code: 'stale',
       message:
-        "Somebody was faster: the run has moved on since this screen was drawn. It is now at: Leave the key on. Don't start. Watch the light. Look again, then answer.",
+        "Someone was faster: the run has moved on since this screen was shown. It is now at: Leave the key on. Don't start. Watch the light. Check, then answer.",
     });
   });
 
   test.each([
-    ['too small to be meant', 5.99, { code: 'badValue', message: '5.99 V cannot be meant here. Type a value from 6 V to 16 V.' }],
+    ['too small to be meant', 5.99, { code: 'badValue', message: '5.99 V is not possible here. Type a value from 6 V to 16 V.' }],
     ['the lowest that can be meant', 6, 'accepted'],
     ['the highest that can be meant', 16, 'accepted'],
-    ['too large to be meant', 16.01, { code: 'badValue', message: '16.01 V cannot be meant here. Type a value from 6 V to 16 V.' }],
+    ['too large to be meant', 16.01, { code: 'badValue', message: '16.01 V is not possible here. Type a value from 6 V to 16 V.' }],
     ['nothing', undefined, { code: 'badValue', message: 'Type the measured value in V, for example 11.' }],
     ['not a number', Number.NaN, { code: 'badValue', message: 'Type the measured value in V, for example 11.' }],
   ])('a voltage that is %s', (_what, value, expected) => {

@@ -17,67 +17,67 @@ function triageOf(family: Family, seen: [test: string, outcome: string, key?: st
 }
 
 describe('what the first look says, in each family', () => {
-  // Read off craft.md, chapter 2, line by line: what the guard's word means in this system type, and where to look then.
+  // Read off craft.md, chapter 2, line by line: what the immobilizer's word means in this system type, and where to look then.
   test.each([
     ['alarm-latch', 'lamp', 'quiet', 'accepted', 'interlocks starter fuelSpark'],
-    ['alarm-latch', 'lamp', 'latched', 'refused', 'alarmQuiet reader token'],
-    ['alarm-latch', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
+    ['alarm-latch', 'lamp', 'latched', 'refused', 'alarmQuiet reader key'],
+    ['alarm-latch', 'lamp', 'refused', 'refused', 'reader key keyAccepted'],
     ['cylinder', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
-    ['cylinder', 'lamp', 'refused', 'refused', 'reader guardAccepts'],
-    ['cylinder', 'lamp', 'steady', 'notClear', 'reader guardAccepts engineReleases'],
-    ['engine-guard', 'lamp', 'mainKey', 'accepted', 'interlocks starter fuelSpark'],
-    ['engine-guard', 'lamp', 'valetKey', 'accepted', 'interlocks starter fuelSpark'],
-    ['engine-guard', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
+    ['cylinder', 'lamp', 'refused', 'refused', 'reader keyAccepted'],
+    ['cylinder', 'lamp', 'steady', 'notClear', 'reader keyAccepted startEnabled'],
+    ['engine-immobilizer', 'lamp', 'mainKey', 'accepted', 'interlocks starter fuelSpark'],
+    ['engine-immobilizer', 'lamp', 'valetKey', 'accepted', 'interlocks starter fuelSpark'],
+    ['engine-immobilizer', 'lamp', 'refused', 'refused', 'reader key keyAccepted'],
     ['infrared', 'dash', 'alive', 'accepted', 'steering interlocks starter'],
-    ['infrared', 'dash', 'takeOut', 'refused', 'token guardAccepts'],
-    ['infrared', 'dash', 'dark', 'silent', 'supply switchFeed reader'],
+    ['infrared', 'dash', 'takeOut', 'refused', 'key keyAccepted'],
+    ['infrared', 'dash', 'dark', 'silent', 'power ignitionFeed reader'],
     ['master-user', 'lamp', 'user', 'accepted', 'interlocks starter fuelSpark'],
     ['master-user', 'lamp', 'master', 'accepted', 'interlocks starter fuelSpark'],
-    ['master-user', 'lamp', 'unknown', 'refused', 'token guardAccepts'],
-    ['master-user', 'lamp', 'aerial', 'refused', 'reader token guardAccepts'],
+    ['master-user', 'lamp', 'unknown', 'refused', 'key keyAccepted'],
+    ['master-user', 'lamp', 'aerial', 'refused', 'reader key keyAccepted'],
     ['pellet', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
-    ['pellet', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
-    ['pellet', 'lamp', 'steady', 'notClear', 'reader guardAccepts switchFeed'],
-    ['pellet', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
+    ['pellet', 'lamp', 'refused', 'refused', 'reader key keyAccepted'],
+    ['pellet', 'lamp', 'steady', 'notClear', 'reader keyAccepted ignitionFeed'],
+    ['pellet', 'lamp', 'dark', 'silent', 'power ignitionFeed reader'],
     ['pocket-fob', 'dash', 'known', 'accepted', 'steering interlocks starter'],
-    ['pocket-fob', 'dash', 'noFob', 'refused', 'reader token guardAccepts'],
+    ['pocket-fob', 'dash', 'noFob', 'refused', 'reader key keyAccepted'],
     ['pocket-fob', 'dash', 'steering', 'accepted', 'steering interlocks starter'],
-    ['pocket-fob', 'dash', 'nothing', 'silent', 'supply switchFeed reader'],
-    ['rearm-fob', 'lamp', 'lockedDown', 'refused', 'reader token guardAccepts'],
+    ['pocket-fob', 'dash', 'nothing', 'silent', 'power ignitionFeed reader'],
+    ['rearm-fob', 'lamp', 'lockedDown', 'refused', 'reader key keyAccepted'],
     ['rearm-fob', 'lamp', 'awake', 'accepted', 'interlocks starter fuelSpark'],
-    ['rearm-fob', 'lamp', 'dead', 'silent', 'supply switchFeed reader'],
+    ['rearm-fob', 'lamp', 'dead', 'silent', 'power ignitionFeed reader'],
     ['ring', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
-    ['ring', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
-    ['ring', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
+    ['ring', 'lamp', 'refused', 'refused', 'reader key keyAccepted'],
+    ['ring', 'lamp', 'dark', 'silent', 'power ignitionFeed reader'],
     ['sealed-secret', 'dash', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
-    ['sealed-secret', 'dash', 'noKey', 'refused', 'reader token guardAccepts'],
-    ['sealed-secret', 'dash', 'system', 'notClear', 'engineReleases network switchFeed'],
-    ['slot-store', 'dash', 'nothing', 'notClear', 'switchFeed interlocks reader'],
-    ['slot-store', 'dash', 'text', 'refused', 'reader token guardAccepts'],
+    ['sealed-secret', 'dash', 'noKey', 'refused', 'reader key keyAccepted'],
+    ['sealed-secret', 'dash', 'system', 'notClear', 'startEnabled network ignitionFeed'],
+    ['slot-store', 'dash', 'nothing', 'notClear', 'ignitionFeed interlocks reader'],
+    ['slot-store', 'dash', 'text', 'refused', 'reader key keyAccepted'],
     ['status-record', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
-    ['status-record', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
-    ['status-record', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
+    ['status-record', 'lamp', 'refused', 'refused', 'reader key keyAccepted'],
+    ['status-record', 'lamp', 'dark', 'silent', 'power ignitionFeed reader'],
     ['transponder-attempt', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
-    ['transponder-attempt', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
-    ['transponder-attempt', 'lamp', 'steady', 'notClear', 'engineReleases network switchFeed'],
+    ['transponder-attempt', 'lamp', 'refused', 'refused', 'reader key keyAccepted'],
+    ['transponder-attempt', 'lamp', 'steady', 'notClear', 'startEnabled network ignitionFeed'],
     ['transponder-dwell', 'lamp', 'accepted', 'accepted', 'interlocks starter fuelSpark'],
-    ['transponder-dwell', 'lamp', 'refused', 'refused', 'reader token guardAccepts'],
-    ['transponder-dwell', 'lamp', 'steady', 'notClear', 'guardAccepts network engineReleases'],
-    ['transponder-dwell', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
-    ['alarm-latch', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
-    ['cylinder', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
-    ['engine-guard', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
-    ['master-user', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
-    ['sealed-secret', 'dash', 'dark', 'silent', 'supply switchFeed reader'],
-    ['slot-store', 'dash', 'dark', 'silent', 'supply switchFeed reader'],
-    ['transponder-attempt', 'lamp', 'dark', 'silent', 'supply switchFeed reader'],
+    ['transponder-dwell', 'lamp', 'refused', 'refused', 'reader key keyAccepted'],
+    ['transponder-dwell', 'lamp', 'steady', 'notClear', 'keyAccepted network startEnabled'],
+    ['transponder-dwell', 'lamp', 'dark', 'silent', 'power ignitionFeed reader'],
+    ['alarm-latch', 'lamp', 'dark', 'silent', 'power ignitionFeed reader'],
+    ['cylinder', 'lamp', 'dark', 'silent', 'power ignitionFeed reader'],
+    ['engine-immobilizer', 'lamp', 'dark', 'silent', 'power ignitionFeed reader'],
+    ['master-user', 'lamp', 'dark', 'silent', 'power ignitionFeed reader'],
+    ['sealed-secret', 'dash', 'dark', 'silent', 'power ignitionFeed reader'],
+    ['slot-store', 'dash', 'dark', 'silent', 'power ignitionFeed reader'],
+    ['transponder-attempt', 'lamp', 'dark', 'silent', 'power ignitionFeed reader'],
   ])('%s: %s %s is %s, look at %s', (id, test, outcome, kind, look) => {
     const found = triageOf(library.families.get(id)!, [[test, outcome]]);
     expect(found.kind).toBe(kind);
     expect(found.look.slice(0, 3).join(' ')).toBe(look);
   });
   test('every outcome of every first look stands in the table', () => {
-    const rows = families.flatMap((f) => f.tests.filter((t) => t.triage?.includes('guard')).flatMap((t) => Object.keys(t.outcomes)));
+    const rows = families.flatMap((f) => f.tests.filter((t) => t.triage?.includes('immobilizer')).flatMap((t) => Object.keys(t.outcomes)));
     expect(rows).toHaveLength(52);
   });
 });
@@ -85,7 +85,7 @@ describe('what the first look says, in each family', () => {
 describe('what every family brings to the triage', () => {
   test.each(families.map((f) => [f.id, f] as const))('%s has one first look, signs, cheap looks and the engine', (_id, f) => {
     const withRole = (role: string) => f.tests.filter((t) => t.triage?.includes(role as 'sign')).map((t) => t.id);
-    expect(withRole('guard')).toHaveLength(1);
+    expect(withRole('immobilizer')).toHaveLength(1);
     expect(withRole('engine')).toEqual(['engine']);
     // Light vehicles have neither a horn that is armed nor doors.
     expect(withRole('sign').length).toBeGreaterThanOrEqual(f.id === 'master-user' ? 2 : 4);
@@ -96,19 +96,19 @@ describe('what every family brings to the triage', () => {
   });
   test('signs can be told of at any time: asked for when the lamp does not tell, left to the end when it does', () => {
     const refused = triageOf(library.families.get('ring')!, [['lamp', 'refused']]).stages;
-    expect(refused.map((s) => s.id)).toEqual(['guard', 'cheap', 'changed', 'engine', 'signs']);
+    expect(refused.map((s) => s.id)).toEqual(['immobilizer', 'cheap', 'changed', 'engine', 'signs']);
     expect(refused.at(-1)!.answered).toBe(true);
     const dark = triageOf(library.families.get('ring')!, [['lamp', 'dark']]).stages;
     expect(dark.map((s) => [s.id, s.answered])).toEqual([
-      ['guard', true],
+      ['immobilizer', true],
       ['signs', false],
       ['changed', false],
       ['engine', false],
     ]);
   });
   test('without a lamp, signs come before the words of the cluster', () => {
-    expect(triageOf(library.families.get('infrared')!, []).stages.map((s) => s.id)).toEqual(['signs', 'guard', 'changed', 'engine']);
-    expect(triageOf(library.families.get('ring')!, []).stages.map((s) => s.id)).toEqual(['guard', 'signs', 'changed', 'engine']);
+    expect(triageOf(library.families.get('infrared')!, []).stages.map((s) => s.id)).toEqual(['signs', 'immobilizer', 'changed', 'engine']);
+    expect(triageOf(library.families.get('ring')!, []).stages.map((s) => s.id)).toEqual(['immobilizer', 'signs', 'changed', 'engine']);
   });
 });
 
@@ -117,16 +117,16 @@ const ring = library.families.get('ring')!;
 
 test('an accepting lamp does not clear the release after a swapped module, or when it starts and dies', () => {
   expect(triageOf(dwell, [['lamp', 'accepted']]).look[0]).toBe('interlocks');
-  expect(triageOf(dwell, [['lamp', 'accepted']], { changed: ['engineModule'] }).look[0]).toBe('engineReleases');
-  expect(triageOf(dwell, [['lamp', 'accepted']], { changed: ['guardModule'] }).look[0]).toBe('engineReleases');
+  expect(triageOf(dwell, [['lamp', 'accepted']], { changed: ['ecm'] }).look[0]).toBe('startEnabled');
+  expect(triageOf(dwell, [['lamp', 'accepted']], { changed: ['immobilizerModule'] }).look[0]).toBe('startEnabled');
   expect(triageOf(dwell, [['lamp', 'accepted']], { changed: ['jumpStart'] }).look[0]).toBe('interlocks');
-  expect(triageOf(dwell, [['lamp', 'accepted']], { symptoms: ['startsAndDies'] }).look[0]).toBe('engineReleases');
+  expect(triageOf(dwell, [['lamp', 'accepted']], { symptoms: ['startsAndDies'] }).look[0]).toBe('startEnabled');
   expect(
     triageOf(dwell, [
       ['lamp', 'accepted'],
       ['engine', 'dies'],
     ]).look[0],
-  ).toBe('engineReleases');
+  ).toBe('startEnabled');
 });
 
 test('one key accepted and two refused is a refusal that names the keys', () => {
@@ -184,7 +184,7 @@ test('signs lead from a dark dash to the supply', () => {
     ['dash', 'dark'],
   ]);
   expect(found.kind).toBe('silent');
-  expect(found.look[0]).toBe('supply');
+  expect(found.look[0]).toBe('power');
   expect(found.stages[0]).toMatchObject({ id: 'signs', answered: true });
   expect(
     triageOf(infrared, [
@@ -192,5 +192,5 @@ test('signs lead from a dark dash to the supply', () => {
       ['dash', 'dark'],
       ['battery', 'healthy'],
     ]).look[0],
-  ).toBe('switchFeed');
+  ).toBe('ignitionFeed');
 });

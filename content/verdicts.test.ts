@@ -9,7 +9,7 @@ const facts: CaseFacts = { changed: [], symptoms: [], keys: ['A'], runs: {}, ver
 const saying = (family: (typeof families)[number], state: 'holds' | 'broken') =>
   family.tests.flatMap((t) =>
     Object.entries(t.outcomes)
-      .filter(([, o]) => !o.provesAll && o.says.some((s) => s.link === 'guardAccepts' && s.state === state && s.weight === 'direct' && !s.when))
+      .filter(([, o]) => !o.provesAll && o.says.some((s) => s.link === 'keyAccepted' && s.state === state && s.weight === 'direct' && !s.when))
       .map(([outcome]) => ({ test: t.id, outcome, key: 'A' })),
   );
 

@@ -51,7 +51,9 @@ export const test = base.extend<Bench, { served: { url: string } }>({
         // Expected refusals are answers with 4xx; the browser notes each of them.
         if (
           ['error', 'warning'].includes(message.type()) &&
-          !/Failed to load resource: (the server responded with a status of 4|net::ERR_INTERNET_DISCONNECTED|net::ERR_CONNECTION_RESET)/.test(message.text())
+          !/Failed to load resource: (the server responded with a status of 4|net::ERR_INTERNET_DISCONNECTED|net::ERR_CONNECTION_RESET)/.test(
+            message.text(),
+          )
         )
           complaints.push(message.text());
       });
@@ -152,7 +154,7 @@ export async function prepare(page: Page): Promise<void> {
   await expect(instruction(page)).toContainText('Ignition on for a minute');
   await measure(page, '12.2');
   await answer(page, 'A window is open');
-  await answer(page, 'All keys are at hand');
+  await answer(page, 'All keys are here');
   await answer(page, 'New');
   await answer(page, 'Codes are cleared');
   await answer(page, 'Key is off and out');

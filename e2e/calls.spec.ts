@@ -9,26 +9,26 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await page.getByRole('link', { name: 'New call' }).click();
   await page.waitForURL(/\/calls\/new\?call=/);
   await page.waitForLoadState('networkidle');
-  await expect(page.locator(follows)).toContainText('Ask, and touch what is answered');
+  await expect(page.locator(follows)).toContainText('Ask, and tap the answer');
   await page.getByLabel('What the caller says').fill('Will not start since the new key ring.');
   await page.getByLabel('Vehicle').fill('Orrin Lantern, silver');
   await page.getByRole('textbox', { name: 'Name' }).fill('Ulla Dreyling');
   await page.getByLabel('Phone').fill('555-0119');
   const when = page.getByRole('group', { name: 'What happens when it is started?' });
-  await when.getByRole('checkbox', { name: 'Nothing, or no turning' }).check();
+  await when.getByRole('checkbox', { name: "Nothing, doesn't crank" }).check();
   await page.getByRole('checkbox', { name: 'A new cover, ornament or key ring' }).check();
   await expect(page.locator(follows)).toContainText('Sounds like the immobilizer');
   await seeNoViolations(page);
 
-  await choose(page, 'System, if the caller or you know it', /^Reader ring round the lock/);
+  await choose(page, 'System, if the caller or you know it', /^Reader ring around the lock/);
   await expect(page).toHaveURL(/system=family%3Aring/);
   // What was written stays, also over a reload.
   await page.reload();
   await expect(page.getByLabel('What the caller says')).toHaveValue('Will not start since the new key ring.');
-  await expect(when.getByRole('checkbox', { name: 'Nothing, or no turning' })).toBeChecked();
+  await expect(when.getByRole('checkbox', { name: "Nothing, doesn't crank" })).toBeChecked();
   await page.getByRole('button', { name: 'Watch a film and tap along' }).click();
   await tapAlong(page, [[0.3, 3.3]], 9, keyboard(page));
-  await expect(page.getByText('“Steady some seconds, then out” in “Reader ring round the lock”')).toBeVisible();
+  await expect(page.getByText('“Steady some seconds, then out” in “Reader ring around the lock”')).toBeVisible();
   // The lamp accepts: the immobilizer is out of it, whatever is new on the ring.
   await expect(page.locator(follows)).not.toContainText('Sounds like the immobilizer');
   await page.getByRole('button', { name: 'Watch it again' }).click();
@@ -39,26 +39,26 @@ test('a call, from the first word to the case: film tapped along, taken in by on
     keyboard(page),
   );
   await expect(page.locator(follows)).toContainText('Sounds like the immobilizer');
-  await expect(page.locator(follows)).toContainText('Take cover and ornaments off the key and away from the lock.');
+  await expect(page.locator(follows)).toContainText('Take covers and ornaments off the key and away from the lock.');
   await expect(page.locator(follows)).toContainText('The cover, ornament or ring that was new.');
   await expect(page.locator(follows)).toContainText('For this system: voltmeter, scanner, pressure gauge, spark tester, key reader, coil detector.');
   // 20 + 30 + 0 to 60 + 60 + 75 minutes at 84 an hour.
-  await expect(page.locator(follows)).toContainText('70 to 273 cr, parts apart');
+  await expect(page.locator(follows)).toContainText('70 to 273 cr, parts extra');
   await seeNoViolations(page);
 
-  await page.getByRole('button', { name: 'Make it an intake' }).click();
+  await page.getByRole('button', { name: 'Start intake' }).click();
   await page.waitForURL(/\/cases\/new\?draft=/);
   await page.waitForLoadState('networkidle');
   await expect(page.getByLabel('Complaint')).toHaveValue('Will not start since the new key ring.');
   await expect(page.getByLabel('Vehicle *')).toHaveValue('Orrin Lantern, silver');
   await expect(page.getByRole('checkbox', { name: 'Cover or ornament near the lock' })).toBeChecked();
-  await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Reader ring round the lock');
+  await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Reader ring around the lock');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
   const path = new URL(page.url()).pathname;
-  const ledger = page.getByRole('complementary', { name: 'What we know' });
+  const ledger = page.getByRole('complementary', { name: 'Record' });
   await expect(ledger.getByText('Light watched')).toBeVisible();
-  await expect(ledger.getByText(/“Rapid flashing” in “Reader ring round the lock”/)).toBeVisible();
+  await expect(ledger.getByText(/“Rapid flashing” in “Reader ring around the lock”/)).toBeVisible();
   await page.goto('/calls');
   const line = page.getByRole('link', { name: /Orrin Lantern, silver/ });
   await expect(line).toContainText(`became case ${path.split('/').at(-1)!.padStart(4, '0')}`);
@@ -77,9 +77,9 @@ test.describe('on a phone', () => {
     await page.getByLabel('Vehicle').fill('Calder Parcel, dead');
     await page.getByRole('checkbox', { name: 'Dark', exact: true }).check({ force: true });
     await page.getByRole('checkbox', { name: 'Only clicks' }).check({ force: true });
-    await expect(page.locator(follows)).toContainText('Sounds like no supply');
+    await expect(page.locator(follows)).toContainText('Sounds like no power');
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-    await page.getByRole('button', { name: 'Keep the call' }).tap();
+    await page.getByRole('button', { name: 'Save call' }).tap();
     await page.waitForURL('/calls');
     await page.getByRole('link', { name: /Calder Parcel, dead/ }).tap();
     await page.waitForURL(/\/calls\/\d+$/);

@@ -14,44 +14,47 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   expect(Math.min(letter.width, letter.height)).toBeGreaterThanOrEqual(44);
   for (const link of ['Reader', 'Key(?! accepted)'])
     await expect(page.getByRole('button', { name: new RegExp(`^${link}.*doubtful$`) })).toBeVisible();
-  await expect(page.getByText('Refused. Look at nothing but the immobilizer')).toBeVisible();
+  await expect(page.getByText('Refused. Work on the immobilizer only')).toBeVisible();
 
   // What is proposed is the business of diagnosis.spec.ts; any other test may be chosen on the link that it touches.
-  const tests = page.getByRole('region', { name: 'Tests that touch Key accepted' });
+  const tests = page.getByRole('region', { name: 'Tests for Key accepted' });
   // A doubtful link says why.
   await page.getByRole('button', { name: /^Reader/ }).click();
-  await expect(page.getByText(/would look the same\. Under 5 % it counts as sound, from 80 % as broken\./)).toBeVisible();
+  await expect(page.getByText(/would look the same\. Below 5 % it counts as good, from 80 % as bad\./)).toBeVisible();
   await page.getByRole('button', { name: /^Key accepted/ }).click();
   await tests.getByRole('link', { name: 'Cover, ornament or ring at the lock' }).click();
   await expect(
-    page.getByRole('heading', { level: 2, name: 'Take covers, ornaments and metal rings off the key and away from the lock. Turn on again.' }),
+    page.getByRole('heading', {
+      level: 2,
+      name: 'Take covers, ornaments and metal rings off the key and away from the lock. Turn the ignition on again.',
+    }),
   ).toBeVisible();
-  await page.getByRole('button', { name: 'Taken away, still refused' }).click();
+  await page.getByRole('button', { name: 'Removed, still refused' }).click();
   await expect(page).toHaveURL(/\/cases\/\d+$/);
   await page.goto(`${page.url()}?do=secondKey&key=B`);
   await page.waitForLoadState('networkidle');
-  await expect(page.getByRole('heading', { level: 2, name: 'Turn on with another key.' })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 2, name: 'Turn the ignition on with another key.' })).toBeVisible();
   await expect(page.getByRole('radio', { name: 'tag B' })).toBeChecked();
   await page.keyboard.press('1');
   await expect(page.getByRole('button', { name: /^Key accepted A no · B yes doubtful$/ })).toBeVisible();
-  await expect(page.getByText('One key that works does not clear the reader.')).toBeVisible();
+  await expect(page.getByText("One key that works doesn't clear the reader.")).toBeVisible();
 
   await page
     .getByRole('region', { name: 'Start chain' })
     .getByRole('button', { name: /^Key(?! accepted)/ })
     .click();
-  await page.getByRole('region', { name: 'Tests that touch Key', exact: true }).getByRole('link', { name: 'Key read in a reader' }).click();
+  await page.getByRole('region', { name: 'Tests for Key', exact: true }).getByRole('link', { name: 'Key read in a reader' }).click();
   await expect(page).toHaveURL(/do=keyRead/);
   await page.reload();
-  await page.getByRole('button', { name: 'Nothing, and the reader is proven' }).click();
-  await expect(page.getByText('Nothing, and the reader is proven').last()).toBeVisible();
+  await page.getByRole('button', { name: 'Nothing, and the reader works' }).click();
+  await expect(page.getByText('Nothing, and the reader works').last()).toBeVisible();
 
   await test.step('a link tells what speaks on it', async () => {
     await page
       .getByRole('region', { name: 'Start chain' })
       .getByRole('button', { name: /^Key(?! accepted)/ })
       .click();
-    await expect(page.getByText("The chip in the key's head answers with its identity.")).toBeVisible();
+    await expect(page.getByText('The chip in the key head answers with its ID.')).toBeVisible();
     await expect(page.locator('[data-marked]')).not.toHaveCount(0);
   });
 
@@ -67,7 +70,9 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
   await openCase(page, { vehicle: 'Orrin Thimble, accepted' });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await expect(
-    page.getByText('The immobilizer accepts and nothing was swapped. Leave the immobilizer and look at interlocks, starter, fuel and spark.'),
+    page.getByText(
+      'The key is accepted and nothing was replaced. Leave the immobilizer alone and check brake, clutch and park switches, starter, fuel and spark.',
+    ),
   ).toBeVisible();
   await expect(page.getByRole('button', { name: /^Start enabled.*unproven$/ })).toBeVisible();
   await test.step('the start is asked with its cautions first', async () => {
@@ -75,8 +80,8 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
       .getByRole('region', { name: 'Start chain' })
       .getByRole('button', { name: /^Starter/ })
       .click();
-    await page.getByRole('region', { name: 'Tests that touch Starter' }).getByRole('link', { name: 'What the engine does' }).click();
-    await expect(page.getByRole('button', { name: 'Nothing turns, no click' })).toBeDisabled();
+    await page.getByRole('region', { name: 'Tests for Starter' }).getByRole('link', { name: 'What the engine does' }).click();
+    await expect(page.getByRole('button', { name: 'No crank, no click' })).toBeDisabled();
     await page.keyboard.press('1');
     await expect(page.getByText('Park or neutral, parking brake on.')).toBeVisible();
     await page.getByLabel('All precautions taken').check();

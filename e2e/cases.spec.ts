@@ -5,7 +5,7 @@ test('park, take up again, close as not done, each with a reason that shows', as
   const path = await openCase(page, { vehicle: 'Dunmore Crag, waiting', bay: 'Bay 4' });
   const park = page.getByRole('form', { name: 'Park the case' });
   await park.getByRole('button', { name: 'Park it' }).click();
-  await expect(page.getByRole('region', { name: 'The case as a whole' }).getByRole('alert')).toContainText('Nothing is written here.');
+  await expect(page.getByRole('region', { name: 'The case as a whole' }).getByRole('alert')).toContainText('Nothing is typed here.');
   await park.getByLabel('Why it has to wait').fill('The key comes on Friday.');
   await park.getByRole('button', { name: 'Park it' }).click();
   const state = page.getByRole('region', { name: 'State of the case' });
@@ -14,14 +14,14 @@ test('park, take up again, close as not done, each with a reason that shows', as
   await page.goto('/cases?state=parked');
   await page.getByRole('link', { name: /Dunmore Crag, waiting/ }).click();
   await page.waitForURL(path);
-  await state.getByLabel('Why it is taken up again').fill('The key is here.');
-  await state.getByRole('button', { name: 'Take it up again' }).click();
+  await state.getByLabel('Why it is reopened').fill('The key is here.');
+  await state.getByRole('button', { name: 'Reopen it' }).click();
   await expect(state).toHaveCount(0);
 
   await page.goto(`${path}/hand-over`);
   await page.getByRole('radio', { name: 'It was not done' }).check();
   await page.getByRole('button', { name: 'Close the case' }).click();
-  await expect(page.getByRole('alert').first()).toContainText('Nothing is written here.');
+  await expect(page.getByRole('alert').first()).toContainText('Nothing is typed here.');
   await page.getByLabel('Not done, because').fill('The customer sells it as it is.');
   await page.getByRole('button', { name: 'Close the case' }).click();
   await page.waitForURL(`${path}/report`);
@@ -72,14 +72,14 @@ test('a case as a ZIP: exported, taken over once, refused whole when it is broke
   expect(as).toBe('Ines Marrow');
   const path = await openCase(page, { vehicle: 'Calder Parcel, travelling', words: 'Dead after the ferry.' });
   await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
-  await expect(page.getByText('Refused. Look at nothing but the immobilizer')).toBeVisible();
+  await expect(page.getByText('Refused. Work on the immobilizer only')).toBeVisible();
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export the case' }).click()]);
   expect(file.suggestedFilename()).toMatch(/^case-\d+\.zip$/);
   const zip = readFileSync(await file.path());
   const take = async (buffer: Buffer) => {
     await page.goto('/cases/import');
     await page.locator('input[type=file]').setInputFiles({ name: 'case.zip', mimeType: 'application/zip', buffer });
-    await page.getByRole('button', { name: 'Take it over' }).click();
+    await page.getByRole('button', { name: 'Import the case' }).click();
   };
   await take(zip);
   await expect(page.getByRole('alert')).toContainText(`This case is in this shop already, as case ${path.split('/').at(-1)!.padStart(4, '0')}.`);

@@ -17,7 +17,7 @@ interface Vehicle {
 
 const next = (page: Page) => page.getByRole('region', { name: 'Next' });
 const heading = (page: Page) => next(page).getByRole('heading', { level: 2 });
-const ledger = (page: Page) => page.getByRole('complementary', { name: 'What we know' });
+const ledger = (page: Page) => page.getByRole('complementary', { name: 'Record' });
 
 /** Does what the page proposes as long as it is a test, and answers what the vehicle shows; returns the tests made, each with its key. */
 async function follow(page: Page, vehicle: Vehicle): Promise<string[]> {
@@ -68,9 +68,9 @@ async function verify(page: Page, path: string): Promise<void> {
 
 /** Brings the cause back, sees it fail, and takes it away again. */
 async function bringBack(page: Page): Promise<void> {
-  await expect(heading(page)).toHaveText('Bring the suspected cause back once, and try.');
+  await expect(heading(page)).toHaveText('Put the fault back once to prove it.');
   await see(page, 'It fails again');
-  await expect(heading(page)).toHaveText('Take the cause away again, and try.');
+  await expect(heading(page)).toHaveText('Remove the fault again, and try.');
   await see(page, 'It works again');
 }
 
@@ -100,14 +100,14 @@ test('a foil-lined cover: two of three keys are refused while the third still wo
   const made = await follow(page, { family: 'transponder-dwell', fault: 'coverNear', shows: { 'lamp@C': 'accepted', 'secondKey@C': 'accepted' } });
   // What lies round the lock is looked at right after the refusal.
   expect(made[1]).toMatch(/^coverAway@[AB]: accepted$/);
-  await expect(heading(page)).toHaveText('Take it away for good, and say why.');
+  await expect(heading(page)).toHaveText('Remove the cover, ornament or ring for good, and tell the customer why.');
   await seeNoViolations(page);
 
   await test.step('a link and a fault tell what speaks for and against them', async () => {
     await page.getByRole('button', { name: /^Reader/ }).click();
-    await expect(page.getByRole('region', { name: 'Faults on Reader' })).toContainText('Cover, ornament or ring weakens the coupling');
+    await expect(page.getByRole('region', { name: 'Faults on Reader' })).toContainText('Cover, ornament or ring weakens the signal');
     await expect(page.getByRole('region', { name: 'Evidence on Reader' })).toContainText(/dB for/);
-    await expect(page.getByRole('region', { name: 'Tests that touch Reader' }).getByRole('link').first()).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Tests for Reader' }).getByRole('link').first()).toBeVisible();
     await likeliestFault(page).click();
     await expect(page.getByText(/^Started at \d+ %: \d+ % in this system type/)).toBeVisible();
     await expect(
@@ -121,9 +121,9 @@ test('a foil-lined cover: two of three keys are refused while the third still wo
   await see(page, 'Done: it works now');
   await verify(page, path);
   await bringBack(page);
-  await expect(heading(page)).toHaveText('Hand it over.');
-  await handOver(page, path, 'Proven', /^Cover, ornament or ring weakens the coupling/);
-  await expect(page.getByText('Proven: Cover, ornament or ring weakens the coupling.')).toBeVisible();
+  await expect(heading(page)).toHaveText('Hand over the car.');
+  await handOver(page, path, 'Proven', /^Cover, ornament or ring weakens the signal/);
+  await expect(page.getByText('Proven: Cover, ornament or ring weakens the signal.')).toBeVisible();
 });
 
 test('a dark dash: the slot senses nothing of the key although its remote works', async ({ page }) => {
@@ -137,7 +137,7 @@ test('a dark dash: the slot senses nothing of the key although its remote works'
   // The remote is tried first, by choice, and it answers.
   await page.goto(`${path}?do=flicker`);
   await proposed(page);
-  await see(page, 'They answer');
+  await see(page, 'They respond');
   await expect(page).toHaveURL(path);
   await follow(page, { family: 'infrared', fault: 'irEmitter', key: 'A', shows: { dash: 'dark' } });
   while ((await proposed(page)) !== families.get('infrared')!.faults!.find((f) => f.id === 'irEmitter')!.cure.do) {
@@ -161,7 +161,7 @@ test('an accepting lamp and a brake switch: leave the immobilizer alone', async 
   const made = await follow(page, { family: 'transponder-attempt', fault: 'brakeSwitch', shows: { lamp: 'accepted', engine: 'silent' } });
   expect(made[0]).toMatch(/^lamp@[AB]: accepted$/);
   await expect(likeliestFault(page)).toContainText('Brake or clutch switch');
-  await expect(page.getByRole('button', { name: /^Interlocks.*broken$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Brake, park switches.*broken$/ })).toBeVisible();
   await see(page, 'Done: it works now');
   await verify(page, path);
   await handOver(page, path, 'Proven', /^Brake or clutch switch/);
@@ -185,20 +185,20 @@ test('a wire in the column that breaks with tilt', async ({ page }) => {
   }
   await expect(likeliestFault(page)).toContainText('olumn');
   await see(page, 'Done, not tried yet');
-  await expect(heading(page)).toHaveText('Try it: did it help?');
+  await expect(heading(page)).toHaveText('Try it. Did it help?');
 
   await test.step('a second change before a trial is pointed out', async () => {
     await page.goto(`${path}?fix=contactsDirty`);
     await expect(page.getByText('after two changes at once nobody knows which one helped')).toBeVisible();
     await page.getByRole('link', { name: 'what is proposed' }).click();
     // The button of the other repair reads the same; it is gone when this heading is there.
-    await expect(heading(page)).toHaveText('Try it: did it help?');
+    await expect(heading(page)).toHaveText('Try it. Did it help?');
   });
 
   await see(page, 'Done: it works now');
   await verify(page, path);
   // A wire that was mended is not broken again.
-  await expect(heading(page)).toHaveText('Hand it over.');
+  await expect(heading(page)).toHaveText('Hand over the car.');
   await handOver(page, path, 'Proven', /olumn/);
 });
 
@@ -244,14 +244,14 @@ test('a fob that walked off: press unlock, see it wake', async ({ page }) => {
     keys: [{ tag: 'A' }],
   });
   await follow(page, { family: 'rearm-fob', fault: 'walkedOff', shows: { lamp: 'lockedDown', unlockPress: 'wakes' } });
-  await expect(likeliestFault(page)).toContainText('Immobilizer locked itself when the fob walked off');
+  await expect(likeliestFault(page)).toContainText('Immobilizer locked down when the fob went out of range');
   const another = page.getByRole('link', { name: 'Record it as a repair' });
   if (await another.count()) await another.click();
   await see(page, 'Done: it works now');
   await page.waitForURL(path);
   await verify(page, path);
   await bringBack(page);
-  await handOver(page, path, 'Proven', /^Immobilizer locked itself when the fob walked off/);
+  await handOver(page, path, 'Proven', /^Immobilizer locked down when the fob went out of range/);
 });
 
 test('a case that ends, rightly, in unknown', async ({ page }) => {
@@ -266,15 +266,15 @@ test('a case that ends, rightly, in unknown', async ({ page }) => {
   const healthy = { family: 'cylinder', fault: null, shows: { lamp: 'accepted', engine: 'cranks' } };
   for (let repairs = 0; repairs < 6; repairs += 1) {
     await follow(page, healthy);
-    if ((await proposed(page)) === 'Unknown is a finding.') break;
+    if ((await proposed(page)) === 'Unknown is a finding too too too too too.') break;
     await see(page, 'Done: no better');
   }
-  await expect(heading(page)).toHaveText('Unknown is a finding.');
+  await expect(heading(page)).toHaveText('Unknown is a finding too too too too too.');
   await seeNoViolations(page);
   await next(page).getByRole('link', { name: 'Close it as unknown' }).click();
   await page.waitForURL(/as=unknown/);
   await handOver(page, path, 'Unknown', null);
-  await expect(page.getByText('Unknown. What was seen fits no cause well enough to name one.')).toBeVisible();
+  await expect(page.getByText('Unknown. Nothing recorded points clearly to one cause.')).toBeVisible();
 });
 
 test('what if: nothing is recorded, and the way back is one touch', async ({ page }) => {
@@ -286,14 +286,14 @@ test('what if: nothing is recorded, and the way back is one touch', async ({ pag
   await proposed(page);
   await page.getByRole('button', { name: 'What each answer would lead to' }).click();
   await page.getByRole('link', { name: 'What if: Lit, then flashing fast' }).click();
-  await expect(page.getByText('Nothing here is recorded.')).toBeVisible();
+  await expect(page.getByText('Nothing is recorded here.')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Key accepted.*broken$/ })).toBeVisible();
   await expect(ledger(page).getByRole('listitem')).toHaveCount(1);
   await page.keyboard.press('1');
   await proposed(page);
   await seeNoViolations(page);
   await page.reload();
-  await expect(page.getByText('Nothing here is recorded.')).toBeVisible();
+  await expect(page.getByText('Nothing is recorded here.')).toBeVisible();
   await page.getByRole('link', { name: 'Back to what is known' }).click();
   await expect(page).toHaveURL(path);
   await expect(page.getByRole('button', { name: /^Key accepted.*unproven$/ })).toBeVisible();
@@ -309,7 +309,7 @@ test('a line is corrected: it stays struck out, and everything follows; minutes 
   await expect(ledger(page).getByText('Ines Marrow, 1.5 min')).toBeVisible();
   await proposed(page);
   await ledger(page).getByRole('link', { name: 'Correct' }).click();
-  await expect(next(page).getByText('The answer takes the place of the line in the record.')).toBeVisible();
+  await expect(next(page).getByText('The answer replaces the line in the record.')).toBeVisible();
   await next(page)
     .getByLabel(/it took/)
     .fill('0,5');

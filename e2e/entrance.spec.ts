@@ -70,11 +70,11 @@ test('an empty database: the first person sets up the shop once, invites another
       await expect(other.getByRole('heading', { level: 1 })).toHaveText('Welcome, Teodor Lusk');
       await other.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('samphire under the bridge');
       await other.getByLabel('Passphrase again').fill('samphire under a bridge');
-      await other.getByRole('button', { name: 'Set it and come in' }).click();
+      await other.getByRole('button', { name: 'Set it and sign in' }).click();
       await expect(other.getByText('The two are not the same. Type the new passphrase twice.').first()).toBeVisible();
       await other.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('samphire under the bridge');
       await other.getByLabel('Passphrase again').fill('samphire under the bridge');
-      await other.getByRole('button', { name: 'Set it and come in' }).click();
+      await other.getByRole('button', { name: 'Set it and sign in' }).click();
       await other.waitForURL(`${server.url}/`);
       await other.goto(`${server.url}/shop/people`);
       await expect(other.getByRole('heading', { level: 1 })).toHaveText('Not for you');
@@ -109,7 +109,7 @@ test('sign-in: wrong, right, back to where one wanted to go, and out', async ({ 
   await page.getByLabel('Name').fill('ines marrow');
   await page.getByLabel('Passphrase').fill('wrong');
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await expect(page.getByRole('alert')).toContainText('Name and passphrase do not belong together. Check both, then try again.');
+  await expect(page.getByRole('alert')).toContainText('Name and passphrase don’t match. Check both, then try again.');
   await expect(page.getByLabel('Name')).toHaveValue('ines marrow');
   await page.getByLabel('Passphrase').fill(people['Ines Marrow'].passphrase);
   await page.keyboard.press('Enter');
@@ -146,7 +146,7 @@ test('too many wrong tries: how long to wait is said, and the time over it goes 
 test('one touch in the demo, and the passphrases are said', async ({ page }) => {
   await page.goto('/sign-in');
   await expect(page.getByText('low tide at wexmoor')).toBeVisible();
-  await page.getByRole('button', { name: 'Come in as Teodor Lusk' }).click();
+  await page.getByRole('button', { name: 'Sign in as Teodor Lusk' }).click();
   await page.waitForURL('/');
   await expect(page.getByRole('button', { name: /Teodor Lusk, technician/ })).toBeVisible();
 });
@@ -165,7 +165,7 @@ test('a device at a bay locks by itself, shows the waits, and opens with the PIN
   await expect(page).toHaveURL('/cases/5');
   await advance(2 * 60);
   await page.waitForURL(/\/unlock/);
-  await expect(page.getByText('Teodor Lusk is signed in at this device.')).toBeVisible();
+  await expect(page.getByText('Teodor Lusk is signed in on this device.')).toBeVisible();
   await expect(page.getByText(/Bay 1/)).toBeVisible();
   expect(await page.content()).not.toContain('Gantry');
   await seeNoViolations(page);
@@ -198,11 +198,11 @@ test('a device at a bay locks by itself, shows the waits, and opens with the PIN
 
 test('devices are signed out from the shop, and the page in use says so at its next act', async ({ page, browser, baseURL }) => {
   await page.goto('/sign-in');
-  await page.getByRole('button', { name: 'Come in as Maud Ferrow' }).click();
+  await page.getByRole('button', { name: 'Sign in as Maud Ferrow' }).click();
   await page.waitForURL('/');
   const other = await browser.newPage();
   await other.goto(`${baseURL}/sign-in`);
-  await other.getByRole('button', { name: 'Come in as Teodor Lusk' }).click();
+  await other.getByRole('button', { name: 'Sign in as Teodor Lusk' }).click();
   await other.waitForURL(`${baseURL}/`);
   await page.goto('/shop/devices');
   const rows = page.getByRole('listitem').filter({ hasText: 'Teodor Lusk' });
@@ -217,7 +217,7 @@ test('devices are signed out from the shop, and the page in use says so at its n
 
 test('signed out while something is typed: the page says so, keeps it, and goes on after signing in', async ({ page, context, baseURL }) => {
   await page.goto('/sign-in?to=/cases/5');
-  await page.getByRole('button', { name: 'Come in as Ines Marrow' }).click();
+  await page.getByRole('button', { name: 'Sign in as Ines Marrow' }).click();
   await page.waitForURL('/cases/5');
   await page.waitForLoadState('networkidle');
   const reason = page.getByLabel('Why it has to wait');
@@ -237,7 +237,7 @@ test('signed out while something is typed: the page says so, keeps it, and goes 
   const opened = context.waitForEvent('page');
   await page.getByRole('link', { name: 'Sign in in a new tab' }).click();
   const tab = await opened;
-  await tab.getByRole('button', { name: 'Come in as Ines Marrow' }).click();
+  await tab.getByRole('button', { name: 'Sign in as Ines Marrow' }).click();
   await tab.waitForURL(`${baseURL}/`);
   await expect(page.getByText('You are signed out here. What you typed stays.')).toBeHidden();
   await expect(reason).toHaveValue('Waits for a key from the dealer');

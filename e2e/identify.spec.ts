@@ -7,7 +7,7 @@ test('taken for the wrong system: the case says so, is identified again, and wha
     keys: [{ tag: 'A' }],
   });
   await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
-  const ledger = page.getByRole('complementary', { name: 'What we know' });
+  const ledger = page.getByRole('complementary', { name: 'Record' });
   await expect(ledger.getByText('Security light, tag A')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
 
@@ -19,10 +19,10 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   await page.getByRole('button', { name: 'Save' }).first().click();
   await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
   await page.goto(path);
-  const doubt = page.getByRole('alert', { name: 'The system is in doubt' });
+  const doubt = page.getByRole('alert', { name: 'System type not certain' });
   await expect(doubt).toContainText('Tag A: A small block with contacts in the blade. It looks more like “Resistor key”.');
   await seeNoViolations(page);
-  await doubt.getByRole('link', { name: 'Look again which system it is' }).click();
+  await doubt.getByRole('link', { name: 'Check the system type again' }).click();
 
   await expect(page.getByRole('heading', { level: 1, name: 'Which system is it?' })).toBeVisible();
   await page.waitForLoadState('networkidle');
@@ -31,11 +31,9 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   await seeNoViolations(page);
   await page.getByRole('button', { name: 'Use it: Resistor key' }).click();
   await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Resistor key');
-  await page.getByRole('button', { name: 'Work it as this system' }).click();
+  await page.getByRole('button', { name: 'Use this system type' }).click();
   await page.waitForURL(new RegExp(`${path}$`));
-  await expect(
-    ledger.getByText('Seen when it was taken for: Transponder key, timed relearn with ignition on. It does not count here.'),
-  ).toBeVisible();
+  await expect(ledger.getByText('Seen under: Transponder key, timed relearn with ignition on. It doesn’t count here.')).toBeVisible();
   await expect(ledger.getByText('System identified again')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
   await page.reload();

@@ -22,7 +22,7 @@ test('an intake keeps itself: typed without connection, reloaded, finished later
   await test.step('what is typed without a connection waits in the browser, over a reload too', async () => {
     await page.route('**/cases/drafts', (route) => route.abort('connectionrefused'));
     await page.getByLabel('Vehicle *').fill('Orrin Thimble, sand');
-    await expect(page.getByRole('status').filter({ hasText: 'Kept in this browser.' })).toBeVisible();
+    await expect(page.getByRole('status').filter({ hasText: 'Saved in this browser.' })).toBeVisible();
     await page.reload();
     await expect(page.getByLabel('Vehicle *')).toHaveValue('Orrin Thimble, sand');
     await page.unroute('**/cases/drafts');
@@ -35,7 +35,7 @@ test('an intake keeps itself: typed without connection, reloaded, finished later
   await test.step('another device of the same person goes on with it', async () => {
     await page.getByRole('button', { name: 'Finish later' }).click();
     await page.waitForURL('/cases');
-    const drafts = page.getByRole('region', { name: 'Begun, not finished' });
+    const drafts = page.getByRole('region', { name: 'Unfinished' });
     await expect(drafts.getByRole('link', { name: /Orrin Thimble, sand/ })).toBeVisible();
     const other = await context.browser()!.newPage();
     await comeIn(other.context(), new URL(address).origin, 'Ines Marrow');
@@ -63,16 +63,16 @@ test('the identification number is checked while it is typed, and a known vehicl
   await expect(page.getByText('Place 12: O is never used. It is likely 0.')).toBeVisible();
   // What the server has against it is said until it is changed; the summary leads to the field.
   await page.getByRole('button', { name: 'Open the case' }).click();
-  const refused = page.getByText('Found "00BTGSR36GWO". Write 5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle.');
+  const refused = page.getByText('Found "00BTGSR36GWO". Write 5 to 17 letters and digits, without I, O and Q, as on the vehicle.');
   await expect(refused).toHaveCount(2);
   await page.getByRole('alert').getByRole('button', { name: 'VIN' }).click();
   await expect(vin).toBeFocused();
   await vin.fill('00BTGSR36GW004182');
   await expect(refused).toHaveCount(1);
-  await expect(page.getByText('The check digit in place 9 is 6; 8 would fit. Likeliest slip: place 6 is 5, not S.')).toBeVisible();
+  await expect(page.getByText('The check digit in place 9 is 6; 8 would fit. Most likely slip: place 6 is 5, not S.')).toBeVisible();
   await page.getByRole('button', { name: 'Use 00BTG5R36GW004182' }).click();
   await expect(vin).toHaveValue('00BTG5R36GW004182');
-  await expect(page.getByText('Check digit right. Model year 2016, or 1986, by the tenth place.')).toBeVisible();
+  await expect(page.getByText('Check digit right. Model year 2016, or 1986, from the tenth character.')).toBeVisible();
   await expect(page.getByText('This vehicle was here before:')).toBeVisible();
   await expect(page.getByRole('link', { name: 'Case 0004' })).toHaveAttribute('href', '/cases/4');
   // A bay that is taken says by whom.
@@ -91,13 +91,13 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   await page.getByLabel('Vehicle *').fill('Tarn Gantry, keys');
   await choose(page, 'System', /Tarn Gantry/);
   await page.getByLabel('Marks').first().fill('ring stamped on the blade');
-  await page.getByText('What the customer says it does').first().click();
+  await page.getByText('What it does, as the customer says').first().click();
   await page.getByRole('group', { name: 'keeps running' }).first().getByRole('checkbox', { name: 'yes' }).check();
   await page.getByRole('button', { name: 'Another key' }).click();
   await page.getByRole('checkbox', { name: 'is here' }).nth(1).uncheck();
   await expect(page.getByText('when the stored keys are replaced without it, it will no longer start the vehicle')).toBeVisible();
   await page.getByRole('button', { name: 'A new key to be fitted' }).click();
-  const fit = page.getByRole('list', { name: 'Does it fit' });
+  const fit = page.getByRole('list', { name: 'Does it fit??' });
   await choose(page, 'Its memory', /used/);
   await expect(fit.getByText('does not fit').first()).toBeVisible();
   await choose(page, 'Its memory', /blank/);
@@ -113,8 +113,8 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   const casePath = new URL(page.url()).pathname;
   const board = page.getByRole('region', { name: 'Keys' });
   await expect(board.getByText('to be fitted, not here yet')).toBeVisible();
-  await expect(board.getByText('exists, is not here: it is lost when the stored keys are replaced')).toBeVisible();
-  await expect(board.getByText('not seen yet, the customer says yes')).toHaveCount(1);
+  await expect(board.getByText('exists but is not here: it stops working when the stored keys are replaced')).toBeVisible();
+  await expect(board.getByText('not tried yet, customer says yes')).toHaveCount(1);
 
   await test.step('the page of a key: the grid tells what was said from what was seen', async () => {
     await page.getByRole('link', { name: 'Key A', exact: true }).click();
@@ -217,7 +217,7 @@ test.describe('a technician alone', () => {
     await lead.getByRole('option', { name: /^Other/ }).click();
     await lead.getByLabel('Note, without names').fill('seen it');
     await lead.getByRole('button', { name: 'Record it' }).click();
-    await expect(lead.getByText('Write why this stands for authority, in 10 characters or more. It stands in the report.').first()).toBeVisible();
+    await expect(lead.getByText('Write why this stands for authority, in 10 characters or more. It goes into the report.').first()).toBeVisible();
     await expect(lead.getByLabel('Note, without names')).toHaveValue('seen it');
     await lead.getByLabel('Note, without names').fill('court order 7 of this month, original seen');
     await lead.getByRole('button', { name: 'Record it' }).click();
@@ -245,7 +245,9 @@ test('parts by post: who sent them, in whose hands they are, and what stays shut
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
   const path = new URL(page.url()).pathname;
-  await expect(page.getByText('Not on record yet: the sender’s identity. Until both are, nothing is read, written or learned.')).toBeVisible();
+  await expect(
+    page.getByText('Not on record yet: the sender’s identity. Until both are on record, nothing may be read, written or learned.'),
+  ).toBeVisible();
   await seeNoViolations(page);
   // Nothing is chosen beforehand: one touch logs nothing.
   await page.getByRole('button', { name: 'Record it' }).click();
@@ -272,11 +274,11 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
   await page.getByLabel('Complaint').fill('Dead after the bridge.');
   await page.getByLabel('Vehicle *').fill('A saloon that no list knows');
   await page.getByRole('button', { name: 'Open the case' }).click();
-  await expect(page.getByText('Choose the system of the list, or find it out by the questions.').first()).toBeVisible();
+  await expect(page.getByText('Choose the system type from the list, or find it with the questions.').first()).toBeVisible();
 
   await page.getByText('Find out which system it is').click();
   const answers: Record<string, string> = {
-    'Which of these does': 'Can’t see, don’t know',
+    'Which of these does': 'Don’t know',
     'What kind of vehicle': 'Car, van or pick-up',
     'What is the key like': 'A small block with contacts in the blade',
     'What does one do to switch': 'Turn a key in a lock',
@@ -287,15 +289,15 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
     'with the key out': 'Stays dark',
     'when the ignition is switched on': 'Flashes slowly, once or twice a second',
     'begin to say': 'When the ignition is switched on',
-    'when one tries to start': 'The engine does not turn',
-    'What text': 'No text',
+    'when one tries to start': 'No crank',
+    'What text': 'No message',
     'empty cell': 'None of these',
     'foreign key is tried': 'Nothing',
     'Press unlock': 'No, the dash was never dark',
     'How old': 'Before the year 2000',
   };
   const panel = page.locator('details').filter({ hasText: 'Find out which system it is' });
-  const sure = panel.getByText('This is it, by all that was seen.');
+  const sure = panel.getByText('Everything seen points to this one.');
   for (let asked = 0; asked < 12 && !(await sure.isVisible()); asked += 1) {
     const question = (await panel.locator('legend').textContent())!;
     const known = Object.entries(answers).find(([part]) => question.includes(part))!;
@@ -305,14 +307,14 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
   await expect(sure).toBeVisible();
   const use = panel.getByRole('button', { name: 'Use it: Resistor key' });
   await expect(use).toBeVisible();
-  await panel.getByRole('button', { name: /^Take back: What is the key like/ }).click();
+  await panel.getByRole('button', { name: /^Undo: What is the key like/ }).click();
   await expect(sure).toHaveCount(0);
   await panel.getByRole('button', { name: 'A small block with contacts in the blade' }).or(use).first().click();
   if (await use.isVisible()) await use.click();
   await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Resistor key');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
-  await expect(page.getByRole('heading', { level: 2, name: 'Turn the key on and leave it there.' })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 2, name: 'Turn the ignition on and leave it on.' })).toBeVisible();
   await page.getByRole('link', { name: 'Resistor key' }).click();
   await page.waitForURL('/library/pellet');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Resistor key');

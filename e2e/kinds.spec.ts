@@ -15,14 +15,14 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
   await page.waitForURL(/\/runs\/\d+$/);
   await page.waitForLoadState('networkidle');
   await measure(page, '12.6');
-  await answer(page, 'All keys lie apart');
+  await answer(page, 'All keys are apart');
   await expect(instruction(page)).toHaveText('Turn the master, tag M, on.');
   await answer(page, 'Master is on');
-  await expect(instruction(page)).toHaveText('Count the flashes: 3 say that this is the master.');
+  await expect(instruction(page)).toHaveText('Count the flashes: 3 means this is the master.');
   await expect(page.getByRole('img', { name: 'Light: count of the master, 3' })).toBeVisible();
   await answer(page, '3 flashes');
   await page.getByText('All precautions taken').click();
-  await answer(page, 'Begin teaching');
+  await answer(page, 'Start teaching');
   await answer(page, 'Master is out');
   await expect(page.getByRole('timer')).toHaveText('0:09');
   await answer(page, 'It is on');
@@ -42,7 +42,7 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
   await answer(page, 'Let go');
   await answer(page, 'It is off');
   await page.getByText('All precautions taken').click();
-  await answer(page, 'It runs and takes gas');
+  await answer(page, 'It runs and revs');
   await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
 });
 
@@ -61,11 +61,11 @@ test('a step without an instrument is ticked with a note, and the note stands in
   await measure(page, '12.2');
   await answer(page, 'A window is open');
   await answer(page, 'Typed twice, equal');
-  await expect(page.getByText('Write it in a few words. It stands in the report.')).toBeVisible();
+  await expect(page.getByText('Write it in a few words. It goes into the report.')).toBeVisible();
   await expect(page.getByLabel(/^Note: what was done/)).toBeFocused();
   await page.getByLabel(/^Note: what was done/).fill('Label photographed; both entries on sheet 3.');
   await answer(page, 'Typed twice, equal');
-  await expect(instruction(page)).toHaveText('Read a chip of the same kind with the reader.');
+  await expect(instruction(page)).toHaveText('Read a chip of the same kind with the programmer.');
   await page.goto(`${path}/report`);
   await expect(page.getByText('Typed twice, equal: Label photographed; both entries on sheet 3.')).toBeVisible();
 });

@@ -22,11 +22,11 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   const id = path.split('/').at(-1)!;
   await page.goto(`/bench/ladder?case=${id}&key=A`);
   await page.waitForLoadState('networkidle');
-  await expect(page.locator(verdict)).toContainText('Nothing read yet');
-  await expect(page.getByText('Not measured: up to 1 Ω may be theirs.')).toBeVisible();
+  await expect(page.locator(verdict)).toContainText('Nothing measured yet');
+  await expect(page.getByText('Not measured: the leads may add up to 1 Ω.')).toBeVisible();
   await seeNoViolations(page);
 
-  await page.getByLabel('Leads, tips together').focus();
+  await page.getByLabel('Meter leads, tips together').focus();
   await page.keyboard.type('0,4');
   await page.keyboard.press('Tab');
   await page.keyboard.type('70');
@@ -35,12 +35,12 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.keyboard.type('twelve');
   await page.keyboard.press('Enter');
   // What was typed stays in the field, to be corrected there.
-  await expect(page.getByRole('alert').filter({ hasText: 'Found "twelve", which is no reading.' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'Found "twelve", which is not a reading.' })).toBeVisible();
   await expect(page.getByLabel('Readings: next reading')).toHaveValue('twelve');
   await page.keyboard.press('Control+A');
   await page.keyboard.type('-3');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('alert').filter({ hasText: 'No resistance is below zero.' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: "A resistance can't be below zero." })).toBeVisible();
   await page.keyboard.press('Control+A');
   await page.keyboard.type('1,384 k');
   await page.keyboard.press('Enter');
@@ -51,12 +51,12 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
     await page.keyboard.press('Enter');
   }
   await expect(page.getByRole('list', { name: 'Readings', exact: true }).getByRole('listitem')).toHaveCount(4);
-  await expect(page.locator(verdict)).toContainText('Step 6.');
-  await expect(page.locator(verdict)).toContainText('Read the other orientation too.');
+  await expect(page.locator(verdict)).toContainText('Value 6.');
+  await expect(page.locator(verdict)).toContainText('Read the other direction too.');
   // A kilohm typed as ohm stands out in the list, and is taken back with one key.
   await page.keyboard.type('1.387');
   await page.keyboard.press('Enter');
-  await expect(page.getByText('A power of ten away from the others: typed in another unit?')).toBeVisible();
+  await expect(page.getByText('Ten times off from the others: wrong unit?')).toBeVisible();
   await page.getByRole('tab', { name: 'The key alone' }).focus();
   await page.keyboard.press('u');
   await expect(page.getByRole('list', { name: 'Readings', exact: true }).getByRole('listitem')).toHaveCount(4);
@@ -68,23 +68,23 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.waitForLoadState('networkidle');
   await expect(page.getByRole('radio', { name: 'as it goes in · 4' })).toBeChecked();
   await expect(page.getByRole('radio', { name: 'turned over · 2' })).toBeVisible();
-  await expect(page.getByLabel('Leads, tips together')).toHaveValue('0,4');
-  await expect(page.locator(verdict)).toContainText('Step 6.');
+  await expect(page.getByLabel('Meter leads, tips together')).toHaveValue('0,4');
+  await expect(page.locator(verdict)).toContainText('Value 6.');
   await expect(page.locator(verdict)).not.toContainText('other orientation');
   await page.getByText('As a table').click();
   await expect(page.getByRole('row', { name: /^6 1\.4 kΩ 1\.32 kΩ to 1\.48 kΩ 0\.999 4$|^6 1\.4 kΩ 1\.32 kΩ to 1\.48 kΩ 1\.000 4$/ })).toBeVisible();
-  await page.getByText('Where the doubt comes from').click();
+  await page.getByText('Where the uncertainty comes from').click();
   await expect(page.getByRole('row', { name: /^Leads and temperature leads measured and subtracted B/ })).toBeVisible();
   await seeNoViolations(page);
 
-  await page.getByLabel('Step of the vehicle, if known').fill('7');
-  await page.getByLabel('Known from').fill('label in the glove box');
+  await page.getByLabel('The vehicle’s value, if known').fill('7');
+  await page.getByLabel('Where from').fill('label in the glove box');
   await page.getByRole('button', { name: /^Add to case/ }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByText("Saved to the case: Resistor chip measured, Step of this key against the vehicle's.")).toBeVisible();
+  await expect(page.getByText("Saved to the case: Resistor chip measured, This key's value against the vehicle's.")).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
-  const ledger = page.getByRole('complementary', { name: 'What we know' });
+  const ledger = page.getByRole('complementary', { name: 'Record' });
   await expect(ledger.getByText('Resistor chip measured, tag A')).toBeVisible();
   await expect(ledger.getByText(/The vehicle has 7 \(label in the glove box\): another\./).first()).toBeVisible();
 });
@@ -93,8 +93,8 @@ test('pasted, from a file, overloads, one reading: each is said as what it is', 
   await page.goto('/bench/ladder?ladder=veskar-twelve');
   await page.waitForLoadState('networkidle');
   await type(page, 'Readings', '1600');
-  await expect(page.locator(verdict)).toContainText('Between steps 6 and 7.');
-  await expect(page.locator(verdict)).toContainText('One reading says nothing about a loose contact: take five.');
+  await expect(page.locator(verdict)).toContainText('Between values 6 and 7.');
+  await expect(page.locator(verdict)).toContainText('One reading can’t show a loose contact: take five.');
   await page.getByRole('button', { name: 'Clear' }).click();
   await page
     .getByLabel('Readings: file of readings')
@@ -111,10 +111,10 @@ test('pasted, from a file, overloads, one reading: each is said as what it is', 
     buffer: Buffer.from(Array.from({ length: 1000 }, (_none, i) => 1400 + (i % 3)).join('\n')),
   });
   await expect(page.locator(verdict)).toContainText('1000 readings');
-  await expect(page.getByText('960 earlier readings are not listed.')).toBeVisible();
+  await expect(page.getByText('960 earlier readings not shown.')).toBeVisible();
   await type(page, 'Readings', '1400');
   await expect(page.getByText('That would be more than 1000 readings. Clear some first.')).toBeVisible();
-  await expect(page.getByText('Choose a case at the left to add it there.')).toBeVisible();
+  await expect(page.getByText('Choose a case on the left to add this to it.')).toBeVisible();
 });
 
 test('with the simulated meter: leads, key, column behind its cautions, a worn contact while it is moved', async ({ page }) => {
@@ -126,7 +126,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await choose(page, 'Meter', 'Simulated meter');
   const connect = async (ohms: string, worn: string) => {
     await page.getByLabel('Resistor').fill(ohms);
-    await page.getByLabel('Contact, from sound to broken').fill(worn);
+    await page.getByLabel('Contact, from good to broken').fill(worn);
     await page.getByRole('button', { name: 'Connect' }).click();
     await expect(page.getByText('Connected.')).toBeVisible();
   };
@@ -140,19 +140,17 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   const part = await page.locator('section[aria-label=Readings]').evaluate((el) => [el.scrollWidth, el.clientWidth]);
   expect(part[0]).toBeLessThanOrEqual(part[1]!);
   await connect('0', '0');
-  await page.getByRole('button', { name: 'Read the leads' }).click();
-  await expect(page.getByLabel('Leads, tips together')).toHaveValue(/^0\.\d+$/);
+  await page.getByRole('button', { name: 'Measure the leads' }).click();
+  await expect(page.getByLabel('Meter leads, tips together')).toHaveValue(/^0\.\d+$/);
   await connect('1402', '0');
   await read(4);
-  await expect(page.locator(verdict)).toContainText('Step 6.');
+  await expect(page.locator(verdict)).toContainText('Value 6.');
   await expect(page.locator(verdict)).toContainText('Values of the simulated meter: no vehicle was measured.');
 
   // What is typed never stands with them, nor they with what was typed.
   await page.getByLabel('Readings: next reading').fill('1400');
   await page.getByLabel('Readings: next reading').press('Enter');
-  await expect(
-    page.getByText('Readings of the simulated meter stand on this sheet. Those of a key never stand with them: clear them first.'),
-  ).toBeVisible();
+  await expect(page.getByText('This tab has simulated readings. They can’t be mixed with those of a real key: clear them first.')).toBeVisible();
   await expect(readings).toHaveCount(4);
   await page.getByLabel('Readings: next reading').fill('');
 
@@ -162,11 +160,11 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await page.getByLabel('All precautions taken').check();
   await connect('1445', '0');
   await read(4);
-  await expect(page.locator(verdict)).toContainText('Resistance in line.');
+  await expect(page.locator(verdict)).toContainText('Added series resistance.');
   await expect(page.locator(verdict)).toContainText('good contacts add at most 7 Ω');
   await seeNoViolations(page);
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('Saved to the case, marked as simulated. No vehicle was measured, so it answers no test.')).toBeVisible();
+  await expect(page.getByText('Saved to the case, marked as simulated. No vehicle was measured, so no test is answered.')).toBeVisible();
 
   await page.getByRole('tab', { name: 'Wiggle' }).click();
   await connect('1402', '40');
@@ -175,7 +173,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await page.getByRole('button', { name: 'tilt up' }).click();
   await expect(page.locator(verdict)).toContainText('It breaks.');
   await expect(page.getByRole('table', { name: 'Breaks' }).getByRole('cell', { name: 'tilt up' }).first()).toBeVisible();
-  await page.getByRole('button', { name: 'End the capture' }).click();
+  await page.getByRole('button', { name: 'Stop recording' }).click();
   await seeNoViolations(page);
   // What was read is still there after a reload; the cautions are asked about anew.
   await page.reload();
@@ -184,10 +182,10 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await expect(page.getByRole('table', { name: 'Breaks' }).getByRole('cell', { name: 'tilt up' }).first()).toBeVisible();
   await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('Saved to the case, marked as simulated. No vehicle was measured, so it answers no test.')).toBeVisible();
+  await expect(page.getByText('Saved to the case, marked as simulated. No vehicle was measured, so no test is answered.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
-  const ledger = page.getByRole('complementary', { name: 'What we know' });
+  const ledger = page.getByRole('complementary', { name: 'Record' });
   await expect(ledger.getByText(/^Simulated meter, no vehicle was measured\. \d+(\.\d+)? Ω ± .* more through the column/)).toBeVisible();
   await expect(ledger.getByText(/^Simulated meter, no vehicle was measured\. .*breaks?, /)).toBeVisible();
 });
@@ -201,7 +199,7 @@ test('on a phone: measured with a finger, nothing cut', async ({ page }) => {
   await expect(page.locator(verdict)).toContainText('Side 1 is not measured yet.');
   await page.getByRole('radio', { name: 'side 1, as it goes in' }).check();
   await type(page, 'Readings', '770', '769');
-  await expect(page.locator(verdict)).toContainText('Steps 4 and 5.');
+  await expect(page.locator(verdict)).toContainText('Values 4 and 5.');
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await seeNoViolations(page);
 });
@@ -209,7 +207,7 @@ test('on a phone: measured with a finger, nothing cut', async ({ page }) => {
 test('a meter of the shop, and one that nobody answers for', async ({ page }) => {
   await page.goto('/shop/meters');
   await page.waitForLoadState('networkidle');
-  await page.getByRole('button', { name: 'Describe a meter' }).click();
+  await page.getByRole('button', { name: 'Add a meter' }).click();
   await page.getByLabel('Name').fill('Hand meter');
   await page.getByLabel('Address, if it speaks SCPI over TCP').fill('nowhere');
   await page.getByLabel('Range up to, Ω').fill('6000');
@@ -255,15 +253,15 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
     if (i > 0) await page.keyboard.press('Tab');
     await page.keyboard.type(cell);
   }
-  await expect(page.getByText('row 2, low: The window of step 2 begins at 105 Ω')).toBeVisible();
+  await expect(page.getByText('row 2, low: The window of value 2 begins at 105 Ω')).toBeVisible();
   await seeNoViolations(page);
   await page.getByRole('button', { name: 'Save the value chart' }).click();
-  await expect(page.getByText(/line 3, low: The window of step 2 begins/).first()).toBeVisible();
+  await expect(page.getByText(/line 3, low: The window of value 2 begins/).first()).toBeVisible();
   await page.getByRole('radio', { name: 'as CSV' }).check();
   await expect(page.getByLabel('Steps, as CSV')).toHaveValue('step;nominal;low;high\n1;100;90;110\n2;120;105;130');
   await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140');
   await page.getByRole('radio', { name: 'as a table' }).check();
-  await expect(page.getByText('This is no table yet: every line needs 4 cells. Mend it as text.')).toBeVisible();
+  await expect(page.getByText('Not a table yet: every line needs 4 cells. Fix it as text.')).toBeVisible();
   await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140,160');
   await page.getByRole('radio', { name: 'as a table' }).check();
   await expect(page.getByLabel('Row 2, high')).toHaveValue('160');
@@ -279,14 +277,14 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await page.waitForURL(/\/bench\/ladder\?ladder=shop-harbour/);
   await page.waitForLoadState('networkidle');
   await type(page, 'Readings', '151', '150');
-  await expect(page.locator(verdict)).toContainText('Step 2.');
+  await expect(page.locator(verdict)).toContainText('Value 2.');
 
   // Another window comes in as the next version; both can be read.
   await page.goto('/library/import');
   await page.waitForLoadState('networkidle');
   await page.getByLabel('Or paste it here').fill(readFileSync(await download.path(), 'utf8').replace('high: 160', 'high: 165'));
   await page.getByRole('button', { name: 'Import' }).click();
-  await expect(page.getByText('Taken in as version 2.')).toBeVisible();
+  await expect(page.getByText('Imported as version 2.')).toBeVisible();
   await page.getByRole('link', { name: 'Open the value chart' }).click();
   await expect(page.getByRole('row', { name: /^2/ })).toContainText('165');
   await page.getByText('Change it').click();
@@ -298,7 +296,7 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await expect(page.getByRole('row', { name: /^2/ })).toContainText('160');
   await expect(page.getByRole('button', { name: /Save as version/ })).toHaveCount(0);
 
-  // A vehicle of the shop is given it, and the bench takes it by itself.
+  // A vehicle of the shop can given it, and the bench takes it by itself.
   await page.goto('/library/profiles/new?from=family:pellet');
   await page.waitForLoadState('networkidle');
   await page.getByLabel('Vehicle').fill('Van of the chandler');
@@ -342,12 +340,12 @@ test('repeated looks: counted by key, kept over a reload, enough for the test of
   await expect(page.locator(verdict)).toContainText(
     'A miss rate of up to 26 % is still possible (95 %). 49 more without a miss would rule out more than 5 %.',
   );
-  await expect(page.locator(verdict)).toContainText('Between the keys there is no more difference than chance makes.');
+  await expect(page.locator(verdict)).toContainText('The keys don’t differ by more than chance.');
   await expect(page.locator(verdict)).toContainText('Named by the detector: kind 4.');
   await expect(page.getByRole('list', { name: 'Looks with tag B' }).getByRole('listitem')).toHaveCount(4);
   await seeNoViolations(page);
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('Saved to the case: Field of the coil.')).toBeVisible();
+  await expect(page.getByText('Saved to the case: Coil field.')).toBeVisible();
 });
 
 test('copy check: of what and how long it must be comes from the system of the case', async ({ page }) => {
@@ -355,7 +353,7 @@ test('copy check: of what and how long it must be comes from the system of the c
   await page.goto(`/bench/copy-check?case=${path.split('/').at(-1)}`);
   await page.waitForLoadState('networkidle');
   await page.getByRole('radio', { name: /^Digits of the secret, \d+/ }).check();
-  await expect(page.getByLabel('Characters, if known')).not.toHaveValue('');
+  await expect(page.getByLabel('Number of characters, if known')).not.toHaveValue('');
   await page.getByRole('textbox', { name: 'First entry' }).fill('3FA8');
   await expect(page.getByText(/^4 of \d+ characters$/)).toBeVisible();
   await seeNoViolations(page);
@@ -369,7 +367,7 @@ test('copy check: of what and how long it must be comes from the system of the c
   // Every vehicle has an identification number.
   await page.getByRole('radio', { name: 'VIN, 17' }).check();
   await page.getByRole('textbox', { name: 'First entry' }).fill('00BT G5R3 6GW0 O418 2');
-  await expect(page.getByText('character 13: Found “O” where only 0 to 9 and A to Z without I, O and Q can stand. Was 0 meant?')).toBeVisible();
+  await expect(page.getByText('character 13: Found “O” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?')).toBeVisible();
 });
 
 test('copy check: hidden, compared, masked until it is shown, nothing kept', async ({ page }) => {
@@ -396,17 +394,17 @@ test('copy check: hidden, compared, masked until it is shown, nothing kept', asy
   await expect(page.getByText('three, Foxtrot, Alfa, eight')).toBeVisible();
   await seeNoViolations(page);
 
-  await page.getByRole('button', { name: 'Type the second again' }).click();
+  await page.getByRole('button', { name: 'Type the second entry again' }).click();
   await page.getByRole('textbox', { name: 'Second entry' }).fill('3fa8c01d');
   await page.getByRole('button', { name: 'Compare' }).click();
   await expect(page.locator(verdict)).toContainText('Equal.');
   await expect(page.locator(verdict)).toContainText(/Digest [0-9A-F]{4} [0-9A-F]{4}/);
-  await page.getByRole('button', { name: 'Begin anew' }).click();
+  await page.getByRole('button', { name: 'Start over' }).click();
   await page.getByLabel('File as the first entry').setInputFiles({ name: 'secret.txt', mimeType: 'text/plain', buffer: Buffer.from('12 34 56') });
   await expect(page.getByText('The first is the file secret.txt. It has 6 characters.')).toBeVisible();
   await page.getByRole('textbox', { name: 'Second entry' }).fill('12З456');
   await expect(
-    page.getByText('character 3: Found “З”, a letter of another alphabet, where only 0 to 9 and A to F can stand. Was 3 meant?'),
+    page.getByText('character 3: Found “З”, a letter of another alphabet, where only 0 to 9 and A to F is allowed. Was 3 meant?'),
   ).toBeVisible();
 
   expect(sent.filter((s) => /3FA8|C01D|C1D|123456/i.test(s))).toEqual([]);

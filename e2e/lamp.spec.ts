@@ -10,34 +10,34 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
   await page.goto('/bench');
   await page.getByRole('link', { name: 'Light', exact: true }).click();
   await page.waitForURL(/\/bench\/lamp/);
-  await choose(page, 'System', /^Reader ring round the lock/);
+  await choose(page, 'System', /^Reader ring around the lock/);
   await expect(page).toHaveURL(/system=family%3Aring/);
-  await expect(page.locator(verdict)).toContainText('Nothing read yet');
+  await expect(page.locator(verdict)).toContainText('Nothing measured yet');
   await seeNoViolations(page);
 
   // On a list of choices a letter goes to what begins with it; elsewhere it is the screen's key.
   await page.keyboard.press('t');
   await expect(page.getByText('Turn on at zero.', { exact: true })).toHaveCount(0);
-  await choose(page, 'System', /^Reader ring round the lock/);
+  await choose(page, 'System', /^Reader ring around the lock/);
   await page.getByRole('button', { name: 'None of these' }).click();
-  await expect(page.locator(verdict)).toContainText('Check which system it is.');
+  await expect(page.locator(verdict)).toContainText('Check the system type.');
   await page.keyboard.press('t');
   await expect(page.getByText('Turn on at zero.', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Leave it' }).click();
 
   const hand = keyboard(page);
-  const looking = { ...hand, end: () => expect(page.locator(verdict)).toContainText('Go on looking') };
+  const looking = { ...hand, end: () => expect(page.locator(verdict)).toContainText('Keep watching') };
   await tapAlong(page, rapid.slice(0, 4), 1.6, looking);
   await hand.end();
   await page.getByRole('button', { name: 'Look again' }).click();
   await tapAlong(page, rapid, 5.5, hand);
-  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring round the lock”');
-  await expect(page.locator(verdict)).toContainText('Take ornaments and other keys away and try again.');
-  await expect(page.getByRole('img', { name: /^Time line of 5\.5 s with 20 lights, the pattern “Rapid flashing” over it$/ })).toBeVisible();
+  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring around the lock”');
+  await expect(page.locator(verdict)).toContainText('Move ornaments and other keys away and try again.');
+  await expect(page.getByRole('img', { name: /^Timeline of 5\.5 s with 20 lights, the pattern “Rapid flashing” over it$/ })).toBeVisible();
   await seeNoViolations(page);
 
   await page.reload();
-  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring round the lock”');
+  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring around the lock”');
   await choose(page, 'System', /^Resistor key/);
   await expect(page.locator(verdict)).toContainText('None of the patterns of “Resistor key”');
   // A family whose cluster writes has nothing to tap.
@@ -46,7 +46,7 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
 });
 
 test('by mouse: too short is said so and kept as no evidence; long enough becomes evidence of the case', async ({ page }) => {
-  const path = await openCase(page, { vehicle: 'Orrin Lantern, tapped', system: /^Reader ring round the lock/, keys: [{ tag: 'A' }, { tag: 'B' }] });
+  const path = await openCase(page, { vehicle: 'Orrin Lantern, tapped', system: /^Reader ring around the lock/, keys: [{ tag: 'A' }, { tag: 'B' }] });
   const id = path.split('/').at(-1)!;
   await page.goto(`/bench/lamp?case=${id}`);
   await page.waitForLoadState('networkidle');
@@ -55,24 +55,24 @@ test('by mouse: too short is said so and kept as no evidence; long enough become
     begin: () => area.click(),
     down: () => area.hover().then(() => page.mouse.down()),
     up: () => page.mouse.up(),
-    end: () => page.getByRole('button', { name: 'End the look' }).click(),
+    end: () => page.getByRole('button', { name: 'Stop watching' }).click(),
   };
   await tapAlong(page, [[0.3, 2]], 2.5, hand);
-  await expect(page.locator(verdict)).toContainText('Not looked long enough to decide. Look 3.5 s longer, from the beginning.');
-  await page.getByRole('button', { name: /^Keep the look in case/ }).click();
-  await expect(page.getByText('The look is kept in the case. It is no evidence.')).toBeVisible();
+  await expect(page.locator(verdict)).toContainText('Not watched long enough to decide. Look 3.5 s longer, from the start.');
+  await page.getByRole('button', { name: /^Save the observation to case/ }).click();
+  await expect(page.getByText('The observation is saved to the case. It doesn’t count as evidence.')).toBeVisible();
 
   await page.getByRole('button', { name: 'Look again' }).click();
   await tapAlong(page, [[0.3, 3.2]], 9, hand);
-  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring round the lock”');
+  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring around the lock”');
   await page.getByRole('radio', { name: 'tag B' }).check();
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('It is saved to the case.')).toBeVisible();
+  await expect(page.getByText('Saved to the case.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
-  const ledger = page.getByRole('complementary', { name: 'What we know' });
+  const ledger = page.getByRole('complementary', { name: 'Record' });
   await expect(ledger.getByText('Security light at the ring, tag B')).toBeVisible();
-  await expect(ledger.getByRole('img', { name: /^Time line of/ })).toHaveCount(2);
+  await expect(ledger.getByRole('img', { name: /^Timeline of/ })).toHaveCount(2);
   await expect(ledger.getByText('Light watched, tag A')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Key accepted.*holds$/ })).toBeVisible();
 });
@@ -83,13 +83,13 @@ test('a recording of an instrument: read in pieces, drawn and read; what is no r
   const choice = page.locator('input[type=file]');
   const file = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
   await choice.setInputFiles(file('lamp.csv', 'seconds,level\n0.1,1\n3.1,0\n2.9,1\n'));
-  await expect(page.getByRole('alert')).toHaveText('lamp.csv: line 4: 2.9 s lies before the sample above (3.1 s). Put the samples in order of time.');
+  await expect(page.getByRole('alert')).toHaveText('lamp.csv: line 4: 2.9 s is before the sample above (3.1 s). Put the samples in order of time.');
   await choice.setInputFiles(file('lamp.txt', 'hello'));
   await expect(page.getByRole('alert')).toHaveText('lamp.txt: unknown kind of file. Choose a .csv (seconds,level) or a .vcd file.');
   await choice.setInputFiles(file('empty.csv', 'seconds,level\n'));
-  await expect(page.getByRole('alert')).toContainText('empty.csv: The file holds no sample.');
+  await expect(page.getByRole('alert')).toContainText('empty.csv: The file has no samples.');
   await choice.setInputFiles(file('lamp.csv', 'seconds,level\n0.05,1\n3.05,0\n9,0\n'));
-  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring round the lock”');
+  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring around the lock”');
   await expect(page.getByText('Filled: lamp.csv.')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
@@ -101,9 +101,9 @@ test('picked by eye, also where the lamp belongs to no key', async ({ page }) =>
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await expect(page.locator(verdict)).toContainText('Picked by eye.');
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('It is saved to the case.')).toBeVisible();
+  await expect(page.getByText('Saved to the case.')).toBeVisible();
   await page.goto(path);
-  await expect(page.getByRole('complementary', { name: 'What we know' }).getByText('Security light after an attempt')).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'Record' }).getByText('Security light after an attempt')).toBeVisible();
 });
 
 test.describe('on a phone', () => {
@@ -131,10 +131,10 @@ test.describe('on a phone', () => {
         await touch('touchStart');
         expect(await looks()).toBe(dark);
         await touch('touchEnd');
-        await page.getByRole('button', { name: 'End the look' }).tap();
+        await page.getByRole('button', { name: 'Stop watching' }).tap();
       },
     });
-    await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring round the lock”');
+    await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring around the lock”');
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     await seeNoViolations(page);
   });

@@ -4,10 +4,10 @@ import { choose, expect, seeNoViolations, test } from './bench';
 
 test('a profile of the shop: made, wrong input mended, saved, compared, exported, imported, retired', async ({ page }) => {
   await page.goto('/library/master-user');
-  await page.getByRole('link', { name: 'Copy to a profile of the shop' }).click();
+  await page.getByRole('link', { name: 'Copy to a shop profile' }).click();
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Make the profile' }).click();
-  await expect(page.getByRole('alert')).toContainText('Vehicle: Nothing is written here. Write something.');
+  await expect(page.getByRole('alert')).toContainText('Vehicle: Nothing is typed here. Write something.');
   await expect(page.getByLabel('Copied from')).toHaveValue('family:master-user');
   await page.getByLabel('Vehicle').fill('Scooter of the florist');
   await page.getByRole('button', { name: 'Make the profile' }).click();
@@ -26,7 +26,7 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
   await page.getByRole('group', { name: 'What is cut on refusal' }).getByLabel('Which').selectOption('starter');
   await page.getByRole('group', { name: 'What is cut on refusal' }).getByLabel('Source').fill('tried at the lever');
   await page.getByText('What is seen on it: 0 of 16 questions answered').click();
-  await page.getByLabel('What is the key like in the hand?').selectOption('chipHead');
+  await page.getByLabel('What does the key look like?').selectOption('chipHead');
   await page.getByRole('checkbox', { name: /checked every number/ }).check();
   await page.getByRole('button', { name: 'Save as version 2' }).click();
   await expect(page.getByText('Saved as version 2.')).toBeVisible();
@@ -65,7 +65,7 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
     .getByLabel(/^YAML file/)
     .setInputFiles({ name: 'changed.yaml', mimeType: 'application/yaml', buffer: Buffer.from(yaml.replace('8.5', '9.5')) });
   await page.getByRole('button', { name: 'Import' }).click();
-  await expect(page.getByText('Taken in as version 3.')).toBeVisible();
+  await expect(page.getByText('Imported as version 3.')).toBeVisible();
   await page.getByRole('link', { name: 'Open the profile' }).click();
   await expect(swap.getByLabel('Number, s')).toHaveValue('9.5');
   await expect(page.getByRole('link', { name: 'Version 2' })).toBeVisible();
@@ -94,9 +94,9 @@ test.describe('a technician', () => {
     await expect(page).toHaveURL(/\?q=alarm\+horn/);
     await page.getByRole('list', { name: 'Found' }).getByRole('link').first().click();
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-    await expect(page.getByRole('link', { name: 'Copy to a profile of the shop' })).toHaveCount(0);
+    await expect(page.getByRole('link', { name: 'Copy to a shop profile' })).toHaveCount(0);
     await page.goto('/library?q=no-such-word-anywhere');
-    await expect(page.getByText('Nothing holds every word of “no-such-word-anywhere”.')).toBeVisible();
+    await expect(page.getByText('Nothing has every word of “no-such-word-anywhere”.')).toBeVisible();
     await page.goto('/library/profiles/tarn-gantry');
     await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0);
     await expect(page.getByText(/^verified: /).first()).toBeVisible();
@@ -133,10 +133,10 @@ test('each vehicle of the demo world is identified by what its page says is seen
     await page.waitForLoadState('networkidle');
     const panel = page.locator('details').filter({ hasText: 'Find out which system it is' });
     await panel.locator('summary').click();
-    const sure = panel.getByText('This is it, by all that was seen.');
+    const sure = panel.getByText('Everything seen points to this one.');
     for (let asked = 0; asked < 14 && !(await sure.isVisible()); asked += 1) {
       const question = (await panel.locator('legend').textContent())!;
-      const name = seen[question] ?? 'Can’t see, don’t know';
+      const name = seen[question] ?? 'Don’t know';
       await panel.getByRole('group').getByRole('button', { name, exact: true }).click();
       await expect(panel.getByRole('list', { name: 'Seen so far' }).getByText(question)).toBeVisible();
     }
@@ -163,7 +163,7 @@ for (const [scheme, width] of [
     expect(links).toHaveLength(14);
     for (const link of links) {
       await page.goto(link);
-      for (const name of ['The start chain', 'What light and cluster say', 'Easy to miss', 'Cautions', 'Numbers', 'Vehicles', 'Advice to the owner'])
+      for (const name of ['The start chain', 'What light and cluster say', 'Easy to miss', 'Cautions', 'Numbers', 'Vehicles', 'Tell the owner'])
         await expect(page.getByRole('heading', { level: 2, name })).toBeVisible();
       await expect(page.locator('figure svg').first()).toBeVisible();
       const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

@@ -21,7 +21,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await numbers.getByRole('button', { name: 'Enter it: Battery rested at least' }).click();
   const dialog = page.getByRole('dialog', { name: 'What does the service information say?' });
   await dialog.getByRole('button', { name: 'Use this number' }).click();
-  await expect(dialog.getByText('Nothing is written here. Type volts, such as 12.4.')).toBeVisible();
+  await expect(dialog.getByText('Nothing is typed here. Type volts, such as 12.4.')).toBeVisible();
   await dialog.getByLabel('Number, V').fill('12,5');
   await dialog.getByLabel('Where it stands').fill('Workshop folder 4, page 21');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
@@ -35,7 +35,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await answer(page, 'All loads are off');
   await measure(page, '12.2');
   await answer(page, 'A window is open');
-  await answer(page, 'All keys are at hand');
+  await answer(page, 'All keys are here');
   await answer(page, 'New');
   await answer(page, 'Codes are cleared');
   await answer(page, 'Key is off and out');
@@ -47,7 +47,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await dialog.getByRole('button', { name: 'Use this number' }).click();
   await expect(dialog.getByText('This number does not fit the others of the procedure (min 9 is above max 5.')).toBeVisible();
   await expect(dialog.getByLabel('Where it stands')).toHaveValue('page 22');
-  await dialog.getByRole('button', { name: 'Go on with the typical' }).click();
+  await dialog.getByRole('button', { name: 'Use the typical number' }).click();
 
   // Outside the usual range it is asked again, with both numbers; and the wait that is going on doesn't end by it.
   await numbers.getByRole('button', { name: 'Enter it: Key off between cycles at least' }).click();
@@ -55,7 +55,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await expect(dialog.getByText('Understood: 1 s')).toBeVisible();
   await dialog.getByLabel('Where it stands').fill('page 23');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
-  await expect(dialog.getByText('"0:01" is 1 s. That is outside the usual range (4 to 30 s). Is it right?')).toBeVisible();
+  await expect(dialog.getByText('"0:01" is 1 s. Outside the usual range (4 to 30 s). Is it right?')).toBeVisible();
   await dialog.getByRole('button', { name: 'Yes, use 1 s' }).click();
   await expect(dialog).toBeHidden();
   await advance(3);
@@ -78,7 +78,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await expect(learnt.getByText('12.5 V')).toBeVisible();
   await page.waitForLoadState('networkidle');
   await expect(learnt.getByLabel('Profile of the shop')).toHaveValue(vehicle);
-  await learnt.getByRole('button', { name: 'Keep them' }).click();
+  await learnt.getByRole('button', { name: 'Save them' }).click();
   await page.waitForURL(/\/library\/profiles\/shop-brown-estate/);
   await expect(page.getByText(/2 of \d+ numbers looked up/)).toBeVisible();
   await page.goto(path);

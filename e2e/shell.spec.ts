@@ -62,7 +62,7 @@ test('a parked case fits the smallest phone', async ({ page }) => {
   await openCase(page, { vehicle: 'Tarn Gantry, parked' });
   await page.getByLabel('Why it has to wait').fill('Waits for a key from the dealer');
   await page.getByRole('button', { name: 'Park it' }).click();
-  await expect(page.getByRole('button', { name: 'Take it up again' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Reopen it' })).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(360);
 });
 

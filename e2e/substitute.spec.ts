@@ -24,24 +24,24 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await page.waitForLoadState('networkidle');
   await page
     .getByRole('list', { name: 'Steps' })
-    .getByRole('button', { name: /^Step 6/ })
+    .getByRole('button', { name: /^Value 6/ })
     .click();
-  await expect(page.getByLabel('Ohms wanted')).toHaveValue('1400');
-  await page.getByLabel('Ohms wanted').fill('none');
+  await expect(page.getByLabel('Ohms needed')).toHaveValue('1400');
+  await page.getByLabel('Ohms needed').fill('none');
   await page.getByRole('button', { name: 'Find the best' }).click();
-  await expect(page.getByText('Found "none", which is no reading. Type ohms, such as 1180 or 1.18k, or OL for an overload.')).toBeVisible();
-  await page.getByLabel('Ohms wanted').fill('1.4k');
+  await expect(page.getByText('Found "none", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.')).toBeVisible();
+  await page.getByLabel('Ohms needed').fill('1.4k');
   await page.getByRole('button', { name: 'Find the best' }).click();
   const list = page.getByRole('list', { name: 'The best combinations' });
   await expect(list.getByRole('button').first()).toContainText('220 + 1200');
-  await expect(page.locator(built)).toContainText('Step 6: 1.42 kΩ');
+  await expect(page.locator(built)).toContainText('Value 6: 1.42 kΩ');
   await expect(page.getByRole('img', { name: 'Resistors: 220 + 1200' })).toBeVisible();
   await seeNoViolations(page);
   // Nobody showed an authority yet: the gate is shut, and says where it opens.
   await page.getByLabel('All precautions taken').check();
   await expect(page.getByText('No authority is on record.')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'It is accepted' })).toBeDisabled();
-  await choose(page, 'At hand', 'every value of E96');
+  await expect(page.getByRole('button', { name: 'Accepted' })).toBeDisabled();
+  await choose(page, 'Available', 'every value of E96');
   await page.getByLabel('Tolerance, %').fill('1');
   await page.getByRole('button', { name: 'Find the best' }).click();
   await expect(list.getByRole('button').first()).toContainText('1400');
@@ -55,10 +55,10 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Find the best' }).click();
   await page.getByLabel('All precautions taken').check();
-  await page.getByRole('button', { name: 'It is accepted' }).click();
-  await expect(page.getByText('It is saved to the case.')).toBeVisible();
+  await page.getByRole('button', { name: 'Accepted' }).click();
+  await expect(page.getByText('Saved to the case.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
-  await expect(page.getByRole('complementary', { name: 'What we know' }).getByText('Step 6: 220 + 1200 = 1.42 kΩ')).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'Record' }).getByText('Value 6: 220 + 1200 = 1.42 kΩ')).toBeVisible();
 });
 
 test('an unknown step: tried by keyboard, the lock-out survives a reload and stands in the strip, gone on with another time', async ({
@@ -70,7 +70,7 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   const address = `/bench/steps?case=${id}&ladder=veskar-twelve`;
   await page.goto(address);
   await page.waitForLoadState('networkidle');
-  const order = page.getByRole('list', { name: 'Steps in the order in which they are tried' });
+  const order = page.getByRole('list', { name: 'Values in the order in which they are tried' });
   await expect(order.getByRole('listitem')).toHaveCount(12);
   const first = (await order.getByRole('listitem').first().textContent())!.match(/^step (\d+)/)![1]!;
   await expect(page.getByRole('heading', { level: 2, name: new RegExp(`^Put in step ${first}\\.`) })).toBeVisible();
@@ -78,10 +78,10 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   await seeNoViolations(page);
   // Before the cautions are seen to, no key answers.
   await page.keyboard.press('2');
-  await expect(page.getByText('12 steps are left.')).toBeVisible();
+  await expect(page.getByText('12 values are left.')).toBeVisible();
   await page.getByLabel('All precautions taken').check();
   await page.keyboard.press('2');
-  await expect(page.getByText('11 steps are left.')).toBeVisible();
+  await expect(page.getByText('11 values are left.')).toBeVisible();
   await expect(page.getByRole('heading', { level: 2, name: 'Wait for the lockout to end.' })).toBeVisible();
   await expect(page.getByRole('timer', { name: 'Lockout left' })).toHaveText('5:00');
   await expect(order.getByRole('listitem').first()).toContainText('refused');
@@ -99,17 +99,15 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   await page.waitForLoadState('networkidle');
   await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: 'Refused' }).click();
-  await expect(page.getByText('10 steps are left.')).toBeVisible();
+  await expect(page.getByText('10 values are left.')).toBeVisible();
   await page.keyboard.press('u');
-  await expect(page.getByText('11 steps are left.')).toBeVisible();
+  await expect(page.getByText('11 values are left.')).toBeVisible();
   await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: 'Accepted' }).click();
   await expect(page.getByRole('heading', { level: 2, name: /^Step \d+ is accepted\.$/ })).toBeVisible();
   await expect(page.getByText('Take the resistor out again.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
-  await expect(
-    page.getByRole('complementary', { name: 'What we know' }).getByText(/^Step \d+ of Veskar chart of twelve values, with /),
-  ).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'Record' }).getByText(/^Step \d+ of Veskar chart of twelve values, with /)).toBeVisible();
 });
 
 test('an unknown step without a case, or of one that is not there, helps', async ({ page }) => {

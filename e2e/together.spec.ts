@@ -27,7 +27,7 @@ test('the Floor in another browser follows within two seconds, without a reload'
     await expect(other.getByRole('alert')).toContainText('Not sent yet: no answer.');
     await other.context().setOffline(false);
     await expect(other.getByRole('alert')).toContainText(
-      'Somebody was faster: the run has moved on since this screen was drawn. It is now at: Switch every load off.',
+      'Someone was faster: the run has moved on since this screen was shown. It is now at: Switch every load off.',
       { timeout: 12_000 },
     );
     await expect(instruction(other)).toHaveText('Switch every load off.');
@@ -89,7 +89,7 @@ test('an answer that did not reach the server is kept over a reload and sent aga
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
   await page.route('**/runs/*/commands', (route) => route.abort('connectionrefused'));
   await measure(page, '12.6');
-  await expect(page.getByRole('alert')).toContainText('It is kept here and sent again by itself. Times go on.');
+  await expect(page.getByRole('alert')).toContainText('It is saved here and sent again automatically. Times go on.');
   await page.reload();
   await expect(page.getByRole('alert')).toContainText('Not sent yet: no answer.');
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
@@ -201,7 +201,7 @@ test('a tap of somebody who was signed out is kept; signing in leads back, and i
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
   await page.context().clearCookies();
   await measure(page, '12.6');
-  await expect(page.getByRole('alert')).toContainText('Not sent yet: you are signed out here. It is kept in this browser.');
+  await expect(page.getByRole('alert')).toContainText('Not sent yet: you are signed out here. It is saved in this browser.');
   await comeIn(page.context(), baseURL!, 'Ines Marrow');
   await page.getByRole('alert').getByRole('link', { name: 'Sign in' }).click();
   await expect(instruction(page)).toHaveText('Switch every load off.');
@@ -240,7 +240,7 @@ test('still lit past the second limit: red, what it means, and the run stops; th
   await intoDwell(page, advance);
   await advance(710);
   await expect(page.getByRole('alert')).toHaveText(
-    'Still lit past the second limit. That points to the immobilizer, the cluster, their supply or the wiring, not to the new module.',
+    'Still on past the stop time. That points to the immobilizer, the cluster, their power or the wiring, not to the new ECM.',
   );
   await page.keyboard.press('s');
   await expect(instruction(page)).toContainText('The light never went out.');
@@ -261,8 +261,8 @@ test('something else happened: what the procedure answers is shown, the round be
   await intoDwell(page, advance);
   await advance(300);
   await page.getByRole('button', { name: 'Something else happened' }).click();
-  await expect(page.getByRole('button', { name: 'The supply was lost The cycles begin again from the first.' })).toBeVisible();
-  await page.getByRole('button', { name: 'The key went off This cycle begins again.' }).click();
+  await expect(page.getByRole('button', { name: 'Power was lost The cycles start over from the first.' })).toBeVisible();
+  await page.getByRole('button', { name: 'The key went off This cycle starts over.' }).click();
   await expect(instruction(page)).toHaveText('Leave the key off.');
   await expect(page.getByRole('main').getByText('Cycle 2')).toBeVisible();
   await page.getByRole('button', { name: 'Stop the run' }).click();

@@ -20,7 +20,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     const alert = page.getByRole('alert');
     await expect(alert).toContainText('3 things are not right yet. Nothing you typed is lost.');
     await expect(alert).toBeFocused();
-    await expect(page.getByText('Write 5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle.').first()).toBeVisible();
+    await expect(page.getByText('Write 5 to 17 letters and digits, without I, O and Q, as on the vehicle.').first()).toBeVisible();
     await expect(page.getByLabel('Vehicle *')).toHaveValue('Tarn Gantry pick-up, ochre');
     await expect(page.getByRole('checkbox', { name: 'ECM replaced' })).toBeChecked();
     await expect(page.getByLabel('Tag')).toHaveCount(2);
@@ -41,9 +41,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await page.keyboard.press('1');
     await expect(page.getByRole('button', { name: /^Key accepted.*holds$/ })).toBeVisible();
     await expect(page.getByRole('button', { name: /^Start enabled.*(doubtful|broken)$/ })).toBeVisible();
-    await expect(
-      page.getByText('An accepting light does not clear its release. Ask where it came from and read its VIN, then relearn it.'),
-    ).toBeVisible();
+    await expect(page.getByText("An accepted key doesn't clear the ECM. Ask where it came from and read its VIN, then relearn it.")).toBeVisible();
   });
 
   await test.step('how the engine behaves settles it: the module is not paired, and the relearn is proposed', async () => {
@@ -88,7 +86,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await answer(page, 'All loads are off');
     await measure(page, '12.3');
     await answer(page, 'A window is open');
-    await answer(page, 'All keys are at hand');
+    await answer(page, 'All keys are here');
     await answer(page, 'New');
     await answer(page, 'Codes are cleared');
     await answer(page, 'Key is off and out');
@@ -105,13 +103,13 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await page.waitForLoadState('networkidle');
     await expect(page.getByRole('timer')).toHaveText('6:00');
     await page.keyboard.press('o');
-    await expect(page.getByText('That is early. Look again: is it really out?')).toBeVisible();
+    await expect(page.getByText('That is early. Check again: is it really out?')).toBeVisible();
     await page.keyboard.press('s');
     await expect(page.getByText('That is early.')).toHaveCount(0);
     await advance(320);
     await expect(page.getByRole('timer')).toHaveText('0:40');
     await page.keyboard.press('o');
-    await expect(page.getByText('Out before the time is over: noted.')).toBeVisible();
+    await expect(page.getByText('Out before the time is up: noted.')).toBeVisible();
     await advance(39);
     await expect(page.getByRole('timer')).toHaveText('0:01');
     await advance(1);
@@ -124,9 +122,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await advance(560);
     await expect(page.getByRole('timer')).toHaveText('+0:00');
     await advance(60);
-    await expect(page.getByRole('alert')).toHaveText(
-      'The time is over and the light is still lit. A little longer is known to happen. Keep watching.',
-    );
+    await expect(page.getByRole('alert')).toHaveText("Time's up and the light is still on. A little longer is not unusual. Keep watching.");
     await page.keyboard.press('o');
     await expect(instruction(page)).toHaveText('Turn the key off.');
     await page.keyboard.press('u');
@@ -141,9 +137,9 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await round(page, advance);
     await advance(8);
     await expect(instruction(page)).toHaveText('Next is the start. After it the module has learned.');
-    await expect(page.getByRole('button', { name: 'Go on to the start' })).toBeDisabled();
+    await expect(page.getByRole('button', { name: 'Go to the start' })).toBeDisabled();
     await page.getByLabel('All precautions taken').check();
-    await answer(page, 'Go on to the start');
+    await answer(page, 'Go to the start');
     await expect(instruction(page)).toContainText('Start with tag A.');
     await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(0);
     await answer(page, /It does not start/);
@@ -154,7 +150,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await round(page, advance);
     await advance(8);
     await page.getByLabel('All precautions taken').check();
-    await answer(page, 'Go on to the start');
+    await answer(page, 'Go to the start');
     await answer(page, 'It runs and keeps running');
   });
 
@@ -201,7 +197,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
 
   await test.step('hand over: the report has everything, and the case is closed', async () => {
     await page.getByRole('button', { name: 'Close the case' }).click();
-    await expect(page.getByRole('alert')).toContainText('Nothing is written here. Write something.');
+    await expect(page.getByRole('alert')).toContainText('Nothing is typed here. Write something.');
     await page.getByLabel('What was found and done').fill('New engine module learned by hand, both keys.');
     await page.getByRole('button', { name: 'Close the case' }).click();
     await expect(page.getByRole('alert').first()).toContainText('Say how well the cause is known: proven, likely or unknown.');

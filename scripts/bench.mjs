@@ -45,7 +45,7 @@ const pages = [
   ['Triage', '/cases/5/triage'],
   ['Lamp on the bench', '/bench/lamp?case=5'],
   ['Resistor key', '/bench/ladder?case=8'],
-  ['Unknown step', '/bench/steps?case=8'],
+  ['Find the value', '/bench/steps?case=8'],
   ['Call', '/calls/1'],
 ];
 /** The list among many cases: a page of it, one far down, and searches for what is frequent and what is rare. */

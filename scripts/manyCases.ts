@@ -23,7 +23,7 @@ const letters = (n: number, of: string) => Array.from({ length: n }, () => of[ne
 
 const vehicles = [
   'Tarn Gantry pick-up',
-  'Tarn Sluice estate',
+  'Tarn Sluice wagon',
   'Orrin Thimble',
   'Veskar Almanac',
   'Mirrow Pipit',

@@ -328,7 +328,7 @@ test('the answer that looks far ahead comes from the worker, whole, and supposed
   expect(b).toEqual(a);
   expect(supposed.weighed.name).not.toBe(a.weighed.name);
   expect(await ask('')).toEqual(a);
-  expect(await (await server.get('/cases/1')).text()).not.toContain('Nothing here is recorded');
+  expect(await (await server.get('/cases/1')).text()).not.toContain('Nothing is recorded here');
 });
 
 test('after signing in, only addresses of this app are gone to', async () => {

@@ -23,7 +23,7 @@ export function checkAuthority(act: Act, { kind, note }: AuthorityForm, path: st
     throw refused(
       400,
       'reasonMissing',
-      `Write why this stands for authority, in ${shortestReason} characters or more. It stands in the report.`,
+      `Write why this stands for authority, in ${shortestReason} characters or more. It goes into the report.`,
       path,
     );
 }

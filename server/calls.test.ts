@@ -34,12 +34,12 @@ test('a call is kept with what the caller was told, worked out here', async () =
   expect(call).toMatchObject({ ...said, film: null, caseId: null, by: technician.name });
   expect(call.told).toEqual({
     sounds: expect.stringMatching(/^Sounds like the immobilizer \(0\.9\d\)$/),
-    visit: 'Go there: what refuses is looked at where it stands, and is often fixed on the spot.',
+    visit: 'Go there: a refused key is best checked where the car is, and is often fixed on the spot.',
     // 50 to 195 minutes at 84 an hour.
-    price: '70 to 273 cr, parts apart',
+    price: '70 to 273 cr, parts extra',
   });
   await save({ ...said, answers: { dash: 'dark' }, customer: 'O. Vane' }, id);
-  expect((await readCall(bench.db, id))!).toMatchObject({ customer: 'O. Vane', told: { sounds: expect.stringMatching(/^Sounds like no supply/) } });
+  expect((await readCall(bench.db, id))!).toMatchObject({ customer: 'O. Vane', told: { sounds: expect.stringMatching(/^Sounds like no power/) } });
   expect((await listCalls(bench.db)).filter((c) => c.id === id)).toHaveLength(1);
 });
 
@@ -57,18 +57,18 @@ test('one thing is enough, whichever; nothing at all is no call', async () => {
     status: 400,
     code: 'emptyCall',
     path: 'words',
-    message: 'Nothing is written down yet. Write what the caller says, or tick an answer.',
+    message: 'Nothing is typed yet down yet. Write what the caller says, or tick an answer.',
   });
 });
 
 test.each<[Record<string, unknown>, string, string | RegExp]>([
-  [{ system: 'family:hovercraft' }, 'system', 'This system is not in the library. Choose one of the list.'],
-  [{ system: 'ring' }, 'system', /one of the systems of the list/],
+  [{ system: 'family:hovercraft' }, 'system', 'This system type is not in the library. Choose one from the list.'],
+  [{ system: 'ring' }, 'system', /one of the system types in the list/],
   [{ answers: { weather: 'wet' } }, 'answers.weather', 'This question is not on the sheet. Reload the page.'],
   [{ answers: { engine: 'sings' } }, 'answers.engine', '"sings" is no answer here. Use one of: nothing, clicks, slow, turns, dies.'],
   // A pattern is an answer only where the system has it.
   [{ answers: { lamp: 'refused' } }, 'answers.lamp', '"refused" is no answer here. Use one of: flashes, stays, goesOut, never.'],
-  [{ film: { moment: 'ignition-on', lit: [[3, 1]], litAtEnd: false, lengthS: 9 } }, 'lit[1]', /lies before the sample above/],
+  [{ film: { moment: 'ignition-on', lit: [[3, 1]], litAtEnd: false, lengthS: 9 } }, 'lit[1]', /is before the sample above/],
   [{ film: { moment: 'ignition-on', lit: [], litAtEnd: false, lengthS: 0 } }, 'film.lengthS', /./],
 ])('%j is refused', async (form, path, message) =>
   expect(await refusal((async () => save(form))())).toMatchObject({
@@ -120,7 +120,7 @@ test('the same act twice makes one intake; a call thrown away stands in no oneâ€
   expect(await once()).toEqual(await once());
   await discardCall(bench.db, bench.act(), id);
   expect(await readCall(bench.db, id)).toBeUndefined();
-  expect(await refusal(discardCall(bench.db, bench.act(), id))).toMatchObject({ status: 404, message: 'This call is not kept any more.' });
+  expect(await refusal(discardCall(bench.db, bench.act(), id))).toMatchObject({ status: 404, message: 'This call has been deleted.' });
   const { id: caseId } = await createCase(bench.db, bench.services.library, bench.act(), intake({ call: id }));
   expect((await loadCase(bench.db, caseId))!.looks).toEqual([]);
 });

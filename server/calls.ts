@@ -63,7 +63,7 @@ export async function saveCall(db: Db, library: Library, act: Act, form: CallFor
   return actOnce(
     db,
     act,
-    { right: 'takeCalls', action: id === undefined ? 'call kept' : 'call changed', payload: [id ?? null, form] },
+    { right: 'takeCalls', action: id === undefined ? 'call saved' : 'call changed', payload: [id ?? null, form] },
     async (tx) => {
       await forgetOld(tx, act.now);
       if (
@@ -74,7 +74,8 @@ export async function saveCall(db: Db, library: Library, act: Act, form: CallFor
         throw refused(400, 'emptyCall', 'Nothing is written down yet. Write what the caller says, or tick an answer.', 'words');
       const before = id === undefined ? undefined : await openCall(tx, id);
       const system = await systemOfCall(tx, library, form.system);
-      if (form.system !== '' && !system) throw refused(400, 'unknownSystem', 'This system is not in the library. Choose one of the list.', 'system');
+      if (form.system !== '' && !system)
+        throw refused(400, 'unknownSystem', 'This system type is not in the library. Choose one from the list.', 'system');
       const sheet = callSheetOf(library);
       checkAnswers(sheet, system, form.answers);
       const film = form.film && { moment: form.film.moment, recording: recordingOfTaps(form.film) };
@@ -112,7 +113,7 @@ async function forgetOld(tx: Tx, now: number): Promise<void> {
 
 async function openCall(tx: Tx, id: number) {
   const [found] = await tx.select().from(call).where(eq(call.id, id)).for('update');
-  if (!found) throw refused(404, 'noCall', 'This call is not kept any more.');
+  if (!found) throw refused(404, 'noCall', 'This call has been deleted.');
   if (found.caseId !== null) throw refused(409, 'callTaken', `This call became case ${caseNumber(found.caseId)}. Go on there.`);
   return found;
 }
@@ -129,7 +130,7 @@ export async function discardCall(db: Db, act: Act, id: number): Promise<void> {
 
 /** Makes the call an intake: what was said stands in its form, to be completed when the vehicle is here. The case itself is opened from there. */
 export async function takeCallIn(db: Db, library: Library, act: Act, callId: number): Promise<{ draft: string }> {
-  return actOnce(db, act, { right: 'takeCalls', action: 'call taken in', payload: callId }, async (tx) => {
+  return actOnce(db, act, { right: 'takeCalls', action: 'call became an intake', payload: callId }, async (tx) => {
     const found = await openCall(tx, callId);
     const [caller] = found.customerId === null ? [] : await tx.select().from(customer).where(eq(customer.id, found.customerId));
     const values = callSheetOf(library).questions.flatMap((q) => {

@@ -1,14 +1,24 @@
 import { and, asc, desc, eq, gt, inArray, lt, or, type SQL, sql } from 'drizzle-orm';
 import { caseNumber } from './cases';
 import type { Reader } from './db/open';
-import { bay, caseFile, type CaseKind, type CaseState } from './db/schema';
+import { bay, caseFile, type CaseKind, type CaseState, evidence, person, run } from './db/schema';
 import { matching } from './search';
+
+/** How far a case has come: taken in, tested, something was done about it, handed over. */
+export type CaseStage = 'takenIn' | 'testing' | 'repair' | 'handedOver';
 
 export interface CaseRow {
   id: number;
   number: string;
   kind: CaseKind;
   state: CaseState;
+  /** Id of its system type. */
+  family: string;
+  stage: CaseStage;
+  /** A procedure is under way. */
+  running: boolean;
+  /** Who recorded something last, or took it in. */
+  by: string;
   bay: string | null;
   vehicle: string;
   plate: string;
@@ -41,6 +51,17 @@ const columns = {
   id: caseFile.id,
   kind: caseFile.kind,
   state: caseFile.state,
+  family: caseFile.familyId,
+  stage: sql<CaseStage>`case
+    when ${caseFile.state} = 'closed' then 'handedOver'
+    when exists (select 1 from ${run} where ${run.caseId} = ${caseFile.id})
+      or exists (select 1 from ${evidence} where ${evidence.caseId} = ${caseFile.id} and ${evidence.kind} <> 'test') then 'repair'
+    when exists (select 1 from ${evidence} where ${evidence.caseId} = ${caseFile.id}) then 'testing'
+    else 'takenIn' end`,
+  running: sql<boolean>`exists (select 1 from ${run} where ${run.caseId} = ${caseFile.id} and ${run.status} = 'running')`,
+  by: sql<string>`(select ${person.name} from ${person} where ${person.id} = coalesce(
+    (select ${evidence.by} from ${evidence} where ${evidence.caseId} = ${caseFile.id} order by ${evidence.seq} desc limit 1),
+    ${caseFile.openedBy}))`,
   bay: bay.name,
   vehicle: caseFile.vehicle,
   plate: caseFile.plate,

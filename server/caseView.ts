@@ -10,7 +10,7 @@ import {
   warnedBecause,
   withoutChances,
 } from '../core/library';
-import { lint, paramsAt } from '../core/procedure';
+import { compile, lint, outline, paramsAt } from '../core/procedure';
 import { type Ability, abilities } from '../core/library';
 import { gridCell, heldTags } from '../core/keys';
 import { triage } from '../core/triage';
@@ -53,6 +53,12 @@ export async function readCasePage(services: Services, caseId: number, supposing
       source: p.source,
       checked: p.checked !== null,
       minutes: lint(p, valuesOf(params), { cautions: new Set(library.cautions.keys()) }).expectedMinutes,
+      /** What it does, in the order and the times in which it goes when all goes well. */
+      outline: outline(
+        compile(p),
+        valuesOf(params),
+        record.keys.filter((k) => k.present).map((k) => k.tag),
+      ),
       shut: closedBecause(p.effect, onRecord(record)),
       warned: warnedBecause(p.effect, onRecord(record)),
     }));

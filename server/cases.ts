@@ -333,7 +333,7 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
 export async function openCaseForChange(tx: Tx, id: number): Promise<CaseRecord> {
   const record = await caseForChange(tx, id);
   if (record.state === 'closed') throw refused(409, 'closed', `Case ${caseNumber(id)} is closed. Nothing more can be recorded in it.`);
-  if (record.state === 'parked') throw refused(409, 'parked', `Case ${caseNumber(id)} is parked. Take it up again first.`);
+  if (record.state === 'parked') throw refused(409, 'parked', `Case ${caseNumber(id)} is parked. Reopen it first.`);
   return record;
 }
 

@@ -76,7 +76,7 @@ function concluded(
   if (fault === undefined) throw refused(400, 'causeMissing', 'Say which cause it was, or that it stayed unknown.', 'fault');
   const known = family.faults.find((f) => f.id === fault);
   if (!known && fault !== somethingElse)
-    throw refused(400, 'unknownFault', 'This cause is not in the system type of this case. Choose one of the list.', 'fault');
+    throw refused(400, 'unknownFault', 'This cause is not in the system type of this case. Choose one from the list.', 'fault');
   if (conclusion === 'proven') {
     const proof = known ? proofOfFault(record, family, known) : null;
     const repaired = known !== undefined && curedOf(record, family)?.fault.id === known.id;
@@ -84,7 +84,7 @@ function concluded(
       throw refused(
         400,
         'notProven',
-        `It is not proven yet. ${!known || !repaired ? 'Record the repair and that it works.' : (proof?.open[0] ?? 'The cause was brought back and it worked all the same.')} Or call it likely.`,
+        `It is not proven yet. ${!known || !repaired ? 'Record the repair and that it works.' : (proof?.open[0] ?? 'The fault was put back and it still worked.')} Or call it likely.`,
         'conclusion',
       );
   }
@@ -94,7 +94,7 @@ function concluded(
 async function giveBack(tx: Tx, act: Act, record: CaseRecord, tags: string[]): Promise<void> {
   const held = heldTags(record.custody);
   const strange = tags.find((t) => !held.includes(t));
-  if (strange !== undefined) throw refused(400, 'notHeld', `Tag ${strange} is not in the shop’s hands. Look at the list again.`, 'returned');
+  if (strange !== undefined) throw refused(400, 'notHeld', `Tag ${strange} is not in the shop. Check the list again.`, 'returned');
   if (tags.length > 0)
     await tx.insert(custody).values(tags.map((tag) => ({ caseId: record.id, tag, act: 'returned' as const, by: act.actor.id, at: act.now })));
 }
@@ -110,7 +110,7 @@ export async function closeCase(db: Db, documents: Documents, act: Act, caseId: 
         throw refused(
           400,
           'notVerified',
-          'Not every key has been verified. Verify them, or let a lead write here why the case is closed all the same.',
+          'Not every key has been verified. Verify them, or let a lead write here why the case is closed anyway.',
           'reason',
         );
       if (!may(act.actor, 'closeWithoutProof'))

@@ -42,7 +42,7 @@ export async function actOnce<T>(
     const before = (await tx.select().from(command).where(eq(command.id, act.id)))[0];
     if (before) {
       // The order in which a browser names the fields of the same content says nothing.
-      if (before.hash !== hash) throw refused(409, 'idReused', 'This act was already recorded with other content. Reload the page and do it again.');
+      if (before.hash !== hash) throw refused(409, 'idReused', 'This was already recorded with other content. Reload the page and do it again.');
       return before.answer.value as T;
     }
     const answer = await work(tx);

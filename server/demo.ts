@@ -167,7 +167,7 @@ class Seeder {
       plate: '2-60-MVR',
       customer: 'Odalys Prenn',
       phone: '555-0143',
-      words: 'After a jump start at the harbour it cranks and does not fire.',
+      words: 'After a jump start at the harbor it cranks and does not fire.',
       symptoms: ['cranksNoStart'],
       changed: [{ what: 'jumpStart', note: 'Saturday, by a neighbor' }],
 
@@ -195,7 +195,7 @@ class Seeder {
       fault: 'fuelPump',
     });
     const estate = await this.open(yesterday + 90 * minute, {
-      vehicle: 'Tarn Sluice estate, blue',
+      vehicle: 'Tarn Sluice wagon, blue',
       plate: '7-31-QOD',
       words: 'Refused on and off since the key fell into the sink.',
       symptoms: ['intermittent'],
@@ -228,7 +228,7 @@ class Seeder {
       phone: '555-0117',
       words: 'ECM was replaced last week. It starts and dies.',
       symptoms: ['startsAndDies'],
-      changed: [{ what: 'engineModule', note: 'new part, fitted by us on Friday' }],
+      changed: [{ what: 'ecm', note: 'new part, fitted by us on Friday' }],
 
       system: 'profile:tarn-gantry',
       bay: 'van',
@@ -255,7 +255,7 @@ class Seeder {
       phone: '555-0168',
       words: 'New ECM from the dealer, starts for a second and dies.',
       symptoms: ['startsAndDies'],
-      changed: [{ what: 'engineModule', note: 'yesterday, new part' }],
+      changed: [{ what: 'ecm', note: 'yesterday, new part' }],
 
       system: 'profile:tarn-gantry',
       bay: 'bay-1',
@@ -302,7 +302,7 @@ class Seeder {
       customer: 'Wendeline Ruck',
       words: 'ECM swapped in another shop. Cranks, never fires.',
       symptoms: ['cranksNoStart'],
-      changed: [{ what: 'engineModule', note: 'used part from another vehicle' }],
+      changed: [{ what: 'ecm', note: 'used part from another vehicle' }],
 
       system: 'profile:tarn-sluice',
       bay: 'bay-3',

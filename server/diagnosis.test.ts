@@ -77,7 +77,7 @@ describe('what was done about a fault', () => {
         status: 400,
         code: 'unknownFault',
         path: 'fault',
-        message: expect.stringMatching(/^"walkedOff" is no fault of this system type\. Use one of: .*coverNear/),
+        message: expect.stringMatching(/^"walkedOff" is not a fault of this system type\. Use one of: .*coverNear/),
       },
     ],
     [
@@ -87,27 +87,27 @@ describe('what was done about a fault', () => {
         status: 400,
         code: 'keyNotMeant',
         path: 'key',
-        message: '"Cover, ornament or ring weakens the coupling" does not sit in a key. Leave the key out.',
+        message: '"Cover, ornament or ring weakens the signal" is not in a key. Leave the key out.',
       },
     ],
     [
       'a key that the case does not have',
       { kind: 'repair', fault: 'chipDead', result: 'works', key: 'Z' },
-      { status: 400, code: 'keyNotMeant', path: 'key', message: 'Say which key it is: A, B.' },
+      { status: 400, code: 'keyNotMeant', path: 'key', message: 'Choose the key: A, B.' },
     ],
     [
       'what touches stored keys, without authority',
-      { kind: 'repair', fault: 'guardForgot', result: 'works' },
+      { kind: 'repair', fault: 'immobilizerForgot', result: 'works' },
       {
         status: 403,
         code: 'gateClosed',
-        message: 'No authority is on record. Look at the registration and the identity of the person, then record what was seen.',
+        message: 'No authority is on record. Check the registration and the person’s ID, then record what you saw.',
       },
     ],
     [
       'a correction of a line that is not there',
       { kind: 'repair', fault: 'coverNear', result: 'works', replaces: 'nothing' },
-      { status: 400, code: 'noEntry', path: 'replaces', message: 'The line to be corrected is not in the record of this case. Look again.' },
+      { status: 400, code: 'noEntry', path: 'replaces', message: 'The line to correct is not in the record of this case. Check again.' },
     ],
   ])('refuses %s', async (_, form, expected) => {
     const id = await bench.openCase();
@@ -151,7 +151,7 @@ describe('from the repair to the proof', () => {
     expect(await refusal(close(id, { conclusion: 'proven', fault: 'coverNear' }))).toMatchObject({
       code: 'notProven',
       path: 'conclusion',
-      message: 'It is not proven yet. Bring the suspected cause back once: it must fail. Or call it likely.',
+      message: 'It is not proven yet. Put the fault back once: it must fail. Or call it likely.',
     });
     await deed(id, { kind: 'broughtBack', fault: 'coverNear', result: 'fails' });
     expect(await first(id)).toMatchObject({ kind: 'prove', ask: 'takenAway' });
@@ -161,12 +161,12 @@ describe('from the repair to the proof', () => {
     await close(id, { conclusion: 'proven', fault: 'coverNear' });
     expect(await record(id)).toMatchObject({ conclusion: 'proven', conclusionFault: 'coverNear' });
     const report = (await readReport(services, id))!;
-    expect(report.conclusion).toBe('Proven: Cover, ornament or ring weakens the coupling.');
+    expect(report.conclusion).toBe('Proven: Cover, ornament or ring weakens the signal.');
     expect(report.lines.map((l) => `${l.what}: ${l.detail}`)).toEqual(
       expect.arrayContaining([
-        'Repair: Cover, ornament or ring weakens the coupling: it works',
-        'Cause brought back once: Cover, ornament or ring weakens the coupling: it fails',
-        'Cause taken away again: Cover, ornament or ring weakens the coupling: it works',
+        'Repair: Cover, ornament or ring weakens the signal: it works',
+        'Fault put back once: Cover, ornament or ring weakens the signal: it fails',
+        'Fault removed again: Cover, ornament or ring weakens the signal: it works',
       ]),
     );
   });
@@ -216,7 +216,7 @@ describe('the prior of a case', () => {
       const before = await shop.openCase();
       const proving = await shop.openCase({ authority });
       const documents = shop.services.documents;
-      await recordDeed(shop.db, documents, shop.act(technician), proving, parseDeed({ kind: 'repair', fault: 'guardForgot', result: 'works' }));
+      await recordDeed(shop.db, documents, shop.act(technician), proving, parseDeed({ kind: 'repair', fault: 'immobilizerForgot', result: 'works' }));
       await recordVerification(
         shop.db,
         shop.act(technician),
@@ -230,14 +230,14 @@ describe('the prior of a case', () => {
         documents,
         shop.act(lead),
         proving,
-        parseClosing({ outcome: 'Learned.', conclusion: 'proven', fault: 'guardForgot', absentTold: 'on' }),
+        parseClosing({ outcome: 'Learned.', conclusion: 'proven', fault: 'immobilizerForgot', absentTold: 'on' }),
       );
       const after = await shop.openCase();
       const proven = async (id: number) => (await loadCase(shop.db, id))!.identifications.at(-1)!.proven;
       expect(await proven(before)).toEqual({});
-      expect(await proven(after)).toEqual({ guardForgot: 1 });
+      expect(await proven(after)).toEqual({ immobilizerForgot: 1 });
       const prior = async (id: number) =>
-        (await readCasePage(shop.services, id))!.diagnosis.weighed!.beliefs.find((b) => b.fault === 'guardForgot')!.prior;
+        (await readCasePage(shop.services, id))!.diagnosis.weighed!.beliefs.find((b) => b.fault === 'immobilizerForgot')!.prior;
       expect(await prior(after)).toBeGreaterThan(await prior(before));
 
       // A second look at the same system changes nothing; another family begins with its own.
@@ -255,8 +255,8 @@ describe('the prior of a case', () => {
         const { id } = await importCase(elsewhere.with, elsewhere.act(lead), zip);
         expect(await loadCase(elsewhere.db, id)).toMatchObject({
           conclusion: 'proven',
-          conclusionFault: 'guardForgot',
-          deeds: [{ kind: 'repair', fault: 'guardForgot', result: 'works', minutes: null }],
+          conclusionFault: 'immobilizerForgot',
+          deeds: [{ kind: 'repair', fault: 'immobilizerForgot', result: 'works', minutes: null }],
         });
         const fresh = await elsewhere.openCase();
         expect((await loadCase(elsewhere.db, fresh))!.identifications.at(-1)!.proven).toEqual({});
@@ -290,7 +290,7 @@ describe('the page of a case', () => {
       record: shown,
     } = await page(id, 'lamp:refused:A', 'nonsense', 'lamp:nothing:A', 'lamp:refused:Q', 'noTest:x', '::', 'x'.repeat(400));
     expect(supposing).toEqual([{ test: 'lamp', outcome: 'refused', key: 'A' }]);
-    expect(diagnosis.links.find((l) => l.id === 'guardAccepts')!.state).toBe('broken');
+    expect(diagnosis.links.find((l) => l.id === 'keyAccepted')!.state).toBe('broken');
     expect(shown.evidence).toEqual([]);
     expect((await record(id)).evidence).toEqual([]);
     const final = (await readFinalDiagnosis(services, id, supposing))!;
@@ -310,7 +310,7 @@ describe('the page of a case', () => {
       expect(10 ** (now / 10) / (1 + 10 ** (now / 10))).toBeCloseTo(b.p, 3);
     }
     expect(beliefs.reduce((n, b) => n + b.p, 0)).toBeCloseTo(1, 9);
-    expect(Object.keys(explained.links)).toContain('token');
+    expect(Object.keys(explained.links)).toContain('key');
   });
 
   it('proposes no test whose tool the shop does not own, and says what it would get', async () => {
@@ -364,7 +364,7 @@ describe('the page of a case', () => {
     const { diagnosis } = await page(id);
     expect(diagnosis.weighed!.surprise).toBeGreaterThan(6);
     expect(diagnosis.weighed!.advice.kind).toBe('contradiction');
-    expect(diagnosis.weighed!.advice.text).toMatch(/^These findings do not fit together/);
+    expect(diagnosis.weighed!.advice.text).toMatch(/^These results contradict each other/);
     expect(diagnosis.next.length).toBeGreaterThan(0);
     expect(diagnosis.weighed!.beliefs.every((b) => Number.isFinite(b.p))).toBe(true);
   });
@@ -379,14 +379,14 @@ describe('the page of a case', () => {
 
 describe('every family', () => {
   test.each([...readContent('content').library.families.keys()])(
-    '%s: the guard is asked first, what it says moves the beliefs, and there is always something to do',
+    '%s: the immobilizer is asked first, what it says moves the beliefs, and there is always something to do',
     async (family) => {
       const id = await bench.openCase({ system: `family:${family}`, authority });
       const asked = await first(id);
       if (asked.kind !== 'test') throw new Error(`${family} begins with ${asked.kind}`);
-      expect(asked.test.triage).toContain('guard');
-      expect(asked.why).toMatch(/^(Splits .+ from .+|Tells a little of everything): \d\.\d bit for \d+(\.\d)? min\.$/);
-      // One of its answers may say nothing: silence proves nothing where a guard has no lamp.
+      expect(asked.test.triage).toContain('immobilizer');
+      expect(asked.why).toMatch(/^(Tells “.+” from “.+”\.( Repairing the wrong one costs (\d+ to )?\d+ min\.)?|Narrows it down a little\.)$/);
+      // One of its answers may say nothing: silence proves nothing where an immobilizer has no lamp.
       let moved = false;
       for (const outcome of Object.keys(asked.test.outcomes)) {
         const supposed = await page(id, [asked.test.id, outcome, asked.key].filter(Boolean).join(':'));

@@ -87,7 +87,7 @@ export function stepsOf(
           kind: 'repair',
           fault: pending.fault,
           ...(pending.key ? { key: pending.key } : {}),
-          why: 'It was done and not tried since. Try it before anything else is changed.',
+          why: 'It was done but not tried since. Try it before anything else is changed.',
           pending: pending.id,
         },
       ]
@@ -231,7 +231,7 @@ export async function provenCauses(db: Reader, familyId: string): Promise<Record
 /** Below this a cause is not called likely. Our own choice. */
 const likelyFrom = 0.8;
 
-/** What a person who closes a case is asked about its cause: which there are, likeliest first, and what the ledger bears out. */
+/** What a person who closes a case is asked about its cause: which there are, most likely first, and what the ledger bears out. */
 export async function causesOf(services: Services, record: CaseRecord) {
   const read = await readForDiagnosis(services, record);
   if (!read.situation) return null;

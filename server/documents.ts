@@ -1,7 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import { checkBody, type DocumentBody, type DocumentKind, type Library, readContent } from '../content/reader';
 import type { Ladder } from '../core/ladder';
-import type { DocumentPin, Family, Profile } from '../core/library';
+import { type DocumentPin, type Family, type Profile, renameIds } from '../core/library';
 import type { Procedure } from '../core/procedure';
 import type { Db, Reader } from './db/open';
 import { document } from './db/schema';
@@ -62,7 +62,7 @@ export function openDocuments(db: Db): Documents {
         { document: name, problems: parsed.problems.slice(0, 3).map((p) => p.path) },
         'A pinned document does not pass the check of its form any more.',
       );
-    const body = (parsed.ok ? parsed.value : row.body) as T;
+    const body = (parsed.ok ? parsed.value : renameIds(row.body)) as T;
     cache.set(name, body);
     return body;
   };

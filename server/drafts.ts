@@ -23,7 +23,7 @@ export async function keepDraft(db: Db, person: Person, id: string, fields: Reco
     if ((await tx.select({ id: command.id }).from(command).where(eq(command.id, id))).length > 0) return;
     const mine = await tx.select({ id: draft.id }).from(draft).where(eq(draft.by, person.id));
     if (mine.length >= most && !mine.some((d) => d.id === id))
-      throw refused(409, 'manyDrafts', `${most} intakes are begun and not finished. Finish or discard one of them first.`);
+      throw refused(409, 'manyDrafts', `${most} intakes are unfinished. Finish or discard one of them first.`);
     const [other] = await tx.select({ by: draft.by }).from(draft).where(eq(draft.id, id));
     if (other && other.by !== person.id) throw refused(404, 'noDraft', 'This intake is not yours.');
     await tx

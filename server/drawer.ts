@@ -9,11 +9,11 @@ import { parseForm, quantity, text } from './parseForm';
 
 export interface Drawer {
   resistors: Resistor[];
-  /** Across a key at the guard's input, volts: what parts are checked against. */
+  /** Across a key at the immobilizer's input, volts: what parts are checked against. */
   senseVolts: number;
 }
 
-/** What most guards lay across a key at most; nobody has said it of this shop's vehicles yet. */
+/** What most immobilizers lay across a key at most; nobody has said it of this shop's vehicles yet. */
 const usualVolts = 5;
 
 export async function readDrawer(db: Reader): Promise<Drawer> {

@@ -1,5 +1,5 @@
 import { asc, eq } from 'drizzle-orm';
-import { valuesOf } from '../core/library';
+import { type Family, valuesOf } from '../core/library';
 import type { Step } from '../core/diagnosis';
 import { type Attention, forecast, type ForecastSpan, view } from '../core/procedure';
 import { caseNumber, type CaseRecord, loadCases, onRecord } from './cases';
@@ -44,7 +44,7 @@ function lockoutClock({ caseId, vehicle, bay, startedAt, until, ladder }: Awaite
     caseId,
     bay: place,
     where: `${place} ${vehicle}`,
-    instruction: 'then the next step',
+    instruction: 'then the next value',
     round: 'lockout',
     attention: 'none',
     wait: { startedAt, until, amberAt: null, redAt: null, kind: 'least' },
@@ -97,7 +97,14 @@ async function nextOf(services: Services, record: CaseRecord): Promise<Step> {
 /** One bay with the case in it and the hour ahead. */
 export interface Lane {
   bay: string;
-  case: { id: number; number: string; vehicle: string; doing: string; runId: number | null } | null;
+  case: {
+    id: number;
+    number: string;
+    vehicle: string;
+    /** Id of its system type; empty for parts. */ family: string;
+    doing: string;
+    runId: number | null;
+  } | null;
   spans: ForecastSpan[];
   attention: Attention;
   then: string;
@@ -142,6 +149,7 @@ export async function readFloor(services: Services): Promise<Floor> {
           id: caseId,
           number: record.number,
           vehicle: record.vehicle,
+          family: record.family.id,
           doing: `relearn${shown.round ? `, ${shown.round.toLowerCase()}` : ''}`,
           runId: run.id,
         },
@@ -162,7 +170,7 @@ export async function readFloor(services: Services): Promise<Floor> {
     if (record.kind === 'parts') {
       lanes.push({
         bay: name,
-        case: { id: caseId, number: record.number, vehicle: record.vehicle || 'Parts', doing: 'parts without a vehicle', runId: null },
+        case: { id: caseId, number: record.number, vehicle: record.vehicle || 'Parts', family: '', doing: 'parts without a vehicle', runId: null },
         spans: [],
         attention: 'none',
         then: '',
@@ -170,14 +178,21 @@ export async function readFloor(services: Services): Promise<Floor> {
       return;
     }
     const next = await nextOf(services, record);
-    const { doing, title, minutes } = wordsOf(next);
+    const { doing, title, minutes } = wordsOf(next, await services.documents.family(record.family));
     const gateShut = next.kind === 'procedure' && !onRecord(record).authority;
     lanes.push({
       bay: name,
-      case: { id: caseId, number: record.number, vehicle: record.vehicle, doing: gateShut ? 'waits for authority' : doing, runId: null },
+      case: {
+        id: caseId,
+        number: record.number,
+        vehicle: record.vehicle,
+        family: record.family.id,
+        doing: gateShut ? 'waits for authority' : doing,
+        runId: null,
+      },
       spans: minutes > 0 ? [{ kind: 'hands', from: now, until: now + minutes * 60_000, label: title }] : [],
       attention: 'none',
-      then: next.kind === 'procedure' ? (gateShut ? 'relearn when authority is seen' : 'relearn, when you start it') : '',
+      then: next.kind === 'procedure' ? (gateShut ? 'relearn once authority is seen' : 'relearn, when you start it') : '',
     });
     if (!gateShut)
       wants.push({
@@ -217,14 +232,14 @@ export async function readFloor(services: Services): Promise<Floor> {
 }
 
 /** What is done next, in words for a lane, with the minutes that a person is needed. */
-function wordsOf(next: Step): { doing: string; title: string; minutes: number } {
+function wordsOf(next: Step, family: Family): { doing: string; title: string; minutes: number } {
   switch (next.kind) {
     case 'test':
       return { doing: `next: ${next.test.title.toLowerCase()}`, title: next.test.title.toLowerCase(), minutes: next.test.minutes };
     case 'procedure':
       return { doing: 'next: relearn', title: 'relearn', minutes: 0 };
     case 'repair':
-      return { doing: 'next: repair', title: 'repair', minutes: 0 };
+      return { doing: 'next: repair', title: 'repair', minutes: family.faults?.find((f) => f.id === next.fault)?.cure.minutes ?? 0 };
     case 'prove':
       return { doing: 'next: confirm the fix', title: 'confirm the fix', minutes: 5 };
     case 'verify':

@@ -112,7 +112,7 @@ export const parseCall = (data: unknown) =>
       plate: optionalLine(16),
       words: text(2000).allow('').default(''),
       system: Joi.string()
-        .pattern(/^(family|profile):[A-Za-z0-9-]{1,60}$/, 'one of the systems of the list')
+        .pattern(/^(family|profile):[A-Za-z0-9-]{1,60}$/, 'one of the system types in the list')
         .allow('')
         .default(''),
       answers: Joi.object()
@@ -303,7 +303,7 @@ export function parseYamlSent(data: unknown): string {
     }
   }
   if (typeof text === 'string' && text.trim() !== '') return text;
-  throw new Refused(400, [{ code: 'noFile', path: 'file', message: 'No file was chosen and nothing was pasted. Do one of them.' }]);
+  throw new Refused(400, [{ code: 'noFile', path: 'file', message: 'No file was chosen and nothing was pasted. Do one or the other.' }]);
 }
 
 export const parseTitle = (data: unknown): string => parseForm<{ title: string }>(Joi.object({ title: line(120).required() }), data).title;

@@ -29,7 +29,7 @@ test('the answers at intake belong to the case, in its report too', async () => 
   ]);
   const report = (await readReport(bench.services, id))!;
   expect(report.lines.map((l) => `${l.what}: ${l.detail}`)).toContainEqual(
-    expect.stringMatching(/^System identified: Reader ring.*Seen: Blade with a thick head, no buttons, A collar or ring round the lock$/),
+    expect.stringMatching(/^System identified: Reader ring.*Seen: Blade with a thick head, no buttons, A collar or ring around the lock$/),
   );
 });
 
@@ -79,7 +79,7 @@ test('a run that goes on is not pulled away', async () => {
   expect(await refusal(again(id, 'family:pellet'))).toMatchObject({
     status: 409,
     path: 'system',
-    message: 'A run of this case is going on. Finish or stop it before another system is chosen.',
+    message: 'A run of this case is in progress. Finish or stop it before you choose another system type.',
   });
   expect((await load(id)).family.id).toBe('transponder-dwell');
 });

@@ -23,7 +23,7 @@ export interface SystemPins {
 /** The system chosen at intake, as pins to the versions that are current now. */
 export async function systemPins(tx: Reader, library: Library, system: string): Promise<SystemPins> {
   const [kind, id] = system.split(':') as ['family' | 'profile', string];
-  const unknown = () => refused(400, 'unknownSystem', `"${id}" is not in the library. Choose one of the list.`, 'system');
+  const unknown = () => refused(400, 'unknownSystem', `"${id}" is not in the library. Choose one from the list.`, 'system');
   const familyPin = (name: string): DocumentPin => {
     const found = library.documents.find((d) => d.kind === 'family' && d.id === name);
     if (!found) throw unknown();
@@ -108,7 +108,7 @@ export async function identifyAgain(
     const record = await openCaseForChange(tx, caseId);
     checkSeen(library.features, form.seen);
     if (record.runs.some((r) => r.status === 'running'))
-      throw refused(409, 'running', 'A run of this case is going on. Finish or stop it before another system is chosen.', 'system');
+      throw refused(409, 'running', 'A run of this case is in progress. Finish or stop it before you choose another system type.', 'system');
     const pins = await systemPins(tx, library, form.system);
     // A case of before identifications were kept: what it was worked as until now is written down first.
     if (record.identifications.length === 0 && pins.family.hash !== record.family.hash)

@@ -247,7 +247,11 @@ describe('forms of the intake', () => {
     return [];
   };
   test.each<[string, Record<string, unknown>, string[]]>([
-    ['parts and nothing came', { kind: 'parts' }, ['parts: Nothing is listed that came. List each part and key.']],
+    [
+      'parts and nothing came',
+      { kind: 'parts' },
+      ['parts: Nothing is listed. List each part and key that came in that came in that came in that came in that came in.'],
+    ],
     [
       'a part with the tag of a key',
       { kind: 'parts', keys: [{ tag: 'A' }], parts: [{ tag: 'A', what: 'chip' }] },
@@ -263,12 +267,12 @@ describe('forms of the intake', () => {
     ['no date', { changed: [{ what: 'water', on: '' }] }, []],
     ['volts with a comma', { condition: { batteryVolts: '11,9' } }, []],
     ['61 volts', { condition: { batteryVolts: '61' } }, ['condition.batteryVolts: Found 61 V. Use 0 to 60 V.']],
-    ['a control sign', { plate: '4-18\u0007' }, ['plate: Found "4-18\\u0007": a sign that cannot be written stands at place 5; take it out.']],
-    ['a zero sign in words', { words: 'a\u0000b' }, ['words: Found "a\\u0000b": a sign that cannot be written stands at place 2; take it out.']],
+    ['a control sign', { plate: '4-18\u0007' }, ['plate: Found "4-18\\u0007": a character that can’t be saved is at position 5; remove it.']],
+    ['a zero sign in words', { words: 'a\u0000b' }, ['words: Found "a\\u0000b": a character that can’t be saved is at position 2; remove it.']],
     ['lines in words', { words: 'a\nb\tc' }, []],
-    ['half an emoji', { words: '\ud83d' }, ['words: Found "\\ud83d": a half sign stands in it that cannot be written; type it again.']],
+    ['half an emoji', { words: '\ud83d' }, ['words: Found "\\ud83d": half a character is in it; type it again.']],
     ['an emoji and another alphabet', { words: '🔑 ключ مفتاح', vehicle: '鍵' }, []],
-    ['turned text', { customer: '\u202eknarF' }, ['customer: Found "\u202eknarF": a sign that cannot be written stands at place 1; take it out.']],
+    ['turned text', { customer: '\u202eknarF' }, ['customer: Found "\u202eknarF": a character that can’t be saved is at position 1; remove it.']],
     ['objects for texts', { words: { $gt: '' } }, ['words: words must be a string. Found {"$gt":""}.']],
     [
       'an unknown ability',

@@ -141,7 +141,7 @@ const intakeFields = {
     .trim()
     .uppercase()
     .replace(/[\s-]/g, '')
-    .pattern(/^[A-HJ-NPR-Z0-9]{5,17}$/, '5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle')
+    .pattern(/^[A-HJ-NPR-Z0-9]{5,17}$/, '5 to 17 letters and digits, without I, O and Q, as on the vehicle')
     .allow('')
     .default(''),
   plate: optionalLine(16),
@@ -175,8 +175,8 @@ const seen = Joi.object()
   .max(60)
   .default({});
 const system = Joi.string()
-  .pattern(/^(family|profile):[A-Za-z0-9-]{1,60}$/, 'one of the systems of the list')
-  .messages({ 'string.empty': 'Choose the system of the list, or find it out by the questions.' })
+  .pattern(/^(family|profile):[A-Za-z0-9-]{1,60}$/, 'one of the system types in the list')
+  .messages({ 'string.empty': 'Choose the system type from the list, or find it with the questions.' })
   .required();
 export const parseIdentification = (data: unknown) => parseForm<{ seen: Record<string, string>; system: string }>(Joi.object({ seen, system }), data);
 
@@ -201,7 +201,7 @@ const newCase = Joi.object({
 export function parseNewCase(data: unknown): NewCase {
   const form = parseForm<NewCase>(newCase, data);
   if (form.kind === 'parts' && form.parts.length + form.keys.length === 0)
-    throw refused(400, 'nothingCame', 'Nothing is listed that came. List each part and key.', 'parts');
+    throw refused(400, 'nothingCame', 'Nothing is listed. List each part and key that came in.', 'parts');
   const twice = form.parts.findIndex((p) => form.keys.some((k) => k.tag === p.tag));
   if (twice >= 0)
     throw refused(400, 'tagTaken', `Tag ${form.parts[twice]!.tag} is given to a key as well. Give the part another.`, `parts[${twice}].tag`);

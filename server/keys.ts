@@ -47,9 +47,8 @@ export async function recordCustody(db: Db, act: Act, caseId: number, form: Cust
     const record = await openCaseForChange(tx, caseId);
     if (!tagTaken(record, form.tag)) throw refused(404, 'noTag', `Case ${record.number} has nothing with the tag ${form.tag}.`, 'tag');
     const held = heldTags(record.custody).includes(form.tag);
-    if (form.act === 'returned' && !held)
-      throw refused(409, 'notHeld', `Tag ${form.tag} is not in the shop’s hands, so it can’t be returned.`, 'tag');
-    if (form.act === 'received' && held) throw refused(409, 'held', `Tag ${form.tag} is in the shop’s hands already.`, 'tag');
+    if (form.act === 'returned' && !held) throw refused(409, 'notHeld', `Tag ${form.tag} is not in the shop, so it can’t be returned.`, 'tag');
+    if (form.act === 'received' && held) throw refused(409, 'held', `Tag ${form.tag} is in the shop already.`, 'tag');
     const contactId =
       form.person === '' ? null : (await tx.insert(customer).values({ name: form.person, phone: '' }).returning({ id: customer.id }))[0]!.id;
     await tx.insert(custody).values({ caseId, tag: form.tag, act: form.act, contactId, by: act.actor.id, at: act.now });

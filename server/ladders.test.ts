@@ -73,7 +73,7 @@ test('a retired ladder is not offered, except where it is in use; it comes back;
   expect(await offered()).toContain(id);
   expect(await refusal(setRetired(bench.db, bench.act(lead), 'ladder', 'tarn-ten', true))).toMatchObject({
     status: 409,
-    message: 'What is shipped is not retired. Only a value chart of the shop is.',
+    message: 'Shipped documents can’t be retired. Only a value chart of the shop can.',
   });
   expect(await refusal(setRetired(bench.db, bench.act(technician), 'ladder', id, true))).toMatchObject({ status: 403 });
 });
@@ -100,7 +100,7 @@ test('windows that overlap are refused at the field, with their line', async () 
   expect(await refusal(save('', { steps: 'step,nominal,low,high\n1,100,90,110\n2,120,105,130' }))).toMatchObject({
     status: 400,
     path: 'steps',
-    message: 'line 3, low: The window of step 2 begins at 105 Ω, inside the window of step 1, which ends at 110 Ω. Part them.',
+    message: 'line 3, low: The window of value 2 begins at 105 Ω, inside the window of value 1, which ends at 110 Ω. Separate them.',
   });
 });
 
@@ -119,7 +119,7 @@ test('two who save at once: one is saved, the other is told', async () => {
   const both = await Promise.allSettled([save(id, { from: 1, title: 'One' }), save(id, { from: 1, title: 'Other' })]);
   expect(both.map((b) => b.status).sort()).toEqual(['fulfilled', 'rejected']);
   expect(both.find((b) => b.status === 'rejected')).toMatchObject({
-    reason: { problems: [{ message: expect.stringMatching(/^Somebody saved version 2 meanwhile\./) }] },
+    reason: { problems: [{ message: expect.stringMatching(/^Someone saved version 2 meanwhile\./) }] },
   });
   expect((await find(id)).ladder.version).toBe(2);
 });

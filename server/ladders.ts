@@ -31,7 +31,7 @@ export const ladderVersions = async (db: Reader, id: string): Promise<LadderEntr
 /** The newest version of a ladder that a form names. @throws Refused when there is no such ladder */
 export async function ladderNamed(db: Reader, id: string): Promise<LadderEntry> {
   const [newest] = await ladderVersions(db, id);
-  if (!newest) throw refused(400, 'noLadder', 'This value chart is not in the library. Choose one of the list.', 'ladder');
+  if (!newest) throw refused(400, 'noLadder', 'This value chart is not in the library. Choose one from the list.', 'ladder');
   return newest;
 }
 

@@ -54,7 +54,7 @@ test('a look becomes evidence by itself, and keeps its raw taps', async () => {
   const id = await bench.openCase({ system: 'family:ring' });
   const read = await look(id, taps('ring', 'refused', 6));
   expect(read.recorded).toBe(true);
-  expect(read.verdict).toMatch(/“Rapid flashing” in “Reader ring round the lock” \(0\.9\d|1\.00\)\. No chip heard or none that is stored\./);
+  expect(read.verdict).toMatch(/“Rapid flashing” in “Reader ring around the lock” \(0\.9\d|1\.00\)\. No chip detected, or not a stored one\./);
   const record = (await loadCase(bench.db, id))!;
   expect(record.evidence).toMatchObject([{ test: 'lamp', outcome: 'refused', key: 'A', note: read.verdict, lookId: record.looks[0]!.id }]);
   expect(record.looks).toMatchObject([{ origin: 'tapped', lengthS: 6, moment: 'ignition-on', reading: { state: 'decided', pattern: 'refused' } }]);
@@ -67,7 +67,7 @@ test('too short a look is kept, says how much longer, and is no evidence', async
   const read = await look(id, { lit: [[0.2, 3]], lengthS: 3, litAtEnd: true });
   expect(read).toEqual({
     recorded: false,
-    verdict: expect.stringContaining('Not looked long enough to decide. Look 3 s longer, from the beginning.'),
+    verdict: expect.stringContaining('Not watched long enough to decide. Look 3 s longer, from the start.'),
   });
   const record = (await loadCase(bench.db, id))!;
   expect([record.evidence.length, record.looks.length]).toEqual([0, 1]);
@@ -79,12 +79,12 @@ test('what the family does not know doubts the family, and says where it would f
   const read = await look(id, taps('master-user', 'unknown', 24));
   expect(read.recorded).toBe(false);
   expect(read.verdict).toContain('None of the patterns of “');
-  expect(read.verdict).toContain('With typical numbers it would be “Count of a strange key');
+  expect(read.verdict).toContain('With typical numbers it would be “Count of an unknown key');
   expect((await page(id)).strangeLamp).toBe(read.verdict);
-  // Judged by eye it does the same; a later look that fits ends the doubt.
+  // Judged by eye it does the same; a later look that fits ends the uncertainty.
   const other = await bench.openCase({ system: 'family:ring' });
   const byEye = await look(other, { origin: 'eye' });
-  expect(byEye.verdict).toBe('It does none of the patterns of “Reader ring round the lock”. Check which system it is.');
+  expect(byEye.verdict).toBe('It matches none of the patterns of “Reader ring around the lock”. Check the system type.');
   expect((await page(other)).strangeLamp).toBe(byEye.verdict);
   await look(other, taps('ring', 'accepted', 9));
   expect((await page(other)).strangeLamp).toBeNull();
@@ -117,15 +117,15 @@ test('a family without a light reads no taps, also not again', async () => {
   expect(await refusal(look(id, taps('ring', 'refused', 6)))).toMatchObject({
     status: 400,
     path: 'moment',
-    message: '“Infrared key and electronic ignition switch” has no light to read.',
+    message: '“Infrared key and electronic ignition switch” has no security light.',
   });
 });
 
 test.each<[Record<string, unknown>, string, string]>([
-  [{ moment: 'key-in', lit: [], lengthS: 9 }, 'moment', '“Reader ring round the lock” has no light then. Use one of: key-out, ignition-on.'],
+  [{ moment: 'key-in', lit: [], lengthS: 9 }, 'moment', '“Reader ring around the lock” has no light then. Use one of: key-out, ignition-on.'],
   [{ key: 'Q', lit: [], lengthS: 9 }, 'key', 'Tag Q is not here. Choose a key of the case.'],
-  [{ key: '', lit: [], lengthS: 9 }, 'key', 'Say with which key it was seen. Here are: A, B.'],
-  [{ lit: [[2, 1]], lengthS: 9 }, 'lit[1]', '1 s lies before the sample above (2 s). Put the samples in order of time.'],
+  [{ key: '', lit: [], lengthS: 9 }, 'key', 'Choose the key it was seen with. Here are: A, B.'],
+  [{ lit: [[2, 1]], lengthS: 9 }, 'lit[1]', '1 s is before the sample above (2 s). Put the samples in order of time.'],
   [
     {
       lit: [
@@ -135,10 +135,10 @@ test.each<[Record<string, unknown>, string, string]>([
       lengthS: 9,
     },
     'lit[2]',
-    '1.5 s lies before the sample above (2 s). Put the samples in order of time.',
+    '1.5 s is before the sample above (2 s). Put the samples in order of time.',
   ],
-  [{ lit: [[1, 2]], lengthS: 1.5 }, 'lit', 'The look ends at 1.5 s, before its last sample at 2 s. Correct the length.'],
-  [{ lit: [], lengthS: 0 }, 'lit', 'The look has no length. Record for some seconds.'],
+  [{ lit: [[1, 2]], lengthS: 1.5 }, 'lit', 'The recording ends at 1.5 s, before its last sample at 2 s. Correct the length.'],
+  [{ lit: [], lengthS: 0 }, 'lit', 'The recording has no length. Record for some seconds.'],
 ])('%j is refused', async (more, path, message) => {
   const id = await bench.openCase({ system: 'family:ring' });
   expect(await refusal(look(id, more))).toMatchObject({ status: 400, path, message });

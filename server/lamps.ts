@@ -71,7 +71,7 @@ export async function recordLook(db: Db, documents: Documents, library: Library,
       throw refused(
         400,
         'noLamp',
-        moments ? `“${family.title}” has no light then. Use one of: ${moments}.` : `“${family.title}” has no light to read.`,
+        moments ? `“${family.title}” has no light then. Use one of: ${moments}.` : `“${family.title}” has no security light.`,
         'moment',
       );
     }
@@ -99,7 +99,7 @@ export async function recordLook(db: Db, documents: Documents, library: Library,
           state: 'decided' as const,
           pattern: noneOfThese,
           p: null,
-          verdict: `It does none of the patterns of “${family.title}”. Check which system it is.`,
+          verdict: `It matches none of the patterns of “${family.title}”. Check which system it is.`,
         };
     const elsewhere =
       recording && read.state === 'decided' && read.pattern === noneOfThese ? inOtherFamilies(library, family, form.moment, recording) : [];

@@ -44,7 +44,7 @@ export async function withdrawEvidence(db: Db, act: Act, caseId: number, entryId
     const entry = deed ? { ...deed, test: deed.fault, outcome: deed.result } : record.evidence.find((e) => e.id === entryId);
     if (!entry || entry.outcome === null) throw refused(404, 'noEntry', 'This line is not in the record of this case.');
     if ([...record.evidence, ...record.deeds].some((e) => e.replaces === entryId))
-      throw refused(409, 'replaced', 'This line was corrected before. Look again.');
+      throw refused(409, 'replaced', 'This line has already been corrected. Check again.');
     await append(tx, caseId, [{ ...withdrawal(record, entry, act), ...(deed ? { kind: deed.kind } : {}) }]);
     await notify(tx, { what: 'case', id: caseId });
     return null;
@@ -77,28 +77,28 @@ export function checkEvidence(record: CaseRecord, family: Family, form: NewEvide
     throw refused(
       400,
       'unknownTest',
-      `"${form.test}" is no test of this system type. Use one of: ${family.tests.map((t) => t.id).join(', ')}.`,
+      `"${form.test}" is not a test of this system type. Use one of: ${family.tests.map((t) => t.id).join(', ')}.`,
       'test',
     );
   if (!(form.outcome in test.outcomes))
     throw refused(
       400,
       'unknownOutcome',
-      `"${form.outcome}" is no outcome of "${test.title}". Use one of: ${Object.keys(test.outcomes).join(', ')}.`,
+      `"${form.outcome}" is not a result of "${test.title}". Use one of: ${Object.keys(test.outcomes).join(', ')}.`,
       'outcome',
     );
   if (test.perKey) {
     const here = record.keys.filter((k) => k.present).map((k) => k.tag);
     if (form.key === undefined || !here.includes(form.key))
-      throw refused(400, 'keyMissing', `Say with which key it was seen. Here are: ${here.join(', ') || 'none'}.`, 'key');
+      throw refused(400, 'keyMissing', `Choose the key it was seen with. Here are: ${here.join(', ') || 'none'}.`, 'key');
   } else if (form.key !== undefined) throw refused(400, 'keyNotMeant', `"${test.title}" does not belong to a key. Leave the key out.`, 'key');
   const shut = closedBecause(test.effect, onRecord(record));
   if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
   if (form.replaces !== undefined) {
     const old = record.evidence.find((e) => e.id === form.replaces);
-    if (!old) throw refused(400, 'noEntry', 'The line to be corrected is not in the record of this case. Look again.', 'replaces');
+    if (!old) throw refused(400, 'noEntry', 'The line to correct is not in the record of this case. Check again.', 'replaces');
     if (record.evidence.some((e) => e.replaces === form.replaces))
-      throw refused(409, 'replaced', 'This line was corrected before. Look again.', 'replaces');
+      throw refused(409, 'replaced', 'This line has already been corrected. Check again.', 'replaces');
   }
 }
 
@@ -121,7 +121,7 @@ function checkDeed(record: CaseRecord, family: Family, form: NewDeed): void {
     throw refused(
       400,
       'unknownFault',
-      `"${form.fault}" is no fault of this system type. Use one of: ${(family.faults ?? []).map((f) => f.id).join(', ') || 'none'}.`,
+      `"${form.fault}" is not a fault of this system type. Use one of: ${(family.faults ?? []).map((f) => f.id).join(', ') || 'none'}.`,
       'fault',
     );
   const tags = record.keys.map((k) => k.tag);
@@ -129,14 +129,14 @@ function checkDeed(record: CaseRecord, family: Family, form: NewDeed): void {
     throw refused(
       400,
       'keyNotMeant',
-      fault.perKey ? `Say which key it is: ${tags.join(', ') || 'none is here'}.` : `"${fault.title}" does not sit in a key. Leave the key out.`,
+      fault.perKey ? `Choose the key: ${tags.join(', ') || 'none is here'}.` : `"${fault.title}" is not in a key. Leave the key out.`,
       'key',
     );
   const shut = fault.cure.effect ? closedBecause(fault.cure.effect, onRecord(record)) : [];
   if (form.kind === 'repair' && shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
   if (form.replaces === undefined) return;
   if (!record.deeds.some((d) => d.id === form.replaces))
-    throw refused(400, 'noEntry', 'The line to be corrected is not in the record of this case. Look again.', 'replaces');
+    throw refused(400, 'noEntry', 'The line to correct is not in the record of this case. Check again.', 'replaces');
   if (record.deeds.some((d) => d.replaces === form.replaces))
-    throw refused(409, 'replaced', 'This line was corrected before. Look again.', 'replaces');
+    throw refused(409, 'replaced', 'This line has already been corrected. Check again.', 'replaces');
 }

@@ -57,7 +57,7 @@ export async function listMeters(db: Reader): Promise<ShopMeter[]> {
 /** @throws Refused when the shop has no such meter, or does not use it any more */
 export async function meterNamed(db: Reader, id: string): Promise<ShopMeter> {
   const found = (await listMeters(db)).find((m) => m.id === id);
-  if (!found) throw refused(400, 'noMeter', 'This meter is not in the shop’s list. Choose one of the list.', 'meter');
+  if (!found) throw refused(400, 'noMeter', 'This meter is not in the shop’s list. Choose one from the list.', 'meter');
   return found;
 }
 
@@ -67,7 +67,7 @@ export async function saveMeter(db: Db, act: Act, form: MeterForm): Promise<{ id
     const { id: given, ...fields } = form;
     const meters = await listMeters(tx);
     const before = given === undefined ? undefined : meters.find((m) => m.id === given);
-    if (given !== undefined && !before) throw refused(404, 'noMeter', 'This meter is no longer in the list. Look again.');
+    if (given !== undefined && !before) throw refused(404, 'noMeter', 'This meter is no longer in the list. Check again.');
     if (before?.simulated) throw refused(409, 'simulated', 'The simulated meter is not edited.');
     if (meters.some((m) => m.id !== given && m.name.toLowerCase() === fields.name.toLowerCase()))
       throw refused(409, 'nameTaken', 'A meter with this name exists already. Choose another name.', 'name');
@@ -85,7 +85,7 @@ export async function saveMeter(db: Db, act: Act, form: MeterForm): Promise<{ id
 export async function retireMeter(db: Db, act: Act, id: string): Promise<void> {
   await actOnce(db, act, { right: 'editShop', action: 'meter retired', payload: id, detail: { meter: id } }, async (tx) => {
     const changed = await tx.update(meter).set({ retired: true }).where(eq(meter.id, id)).returning({ id: meter.id });
-    if (changed.length === 0) throw refused(404, 'noMeter', 'This meter is no longer in the list. Look again.');
+    if (changed.length === 0) throw refused(404, 'noMeter', 'This meter is no longer in the list. Check again.');
     await notify(tx, { what: 'library' });
     return null;
   });

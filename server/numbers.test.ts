@@ -103,7 +103,7 @@ test.each([
   ['dwell', '-3', 'value.value', 'Found -3. Use 0 or more.'],
   ['gone', '3', 'value', /^System type "transponder-dwell" has no parameter "gone"\./],
   ['constructor', '3', 'value', /has no parameter "constructor"/],
-  ['cycles', '9', 'value', /^This number does not fit the others of the procedure \(min 9 is above max \d\. Swap them\.\) Look again at both\.$/],
+  ['cycles', '9', 'value', /^This number does not fit the others of the procedure \(min 9 is above max \d\. Swap them\.\) Check both again\.$/],
   [
     'offMin',
     '9999',
@@ -121,9 +121,9 @@ test.each([
 });
 
 test.each([
-  ['100', '"100" is 1:40 (100 s). That is outside the usual range (420 to 900 s). Is it right?'],
-  ['419', '"419" is 6:59 (419 s). That is outside the usual range (420 to 900 s). Is it right?'],
-  ['15:01', '"15:01" is 15:01 (901 s). That is outside the usual range (420 to 900 s). Is it right?'],
+  ['100', '"100" is 1:40 (100 s). Outside the usual range (420 to 900 s). Is it right?'],
+  ['419', '"419" is 6:59 (419 s). Outside the usual range (420 to 900 s). Is it right?'],
+  ['15:01', '"15:01" is 15:01 (901 s). Outside the usual range (420 to 900 s). Is it right?'],
 ])('%s is outside the usual range: asked again, and taken when it is said again', async (typed, message) => {
   const { caseId, runId } = await unknownVehicle();
   expect(await refusal(give(runId, 'dwell', typed))).toMatchObject({ status: 409, code: 'unusual', path: 'value', message });

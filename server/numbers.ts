@@ -25,7 +25,7 @@ export async function caseNumbers(db: Reader, caseId: number): Promise<Record<st
 /**
  * A number as it was typed in a run, in the family's terms.
  * @param confirmed it was asked again, and is meant
- * @throws Refused when it can't be meant, when the procedure would contradict itself with it, or (`unusual`) when it lies outside the usual range and
+ * @throws Refused when it can't be meant, when the procedure would contradict itself with it, or (`unusual`) when it is outside the usual range and
  * was not asked again yet
  */
 export function readNumber(
@@ -41,16 +41,11 @@ export function readNumber(
   if (problems.length > 0) throw new Refused(400, problems);
   const before = new Set(orderProblems(procedure, values));
   const wrong = orderProblems(procedure, { ...values, [name]: value }).find((p) => !before.has(p));
-  if (wrong) throw refused(400, 'badValue', `This number does not fit the others of the procedure (${wrong}) Look again at both.`, 'value');
+  if (wrong) throw refused(400, 'badValue', `This number does not fit the others of the procedure (${wrong}) Check both again.`, 'value');
   const param = family.params[name]!;
   if (!confirmed && isUnusual(family, name, value) && 'unit' in param) {
     const found = quantityWords(Number(value), param.unit);
-    throw refused(
-      409,
-      'unusual',
-      `${JSON.stringify(typed)} is ${found}. That is outside the usual range (${usualRange(param)}). Is it right?`,
-      'value',
-    );
+    throw refused(409, 'unusual', `${JSON.stringify(typed)} is ${found}. Outside the usual range (${usualRange(param)}). Is it right?`, 'value');
   }
   return value;
 }

@@ -17,7 +17,7 @@ import { listBays } from './shop';
 
 export async function checkBay(tx: Tx, bay: string): Promise<string | null> {
   if (bay === '') return null;
-  if (!(await listBays(tx)).some((b) => b.id === bay)) throw refused(400, 'unknownBay', 'This bay does not exist. Choose one of the list.', 'bay');
+  if (!(await listBays(tx)).some((b) => b.id === bay)) throw refused(400, 'unknownBay', 'This bay does not exist. Choose one from the list.', 'bay');
   return bay;
 }
 

@@ -12,8 +12,8 @@ const harmful = {
 
 const clean = (kind: keyof typeof harmful) => (value: string) => {
   const at = value.search(harmful[kind]);
-  if (at >= 0) throw new Error(`a sign that cannot be written stands at place ${at + 1}; take it out`);
-  if (/\p{Surrogate}/u.test(value)) throw new Error('a half sign stands in it that cannot be written; type it again');
+  if (at >= 0) throw new Error(`a character that can’t be saved is at position ${at + 1}; remove it`);
+  if (/\p{Surrogate}/u.test(value)) throw new Error('half a character is in it; type it again');
   return value;
 };
 
@@ -28,7 +28,7 @@ export const name = line(80);
 /** A number as people write it, with the unit it is asked for in; from a program it may be a number. What can be meant in two ways is asked. */
 export const quantity = (to: Quantity): Joi.Schema =>
   Joi.any().custom((value: unknown) => {
-    if (typeof value !== 'number' && typeof value !== 'string') throw new Said('Something else than a number came here. Type a number.');
+    if (typeof value !== 'number' && typeof value !== 'string') throw new Said('This is not a number. Type a number.');
     const read = readQuantity(String(value), to);
     if (!read.ok) throw new Said(read.problems[0]!.message);
     return read.value;

@@ -56,26 +56,26 @@ describe('a photo', () => {
 
   test.each<[string, () => Promise<Uint8Array>, number, string]>([
     ['nothing', async () => new Uint8Array(), 400, 'No picture was chosen. Choose a JPEG or PNG.'],
-    ['a text', async () => Buffer.from('not a picture'), 400, 'This is no JPEG or PNG that can be read. Choose a photo.'],
+    ['a text', async () => Buffer.from('not a picture'), 400, 'This is not a readable JPEG or PNG. Choose a photo.'],
     [
       'a page that says it is a picture',
       async () => Buffer.concat([Buffer.from([0xff, 0xd8]), Buffer.from('<html>')]),
       400,
-      'This is no JPEG or PNG that can be read. Choose a photo.',
+      'This is not a readable JPEG or PNG. Choose a photo.',
     ],
-    ['half a picture', async () => (await jpeg(400, 300)).subarray(0, 300), 400, 'This is no JPEG or PNG that can be read. Choose a photo.'],
+    ['half a picture', async () => (await jpeg(400, 300)).subarray(0, 300), 400, 'This is not a readable JPEG or PNG. Choose a photo.'],
     [
       'a drawing with scripts',
       async () => Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script/></svg>'),
       400,
-      'This is no JPEG or PNG that can be read. Choose a photo.',
+      'This is not a readable JPEG or PNG. Choose a photo.',
     ],
-    ['a picture of 30,000 × 30,000 pixels', () => hugePng(30_000, 30_000), 413, 'The picture has more than 64 million pixels. Take it smaller.'],
+    ['a picture of 30,000 × 30,000 pixels', () => hugePng(30_000, 30_000), 413, 'The picture has more than 64 million pixels. Make it smaller.'],
     [
       'more than 8 MB',
       async () => Buffer.concat([await jpeg(), Buffer.alloc(maxPhotoBytes)]),
       413,
-      'The picture has 8.0 MB; 8 MB at most. Take it smaller.',
+      'The picture has 8.0 MB; 8 MB at most. Make it smaller.',
     ],
   ])('%s is refused', async (_what, file, status, message) => expect(await refusal(encodePhoto(await file()))).toMatchObject({ status, message }));
 

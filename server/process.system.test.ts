@@ -49,9 +49,9 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   const created = await server.post('/cases/new', {
     commandId: commandId(),
     vehicle: 'Tarn Gantry, grey',
-    words: 'It starts and dies.',
+    words: 'Starts and dies.',
     system: 'profile:tarn-gantry',
-    'changed.0.what': 'engineModule',
+    'changed.0.what': 'ecm',
     'keys.0.tag': 'A',
     'keys.0.role': 'main',
     'keys.0.here': 'on',
@@ -59,7 +59,7 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   expect([created.status, created.headers.get('location')]).toEqual([302, '/cases/1']);
   let s = await crash();
   const report = async () => (await s.get('/cases/1/report')).text();
-  expect(await report()).toContain('It starts and dies.');
+  expect(await report()).toContain('Starts and dies.');
 
   expect((await s.post('/cases/1', { intent: 'authority', commandId: commandId(), kind: 'registration', note: 'papers seen' })).status).toBe(200);
   s = await crash();
@@ -327,7 +327,7 @@ describe('requests from elsewhere, and bad ones', () => {
       '/cases/1',
       new URLSearchParams({ intent: 'dance', commandId: 'abcdefgh1' }),
       400,
-      'This form is not known here|There is no such case',
+      'This form is out of date|There is no such case',
     ],
     ['a post where nothing is taken', '/find', new URLSearchParams({ a: 'b' }), 405, ''],
   ])('%s', async (_what, path, body, status, text) => {

@@ -40,9 +40,9 @@ const problems = async (work: Promise<unknown>): Promise<string[]> => {
 };
 
 describe('what is written passes the check that is made when it is read', () => {
-  test('a title with mark-up is refused, and the Library stays', async () => {
+  test('a title with markup is refused, and the Library stays', async () => {
     expect(await problems(make('Tarn Gantry <b>2010'))).toEqual([
-      'title: Found "Tarn Gantry <b>2010": mark-up such as HTML is not shown; write plain text without “<”.',
+      'title: Found "Tarn Gantry <b>2010": markup such as HTML is not shown; write plain text without “<”.',
     ]);
     const id = await make();
     expect(await problems(save(id, 1, {}, { title: 'Tarn <i>Gantry' }))).toHaveLength(1);
@@ -81,7 +81,7 @@ describe('what is written passes the check that is made when it is read', () => 
       kind: 'profile',
       version: 1,
       retired: false,
-      reason: expect.stringMatching(/^title: Found "Tarn <b>Gantry": mark-up/),
+      reason: expect.stringMatching(/^title: Found "Tarn <b>Gantry": markup/),
     });
     await setRetired(bench.db, bench.act(lead), 'profile', 'broken-once', true);
     expect(await told()).toMatchObject({ retired: true });
@@ -133,7 +133,7 @@ describe('a profile of the shop', () => {
     const pellet = await make('Grey saloon', 'family:pellet');
     await save(pellet, 1, {});
     expect(await problems(save(pellet, 1, { [a!]: ['3', 'p'] }))).toEqual([
-      'from: Somebody saved version 2 meanwhile. Look at it in another tab, then put your numbers in there.',
+      'from: Someone saved version 2 meanwhile. Check it in another tab, then enter your numbers there.',
     ]);
     expect(await problems(saveProfile(bench.db, library(), bench.act(), pellet, form(2, {})))).toEqual([
       ': Nothing was changed, so there is nothing to save.',
@@ -160,7 +160,7 @@ describe('a profile of the shop', () => {
       ['page 1', 'page 2'].map((source) => problems(saveProfile(bench.db, library(), bench.act(), id, form(1, {}, { source })))),
     );
     expect(both.map((p) => p.length).sort()).toEqual([0, 1]);
-    expect(both.flat()).toEqual([expect.stringMatching(/^from: Somebody saved version 2 meanwhile\./)]);
+    expect(both.flat()).toEqual([expect.stringMatching(/^from: Someone saved version 2 meanwhile\./)]);
     expect((await profileVersions(bench.db, id)).length).toBe(2);
   });
 
@@ -170,7 +170,7 @@ describe('a profile of the shop', () => {
     expect((await newest(id)).profile).toMatchObject({ version: 2, ladder: 'tarn-ten' });
     expect((await newest(await make('Another', `profile:${id}`))).profile.ladder).toBe('tarn-ten');
     expect(await problems(save(id, 2, {}, { ladder: 'gone' }))).toEqual([
-      'ladder: Value chart "gone" is not in the library. Take it in first, or leave it out.',
+      'ladder: Value chart "gone" is not in the library. Import it first, or leave it out.',
     ]);
     await save(id, 2, {}, { ladder: '' });
     expect((await newest(id)).profile).not.toHaveProperty('ladder');
@@ -180,12 +180,12 @@ describe('a profile of the shop', () => {
   });
 
   test('the shipped are copied, not edited', async () => {
-    expect(await problems(save('tarn-gantry', 1, {}))).toEqual([': What is shipped is not edited. Copy it to a profile of the shop.']);
+    expect(await problems(save('tarn-gantry', 1, {}))).toEqual([': Shipped documents can’t be edited. Copy it to a profile of the shop.']);
     const id = await make('Our own pick-up', 'profile:tarn-gantry');
     const copy = (await newest(id)).profile;
     expect(copy.values).toEqual(library().profiles.get('tarn-gantry')!.values);
     expect(copy.source).toMatch(/^Copied from Tarn Gantry/);
-    expect(await problems(make('x', 'profile:gone'))).toEqual(['from: "gone" is not in the library. Choose one of the list.']);
+    expect(await problems(make('x', 'profile:gone'))).toEqual(['from: "gone" is not in the library. Choose one from the list.']);
   });
 
   test('a technician only looks', async () => {
@@ -202,7 +202,7 @@ describe('a profile of the shop', () => {
     expect((await bench.services.documents.profile((await loadCase(bench.db, caseId))!.profile!)).title).toBe('Van of the baker');
     await setRetired(bench.db, bench.act(), 'profile', id, true);
     expect(await isRetired(bench.db, 'profile', id)).toBe(true);
-    expect(await problems(bench.openCase({ system: `profile:${id}` }))).toEqual([`system: "${id}" is not in the library. Choose one of the list.`]);
+    expect(await problems(bench.openCase({ system: `profile:${id}` }))).toEqual([`system: "${id}" is not in the library. Choose one from the list.`]);
     await setRetired(bench.db, bench.act(), 'profile', id, false);
     expect((await loadCase(bench.db, await bench.openCase({ system: `profile:${id}` })))!.profile).toMatchObject({ version: 2 });
   });
@@ -236,19 +236,19 @@ describe('YAML out and in', () => {
   )}`;
   test.each<[string, string, RegExp]>([
     ['an anchor bomb', bomb, /^: Too many aliases\. Write the values out\.$/],
-    ['a circle of anchors', 'kind: profile\nid: &x [*x]', /^id\[0\]: An alias stands inside what it names\. Write the values out\.$/],
+    ['a circle of anchors', 'kind: profile\nid: &x [*x]', /^id\[0\]: An alias contains itself\. Write the values out\.$/],
     ['a key twice', `${good}title: Other`, /^line 8, column 1: Map keys must be unique\. Correct the YAML there\.$/],
     ['an unknown field', `${good}secret: 1`, /^secret: "secret" is not a field that is known here\. Remove it or correct its name\.$/],
     [
       'HTML in a text',
       good.replace('Mine', '"<img src=x onerror=alert(1)>"'),
-      /^title: Found "<img .+: mark-up such as HTML is not shown; write plain text without “<”\.$/,
+      /^title: Found "<img .+: markup such as HTML is not shown; write plain text without “<”\.$/,
     ],
     ['a family that is not there', good.replace('ring', 'gone'), /^family: System type "gone" does not exist\. Use one of: alarm-latch, /],
     [
       'a family instead of a profile',
       good.replace('kind: profile', 'kind: family'),
-      /^kind: Found "family"\. A shop takes in profiles and ladders: kind: profile, or kind: ladder\.$/,
+      /^kind: Found "family"\. A shop imports profiles and value charts: kind: profile, or kind: ladder\.$/,
     ],
     [
       'a parameter that is not there',
@@ -258,18 +258,18 @@ describe('YAML out and in', () => {
     [
       'a name of every object',
       `${good}values: {constructor: {value: 1, source: s, by: b}}`,
-      /^values\.constructor: "constructor" is no name for a field\. Choose another\.$/,
+      /^values\.constructor: "constructor" can't be a field name\. Choose another\.$/,
     ],
     ['a ladder that is not there', `${good.replace('ring', 'pellet')}ladder: gone`, /^ladder: Value chart "gone" is not in the library\./],
     [
       'a ladder for keys without a resistor',
       `${good}ladder: tarn-ten`,
-      /^ladder: System type "ring" has no resistor keys\. Take the value chart out\.$/,
+      /^ladder: System type "ring" has no resistor keys\. Remove the value chart\.$/,
     ],
     [
       'the prototype',
       `${good}values: {__proto__: {value: 1, source: s, by: b}}`,
-      /^values\.__proto__: "__proto__" is no name for a field\. Choose another\.$/,
+      /^values\.__proto__: "__proto__" can't be a field name\. Choose another\.$/,
     ],
     [
       'the name of a shipped profile',
@@ -290,7 +290,7 @@ describe('YAML out and in', () => {
   });
   test('what is no text, and nothing at all', () => {
     expect(() => parseYamlSent({ file: Uint8Array.of(0xff, 0xfe, 0x00) })).toThrow('This is not a text file in UTF-8.');
-    expect(() => parseYamlSent({ file: new Uint8Array(), text: ' ' })).toThrow('No file was chosen and nothing was pasted. Do one of them.');
+    expect(() => parseYamlSent({ file: new Uint8Array(), text: ' ' })).toThrow('No file was chosen and nothing was pasted. Do one or the other.');
     expect(parseYamlSent({ file: new Uint8Array(), text: 'kind: profile' })).toBe('kind: profile');
   });
   test('every change stands in the audit log', async () => {

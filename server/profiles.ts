@@ -76,7 +76,7 @@ async function originalOf(tx: Tx, library: Library, from: string): Promise<{ fam
   const [kind, id = ''] = from.split(':');
   if (kind === 'family' && library.families.has(id)) return { family: id };
   const [latest] = kind === 'profile' ? await profileVersions(tx, id) : [];
-  if (!latest) throw refused(400, 'unknownSystem', `"${id}" is not in the library. Choose one of the list.`, 'from');
+  if (!latest) throw refused(400, 'unknownSystem', `"${id}" is not in the library. Choose one from the list.`, 'from');
   return { family: latest.profile.family, profile: latest.profile };
 }
 
@@ -130,7 +130,7 @@ export async function saveProfile(db: Db, library: Library, act: Act, id: string
 /** A ladder that a profile names must be in the library. */
 async function ladderProblems(db: Reader, ladder: string | undefined): Promise<Problem[]> {
   if (ladder === undefined || (await documentVersions(db, 'ladder', ladder)).length > 0) return [];
-  return [{ code: 'unknownName', path: 'ladder', message: `Value chart "${ladder}" is not in the library. Take it in first, or leave it out.` }];
+  return [{ code: 'unknownName', path: 'ladder', message: `Value chart "${ladder}" is not in the library. Import it first, or leave it out.` }];
 }
 
 function readValues(family: Family, before: Profile['values'], typed: ProfileForm['values'], by: string): Profile['values'] {

@@ -27,7 +27,7 @@ let services: Services;
 const act = (...args: Parameters<Bench['act']>) => bench.act(...args);
 const db = () => bench.db;
 const open = (more: Record<string, unknown> = {}) => bench.openCase(more);
-const withAuthority = { authority: [{ kind: 'registration', note: '' }], changed: [{ what: 'engineModule' }] };
+const withAuthority = { authority: [{ kind: 'registration', note: '' }], changed: [{ what: 'ecm' }] };
 const openCases = async () => (await listCases(db(), { states: ['open'], text: '', sort: 'newest' })).rows;
 const verified = async (id: number) => {
   const record = (await loadCase(db(), id))!;
@@ -79,7 +79,7 @@ describe('a case', () => {
   test('what is not in the library or the shop is refused with its field', async () => {
     expect(await refusal(createCase(db(), services.library, act(), intake({ system: 'profile:gone' })))).toMatchObject({
       status: 400,
-      message: '"gone" is not in the library. Choose one of the list.',
+      message: '"gone" is not in the library. Choose one from the list.',
     });
     expect(await refusal(createCase(db(), services.library, act(), intake({ bay: 'bay-9' })))).toMatchObject({ status: 400, code: 'unknownBay' });
   });
@@ -145,7 +145,7 @@ describe('a case', () => {
     const report = (await readReport(services, await open({ vehicle: 'Dunmore Crag, green', system: 'profile:tarn-gantry' })))!;
     expect(report.system).toMatchObject({ title: 'Transponder key, timed relearn with ignition on', numbers: 'Tarn Gantry pick-up, second series' });
     const typical = (await readReport(services, await open({ system: 'family:ring' })))!;
-    expect(typical.system).toMatchObject({ title: 'Reader ring round the lock', numbers: null });
+    expect(typical.system).toMatchObject({ title: 'Reader ring around the lock', numbers: null });
   });
 
   test('one half of the abilities is no verification, and a run ends the old one', async () => {
@@ -216,7 +216,7 @@ describe('a run', () => {
   };
 
   test('needs authority, keys, the right family, and no other run', async () => {
-    expect(await refusal(open({ changed: [{ what: 'engineModule' }] }).then(start))).toMatchObject({ status: 403, code: 'gateClosed' });
+    expect(await refusal(open({ changed: [{ what: 'ecm' }] }).then(start))).toMatchObject({ status: 403, code: 'gateClosed' });
     expect(await refusal(open({ ...withAuthority, keys: [] }).then(start))).toMatchObject({ status: 409, code: 'noKeys' });
     const id = await open(withAuthority);
     expect(await refusal(startRun(db(), services.documents, services.library, act(), id, 'gone'))).toMatchObject({ code: 'unknownProcedure' });
@@ -440,7 +440,7 @@ describe('forms', () => {
   test.each<[string, Record<string, unknown>, string[]]>([
     ['nothing wrong', {}, []],
     ['no authority seen yet', { authority: [] }, []],
-    ['no words', { words: '  ' }, ['words: Nothing is written here. Write something.']],
+    ['no words', { words: '  ' }, ['words: Nothing is typed here. Write something.']],
     ['the longest words', { words: 'x'.repeat(2000) }, []],
     ['longer words', { words: 'x'.repeat(2001) }, ['words: 2001 characters are too long. Write at most 2000.']],
     ['the earliest year', { year: '1950' }, []],
@@ -450,19 +450,19 @@ describe('forms', () => {
     [
       'a number with I, O or Q',
       { identification: '00BTG5R36GWOO4182' },
-      ['identification: Found "00BTG5R36GWOO4182". Write 5 to 17 letters and digits, without I, O and Q, as they stand on the vehicle.'],
+      ['identification: Found "00BTG5R36GWOO4182". Write 5 to 17 letters and digits, without I, O and Q, as on the vehicle.'],
     ],
     [
       'an unknown choice',
       { changed: [{ what: 'weather' }] },
-      [expect.stringMatching(/^changed\[0\]\.what: Found "weather"\. Use one of: engineModule, /) as unknown as string],
+      [expect.stringMatching(/^changed\[0\]\.what: Found "weather"\. Use one of: ecm, /) as unknown as string],
     ],
     [
       'a tag of no form',
       { keys: [{ tag: '1A', here: 'on' }] },
       ['keys[0].tag: Found "1A". Write a short tag: a letter, then up to two letters or digits.'],
     ],
-    ['a tag twice', { keys: [{ tag: 'a' }, { tag: 'A' }] }, ['keys[1]: This entry stands here twice. Give each its own.']],
+    ['a tag twice', { keys: [{ tag: 'a' }, { tag: 'A' }] }, ['keys[1]: This entry appears twice. Give each its own.']],
     ['thirteen keys', { keys: Array.from({ length: 13 }, (_, i) => ({ tag: `A${i}` })) }, ['keys: Too many entries. Give at most 12.']],
     ['a field nobody knows', { owner: 'me' }, ['owner: "owner" is not a field that is known here. Remove it or correct its name.']],
     ['a list where a text is meant', { vehicle: ['a', 'b'] }, ['vehicle: vehicle must be a string. Found ["a","b"].']],

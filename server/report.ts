@@ -31,7 +31,7 @@ export interface ReportLine {
   what: string;
   detail: string;
   by: string;
-  /** Taken back or withdrawn: stays in the report, struck out. */
+  /** Undone or withdrawn: stays in the report, struck out. */
   gone: boolean;
   run: boolean;
   /** The readings that it rests on. */
@@ -50,21 +50,21 @@ const remarks = {
 const happened = {
   keyOff: 'the key went off',
   started: 'the engine was started',
-  supplyLow: 'the supply got low',
-  supplyLost: 'the supply was lost',
+  supplyLow: 'battery voltage got low',
+  supplyLost: 'power was lost',
   locked: 'the vehicle locked itself',
-  left: 'the person had to go away',
+  left: 'the person had to step away',
 };
 
-const deedSays = { repair: 'Repair', broughtBack: 'Cause brought back once', takenAway: 'Cause taken away again' };
+const deedSays = { repair: 'Repair', broughtBack: 'Fault put back once', takenAway: 'Fault removed again' };
 const resultSays = { works: 'it works', fails: 'it fails', done: 'done, not tried yet' };
 
 /** How the cause is known in the end, in a sentence. */
 function conclusionOf(record: CaseRecord, family: Family): string | null {
   const { conclusion, conclusionFault } = record;
   if (record.state !== 'closed' || !conclusion) return null;
-  if (conclusion === 'unknown') return 'Unknown. What was seen fits no cause well enough to name one.';
-  const title = family.faults?.find((f) => f.id === conclusionFault)?.title ?? 'Something beyond the faults of this system type';
+  if (conclusion === 'unknown') return 'Unknown. Nothing recorded points clearly to one cause.';
+  const title = family.faults?.find((f) => f.id === conclusionFault)?.title ?? 'Something other than the known faults of this system type';
   return `${conclusion === 'proven' ? 'Proven' : 'Likely, not proven'}: ${title}.`;
 }
 
@@ -105,11 +105,7 @@ export async function readReport(services: Services, caseId: number) {
           detail:
             e.outcome === null
               ? 'withdrawn'
-              : [
-                  test?.outcomes[e.outcome]?.say ?? e.outcome,
-                  e.note,
-                  e.foreign && `seen when it was taken for: ${earlier[e.familyHash]?.title ?? 'another system'}`,
-                ]
+              : [test?.outcomes[e.outcome]?.say ?? e.outcome, e.note, e.foreign && `seen under: ${earlier[e.familyHash]?.title ?? 'another system'}`]
                   .filter(Boolean)
                   .join('. '),
           by: e.by,
@@ -132,7 +128,7 @@ export async function readReport(services: Services, caseId: number) {
       })),
     ...(await everyTry(services.database.db, record.id)).map((t): ReportLine => ({
       at: t.at,
-      what: `Step ${t.step} tried with a resistor`,
+      what: `Value ${t.step} tried with a resistor`,
       detail: `${t.result === 'accepted' ? 'Accepted' : 'Refused'}. ${t.resistor}`,
       by: t.by,
       gone: t.gone,
@@ -177,7 +173,7 @@ export async function readReport(services: Services, caseId: number) {
     })),
     ...record.states.map((x): ReportLine => ({
       at: x.at,
-      what: { open: 'Taken up again', parked: 'Parked', closed: 'Case closed' }[x.state],
+      what: { open: 'Reopened', parked: 'Parked', closed: 'Case closed' }[x.state],
       detail: x.state === 'closed' && x.at === record.closedAt ? (record.outcome ?? '') : x.reason,
       by: x.by,
       gone: false,
@@ -260,7 +256,7 @@ function numbersOf(r: RunRecord) {
 export function conditionWords(c: Condition): string[] {
   return [
     c.arrived && arrivals[c.arrived],
-    c.engineCanRun && (c.engineCanRun === 'yes' ? 'engine able to run' : 'engine not able to run'),
+    c.engineCanRun && (c.engineCanRun === 'yes' ? 'engine can run' : 'engine not can run'),
     c.partsOff && `parts off: ${c.partsOff}`,
     c.lastRunning && `last known running: ${c.lastRunning}`,
     c.batteryVolts !== undefined && `battery as found ${c.batteryVolts} V`,
@@ -288,7 +284,7 @@ function say(r: RunRecord, { event, instruction, round, said }: ToldEvent): { wh
     case 'number':
       return { what: `Looked up: ${instruction}`, detail: `${said}, ${event.source}` };
     case 'retracted':
-      return { what: 'Taken back', detail: 'the act before' };
+      return { what: 'Undone', detail: 'the act before' };
     case 'stopped':
       return { what: 'Run stopped', detail: event.reason };
   }

@@ -15,8 +15,8 @@ export const equipment = {
   scanner: { say: 'Scan tool', tools: ['scanner'] },
   scope: { say: 'Scope with near-field probe', tools: [] },
   coilDetector: { say: 'Coil detector', tools: ['coil detector'] },
-  benchSupply: { say: 'Bench supply, current limited', tools: [] },
-  stableSupply: { say: 'Stable supply for the battery', tools: [] },
+  benchSupply: { say: 'Bench power supply, current limited', tools: [] },
+  stableSupply: { say: 'Battery support power supply', tools: [] },
   memoryProgrammer: { say: 'Memory programmer with adapters', tools: [] },
   solderingStation: { say: 'Soldering station and magnifier', tools: [] },
 } as const satisfies Record<string, { say: string; tools: readonly string[] }>;
@@ -102,7 +102,7 @@ export async function renameBay(db: Db, act: Act, form: { bay: string; name: str
   await actOnce(db, act, { right: 'editShop', action: 'bay renamed', payload: form, detail: form }, async (tx) => {
     await freeName(tx, form.name, form.bay);
     const changed = await tx.update(bay).set({ name: form.name }).where(eq(bay.id, form.bay)).returning({ id: bay.id });
-    if (changed.length === 0) throw refused(404, 'noBay', 'This place is no longer there. Look at the list again.');
+    if (changed.length === 0) throw refused(404, 'noBay', 'This place no longer exists. Check the list again.');
     await notify(tx, { what: 'case' });
     return null;
   });
@@ -112,7 +112,7 @@ export async function renameBay(db: Db, act: Act, form: { bay: string; name: str
 export async function retireBay(db: Db, act: Act, id: string): Promise<void> {
   await actOnce(db, act, { right: 'editShop', action: 'bay retired', payload: id, detail: { bay: id } }, async (tx) => {
     const changed = await tx.update(bay).set({ retired: true }).where(eq(bay.id, id)).returning({ id: bay.id });
-    if (changed.length === 0) throw refused(404, 'noBay', 'This place is no longer there. Look at the list again.');
+    if (changed.length === 0) throw refused(404, 'noBay', 'This place no longer exists. Check the list again.');
     await notify(tx, { what: 'case' });
     return null;
   });

@@ -163,9 +163,9 @@ export async function editable<K extends ShopKind>(tx: Tx, kind: K, id: string, 
   await lock(tx, kind, id);
   const [newest] = await documentVersions(tx, kind, id);
   if (!newest) throw refused(404, 'noDocument', `There is no such ${called[kind]}.`);
-  if (newest.origin === 'shipped') throw refused(409, 'shipped', `What is shipped is not edited. Copy it to a ${called[kind]} of the shop.`);
+  if (newest.origin === 'shipped') throw refused(409, 'shipped', `Shipped documents can’t be edited. Copy it to a ${called[kind]} of the shop.`);
   if (from !== undefined && newest.pin.version !== from) {
-    const message = `Somebody saved version ${newest.pin.version} meanwhile. Look at it in another tab, then put your numbers in there.`;
+    const message = `Someone saved version ${newest.pin.version} meanwhile. Check it in another tab, then enter your numbers there.`;
     throw refused(409, 'stale', message, 'from');
   }
   return newest.body;
@@ -201,7 +201,7 @@ export async function setRetired(db: Db, act: Act, kind: ShopKind, id: string, r
           .limit(1)
       : [];
     if (!own) throw refused(404, 'noDocument', `There is no such ${called[kind]}.`);
-    if (own.origin === 'shipped') throw refused(409, 'shipped', `What is shipped is not retired. Only a ${called[kind]} of the shop is.`);
+    if (own.origin === 'shipped') throw refused(409, 'shipped', `Shipped documents can’t be retired. Only a ${called[kind]} of the shop can.`);
     if (retired) await tx.insert(retiredDocument).values({ kind, id, at: act.now, by: act.actor.id }).onConflictDoNothing();
     else await tx.delete(retiredDocument).where(and(eq(retiredDocument.kind, kind), eq(retiredDocument.id, id)));
     await notify(tx, { what: 'library' });
@@ -221,7 +221,7 @@ export async function readYaml(files: Pick<Files, 'yaml'>, text: string): Promis
   if (!data.ok) throw new Refused(400, data.problems);
   const { kind } = data.value as { kind?: unknown };
   if (typeof kind === 'string' && shopKinds.includes(kind)) return { kind: kind as ShopKind, value: data.value };
-  const message = `Found ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop takes in profiles and ladders: kind: profile, or kind: ladder.`;
+  const message = `Found ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop imports profiles and value charts: kind: profile, or kind: ladder.`;
   throw refused(400, 'kind', message, 'kind');
 }
 

@@ -78,7 +78,7 @@ test('refused ones are crossed out, the lock-out runs over a restart of the page
   s = await read(id);
   expect(s.accepted).toMatchObject({ step: 2 });
   expect((await loadCase(bench.db, id))!.evidence).toMatchObject([
-    { test: 'fixedResistor', outcome: 'accepted', note: 'Step 2 of Veskar chart of twelve values, with 1.2 kΩ + 220 Ω.' },
+    { test: 'fixedResistor', outcome: 'accepted', note: 'Value 2 of Veskar chart of twelve values, with 1.2 kΩ + 220 Ω.' },
   ]);
 });
 
@@ -91,7 +91,7 @@ test('a try that was recorded by mistake is taken back, once, and its lock-out w
   expect(await read(id)).toMatchObject({ tries: [], lockedUntil: null });
   // In the report it stays, struck out.
   expect((await readReport(bench.services, id))!.lines).toContainEqual(
-    expect.objectContaining({ what: 'Step 5 tried with a resistor', detail: 'Refused. 1.2 kΩ + 220 Ω', by: technician.name, gone: true }),
+    expect.objectContaining({ what: 'Value 5 tried with a resistor', detail: 'Refused. 1.2 kΩ + 220 Ω', by: technician.name, gone: true }),
   );
   expect(await refusal(back())).toMatchObject({ status: 404 });
   expect(await refusal(takeBackTry(bench.db, bench.act(), parseTakeBack({ case: id, try: 'gone' })))).toMatchObject({ status: 404 });
@@ -106,7 +106,7 @@ test('what the shop measured elsewhere and a reading of this key decide the orde
   expect(s).toMatchObject({ history: 2, reading: false });
   expect(s.plan!.order[0]).toBe(8);
   expect(s.plan!.chances[0]).toBeCloseTo(3 / 14, 9);
-  // Between steps 6 and 7, nearer to 6: those two first.
+  // Between values 6 and 7, nearer to 6: those two first.
   await measured(id, 1485);
   s = await read(id);
   expect(s.reading).toBe(true);

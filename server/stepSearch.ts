@@ -172,7 +172,7 @@ export const parseTakeBack = (data: unknown) =>
   parseForm<{ case: number; try: string }>(Joi.object({ case: caseId, try: line(60).min(1).required() }), data);
 
 /**
- * Records one try. An accepted one is evidence that the guard takes a value in place of the contacts; a refused one says nothing of the guard, since it was
+ * Records one try. An accepted one is evidence that the immobilizer takes a value in place of the contacts; a refused one says nothing of the immobilizer, since it was
  * the wrong step.
  * @throws Refused before a shut gate, and while a lock-out runs: a try then proves nothing
  */
@@ -180,7 +180,7 @@ export async function recordTry(services: Services, act: Act, form: TryForm): Pr
   const { documents } = services;
   const what = {
     right: 'recordEvidence',
-    action: 'step tried',
+    action: 'value tried',
     payload: form,
     caseId: form.case,
     detail: { step: form.step, result: form.result },
@@ -192,12 +192,12 @@ export async function recordTry(services: Services, act: Act, form: TryForm): Pr
     const [test] = testsOf(family, 'substitute');
     const shut = closedBecause(test?.effect ?? 'standsIn', onRecord(record));
     if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
-    if (!ladder.steps.some((s) => s.step === form.step)) throw refused(400, 'unknownStep', `The value chart has no step ${form.step}.`, 'step');
+    if (!ladder.steps.some((s) => s.step === form.step)) throw refused(400, 'unknownStep', `The value chart has no value ${form.step}.`, 'step');
     const tries = await triesOf(tx, form.case);
     const last = tries.findLast((t) => t.result === 'refused');
     const lockout = await lockoutOf(tx, documents, record);
     if (last && act.now < last.at + lockout.seconds * 1000)
-      throw refused(409, 'lockedOut', 'The lockout of the last try still runs: a step tried now is refused whatever it is. Wait until it is over.');
+      throw refused(409, 'lockedOut', 'The lockout from the last try is still on: any value tried now is refused. Wait for it to end.');
     await tx.insert(stepTry).values({
       id: randomUUID(),
       caseId: form.case,
@@ -212,7 +212,7 @@ export async function recordTry(services: Services, act: Act, form: TryForm): Pr
     const outcome = form.result === 'accepted' ? test?.instrument?.as.accepted : undefined;
     if (test && outcome !== undefined) {
       checkEvidence(record, family, { test: test.id, outcome, note: '' });
-      const note = `Step ${form.step} of ${ladder.title}, with ${form.resistor}.`;
+      const note = `Value ${form.step} of ${ladder.title}, with ${form.resistor}.`;
       await append(tx, record.id, [
         {
           caseId: record.id,
@@ -235,7 +235,7 @@ export async function recordTry(services: Services, act: Act, form: TryForm): Pr
 
 /** Takes back a try that was recorded by mistake: it stays in the record, and does not count. */
 export async function takeBackTry(db: Db, act: Act, form: { case: number; try: string }): Promise<void> {
-  const what = { right: 'recordEvidence', action: 'step try taken back', payload: form, caseId: form.case, detail: { try: form.try } } as const;
+  const what = { right: 'recordEvidence', action: 'try of a value undone', payload: form, caseId: form.case, detail: { try: form.try } } as const;
   await actOnce(db, act, what, async (tx) => {
     await openCaseForChange(tx, form.case);
     const [row] = await tx
@@ -243,7 +243,7 @@ export async function takeBackTry(db: Db, act: Act, form: { case: number; try: s
       .from(stepTry)
       .where(and(eq(stepTry.caseId, form.case), eq(stepTry.id, form.try)));
     if (!row || row.result === null || !(await triesOf(tx, form.case)).some((t) => t.id === form.try))
-      throw refused(404, 'noTry', 'This try is not in the record of this case, or was taken back before. Look again.');
+      throw refused(404, 'noTry', 'This try is not in the record of this case, or was already undone. Check again.');
     await tx.insert(stepTry).values({ ...row, id: randomUUID(), result: null, replaces: form.try, by: act.actor.id, at: act.now });
     await notify(tx, { what: 'case', id: form.case });
     return null;

@@ -21,7 +21,7 @@ export async function recordVerification(db: Db, act: Act, caseId: number, resul
         at: act.now,
       }));
     });
-    if (rows.length === 0) throw refused(400, 'nothing', 'Nothing was judged yet. Choose an answer for at least one ability of a key.', 'results');
+    if (rows.length === 0) throw refused(400, 'nothing', 'Nothing is filled in yet. Choose an answer for at least one ability of a key.', 'results');
     await tx.insert(ability).values(rows);
     await notify(tx, { what: 'case', id: caseId });
     return null;

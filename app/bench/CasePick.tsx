@@ -21,7 +21,7 @@ export function CasePick({
       select
       slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
     >
-      <MenuItem value="">No case, just reading</MenuItem>
+      <MenuItem value="">No case, just measuring</MenuItem>
       {cases.map((c) => (
         <MenuItem key={c.id} value={String(c.id)}>
           {c.number} {c.vehicle}

@@ -29,7 +29,7 @@ export function Compared({
   };
   return (
     <div className={styles.entry}>
-      <h2>{equal ? 'What both entries say' : 'The first entry, where they differ'}</h2>
+      <h2>{equal ? 'What both entries say' : 'First entry, where they differ'}</h2>
       <ol className={styles.large} aria-label="Groups of four">
         {groups.slice(0, 400).map((g, i) => (
           <li key={i} className="mono" data-wrong={wrong.has(i) || undefined} data-now={(reveal && i === at) || undefined}>
@@ -53,10 +53,10 @@ export function Compared({
               The one before
             </Button>
           </div>
-          <small className="quiet">Whoever stands near hears it. Read the original along while it is said.</small>
+          <small className="quiet">Anyone nearby can hear it. Follow along in the original while it is read out.</small>
         </div>
       ) : (
-        <p className="quiet">Masked: it is a theft credential. Show the characters to read them back aloud.</p>
+        <p className="quiet">Hidden: this secret can be used to steal the car. Show the characters to read them back aloud.</p>
       )}
     </div>
   );

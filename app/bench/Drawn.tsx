@@ -30,11 +30,11 @@ export function Said({ reading, looking }: { reading: ShownReading; looking: boo
 function headline(reading: ShownReading, looking: boolean): string {
   switch (reading.state) {
     case 'decided':
-      return `${reading.pattern?.title ?? 'None of these'}${looking ? '. You may end the look.' : ''}`;
+      return `${reading.pattern?.title ?? 'None of these'}${looking ? '. You can stop watching.' : ''}`;
     case 'pair':
       return 'One of two';
     case 'more':
-      return looking ? 'Go on looking' : 'Not looked long enough';
+      return looking ? 'Keep watching' : 'Not watched long enough';
     case 'unclear':
       return 'Not clear';
   }

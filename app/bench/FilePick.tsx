@@ -44,7 +44,7 @@ export function FilePick({ onRead }: { onRead: (look: Look) => void }) {
         accept=".csv,.vcd"
         className="hidden"
         tabIndex={-1}
-        aria-label="File of a recording"
+        aria-label="Recording file"
         onChange={(event) => {
           const file = event.currentTarget.files?.[0];
           if (file) read(file);
@@ -70,7 +70,7 @@ export function FilePick({ onRead }: { onRead: (look: Look) => void }) {
           Read a recording
         </Button>
       )}
-      <small className="quiet">CSV (seconds,level) or VCD, from the moment on; or drop it here.</small>
+      <small className="quiet">CSV (seconds,level) or VCD, starting at that moment. Or drop it here.</small>
       {state !== null && 'problem' in state && (
         <p role="alert" className={styles.problem}>
           {state.problem}

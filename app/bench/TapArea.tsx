@@ -95,8 +95,8 @@ export function TapArea({
   }, [running]);
   useKeys(
     running
-      ? [{ keys: 'Enter', shown: 'Enter', say: 'end the look', act: end }]
-      : [{ keys: 't', shown: 't', say: 'tap along with the light; Space while it is lit', act: begin }],
+      ? [{ keys: 'Enter', shown: 'Enter', say: 'stop watching', act: end }]
+      : [{ keys: 't', shown: 't', say: 'tap along with the light: hold Space while it is lit', act: begin }],
   );
 
   const counted = state.phase === 'counting' ? Math.max(1, Math.ceil((state.startsAt - now) / 1000)) : null;
@@ -123,7 +123,7 @@ export function TapArea({
         {state.phase === 'idle' && (
           <span>
             <b>Tap along</b>
-            <small>{does} Then hold this, or the space bar, while the light is lit.</small>
+            <small>{does} Then hold this button, or the space bar, while the light is lit.</small>
           </span>
         )}
         {counted !== null && (
@@ -135,7 +135,7 @@ export function TapArea({
         {state.phase === 'looking' && (
           <span>
             <b>Hold while it is lit</b>
-            <small className="mono" role="timer" aria-label="Looked for">
+            <small className="mono" role="timer" aria-label="Watched for">
               {seconds.toFixed(0)} s
             </small>
           </span>
@@ -146,7 +146,7 @@ export function TapArea({
           <span className="keycap" aria-hidden="true">
             Enter
           </span>
-          {state.phase === 'looking' ? 'End the look' : 'Leave it'}
+          {state.phase === 'looking' ? 'Stop watching' : 'Leave it'}
         </button>
       )}
     </div>

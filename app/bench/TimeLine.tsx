@@ -41,7 +41,7 @@ export function TimeLine({
       <svg
         viewBox={`0 0 ${width} ${height}`}
         role="img"
-        aria-label={`Time line of ${look.lengthS.toFixed(1)} s with ${lights} ${lights === 1 ? 'light' : 'lights'}${pattern ? `, the pattern “${pattern.title}” over it` : ''}`}
+        aria-label={`Timeline of ${look.lengthS.toFixed(1)} s with ${lights} ${lights === 1 ? 'light' : 'lights'}${pattern ? `, the pattern “${pattern.title}” over it` : ''}`}
         preserveAspectRatio="none"
       >
         <rect x="0" y={top + bar} width={x(look.lengthS)} height="2" fill="var(--ink)" />

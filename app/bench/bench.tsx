@@ -1,43 +1,68 @@
 import { Link } from 'react-router';
+import { lastUses } from '../../server/measurements/lastUses';
+import { here } from '../../server/requestContext';
+import { InstrumentDrawing } from '../drawings/InstrumentDrawing';
+import { useTimes } from '../ui/clock';
+import type { Route } from './+types/bench';
 import styles from './bench.module.css';
 
 export const meta = () => [{ title: 'Bench · Bloodstone' }];
 export const handle = { place: () => ({ title: 'Bench', detail: 'the instruments' }) };
 
+export const loader = async ({ context }: Route.LoaderArgs) => ({ uses: await lastUses(context.get(here).services.database.db) });
+
 const instruments = [
   {
-    to: '/bench/lamp',
+    id: 'lamp',
     name: 'Light',
-    say: 'Tap along with a security light, or read a recording of it: which pattern of the system type it is, and how sure.',
+    say: 'Tap along with the security light, or read a recording: which pattern it is, and how sure that is.',
   },
   {
-    to: '/bench/ladder',
+    id: 'ladder',
     name: 'Resistor key',
-    say: 'Readings of a resistor chip against its chart of values, the same key through the column, and the column while it is moved.',
+    say: 'Which value of the chart a resistor key has, what the steering column adds, and what happens when the column moves.',
   },
   {
-    to: '/bench/substitute',
+    id: 'substitute',
     name: 'Substitute',
-    say: 'Resistors that stand in for a step, from the drawer or a series; and what to do when nobody knows the step.',
+    say: 'Build a value from the resistors in the drawer, or find the value nobody knows.',
   },
-  { to: '/bench/trials', name: 'Repeated looks', say: 'Does the coil emit each time? Count yes and no, and see what so many looks still allow.' },
-  { to: '/bench/copy-check', name: 'Copy check', say: 'A secret, label digits or a number, typed twice: where the two differ, and how.' },
-];
+  { id: 'trials', name: 'Repeat test', say: 'Does it work every time? Count yes and no, and see how many misses are still possible.' },
+  { id: 'copy-check', name: 'Copy check', say: 'A secret, label digits or a VIN, typed twice: where the two entries differ, and how.' },
+] as const;
 
-/** The instruments, by what one has in the hand. */
-export default function Bench() {
+/** The instruments, each with a drawing of what it measures and what it was used for last. */
+export default function Bench({ loaderData: { uses } }: Route.ComponentProps) {
+  const { hm, day } = useTimes();
   return (
     <div className={styles.index}>
-      <h1>What is to be measured?</h1>
+      <h1>What do you want to measure?</h1>
       <ul>
-        {instruments.map(({ to, name, say }) => (
-          <li key={to}>
-            <Link to={to}>{name}</Link>
-            <span>{say}</span>
+        {instruments.map(({ id, name, say }) => (
+          <li key={id}>
+            <InstrumentDrawing of={id} width={112} />
+            <div>
+              <Link to={`/bench/${id}`} className={styles.name!}>
+                {name}
+              </Link>
+              <p>{say}</p>
+              {id !== 'copy-check' && uses[id].length > 0 && (
+                <ul className={styles.uses} aria-label={`${name}, last uses`}>
+                  {uses[id].map((u, i) => (
+                    <li key={i}>
+                      <Link to={u.to}>{u.case}</Link> <span>{u.say}</span>{' '}
+                      <span className="quiet">
+                        {day(u.at)}, {hm(u.at)}
+                      </span>
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </div>
           </li>
         ))}
       </ul>
-      <p className="quiet">Bursts and battery come with the next versions. Until then a measured value is typed where a test or a run asks for it.</p>
+      <p className="quiet">Bursts and battery come in later versions. Until then, type the measured value where a test or a run asks for it.</p>
     </div>
   );
 }

@@ -82,7 +82,7 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
   const take = async (chosen: File) => {
     if (chosen.size > mostBytes) return setProblem(`${chosen.name} is too large for one entry. Choose the right file.`);
     const text = await chosen.text();
-    if (readEntry(text, form).text === '') return setProblem(`${chosen.name} holds no character that counts. Choose the right file.`);
+    if (readEntry(text, form).text === '') return setProblem(`${chosen.name} has no usable characters. Choose the right file.`);
     setProblem('');
     setFirst(text);
     setFromFile(chosen.name);
@@ -95,14 +95,14 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
   };
   useKeys(
     stage === 'compared'
-      ? [{ keys: 'r', shown: 'r', say: reveal ? 'mask the characters' : 'show the characters', act: () => setReveal(!reveal) }]
+      ? [{ keys: 'r', shown: 'r', say: reveal ? 'hide the characters' : 'show the characters', act: () => setReveal(!reveal) }]
       : [],
   );
   const said = found && copyVerdict(found);
   return (
     <div className={bench.sheet}>
       <h1 className="hidden">Copy check</h1>
-      <section className={bench.input} aria-label="What is copied">
+      <section className={bench.input} aria-label="What you are copying">
         <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => void navigate(id === '' ? '?' : `?case=${id}`, { replace: true })} />
         <fieldset className={bench.row}>
           <legend>What it is</legend>
@@ -133,7 +133,7 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
         </Field>
         <Field
           name="length"
-          label="Characters, if known"
+          label="Number of characters, if known"
           value={lengthText}
           put={setLengthText}
           live
@@ -142,10 +142,10 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
           slotProps={{ htmlInput: { inputMode: 'numeric' } }}
         />
         <p className="quiet">
-          For a secret, the digits of a label, a VIN. Copied once is not checked: it is typed twice from the original, the first entry hidden while
-          the second is made. One person may do both.
+          For a secret, label digits or a VIN. Type it twice from the original; the first entry is hidden while you type the second. One person may do
+          both.
         </p>
-        <p className="quiet">Nothing of it is stored or sent. It is gone when you leave this page.</p>
+        <p className="quiet">Nothing is saved or sent. It is gone when you leave this page.</p>
       </section>
       <section className={bench.first} aria-label="Entries">
         {stage !== 'compared' ? (
@@ -212,11 +212,11 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
               </Choice>
               {stage === 'first' ? (
                 <Button variant="text" color="inherit" onClick={() => file.current?.click()}>
-                  Take a file as the first
+                  Use a file as the first entry
                 </Button>
               ) : (
                 <Button variant="text" color="inherit" onClick={anew}>
-                  Begin anew
+                  Start over
                 </Button>
               )}
             </div>
@@ -251,7 +251,7 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
                 found![side].slice(0, 5).map((p) => (
                   <li key={side + p.path + p.code}>
                     {side === 'aProblems' ? 'First' : 'Second'}:{' '}
-                    {[p.path, reveal || p.code !== 'alphabet' ? p.message : 'a character that can’t stand here.'].filter(Boolean).join(': ')}
+                    {[p.path, reveal || p.code !== 'alphabet' ? p.message : 'a character that isn’t allowed here.'].filter(Boolean).join(': ')}
                   </li>
                 )),
               )}
@@ -261,8 +261,7 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
                 Digest <span className={`mono ${styles.digest}`}>{shortDigest(readEntry(first, form).text)}</span>
                 <br />
                 <small className="quiet">
-                  Two people, or two devices, may compare it in place of the value. A short value can be found from it by trying: do not write it
-                  down.
+                  Two people or two devices can compare this instead of the value. A short value can be guessed from it, so don’t write it down.
                 </small>
               </p>
             )}
@@ -277,19 +276,17 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
                   setStage('second');
                 }}
               >
-                Type the second again
+                Type the second entry again
               </Button>
               <Button variant="outlined" color="inherit" onClick={anew}>
-                Begin anew
+                Start over
               </Button>
             </div>
           </>
         ) : (
           <>
             <h2>Not compared yet</h2>
-            <p className="quiet">
-              Missing and extra characters, swapped neighbors, and those that look or sound alike (8 and B, 0 and D) are told apart.
-            </p>
+            <p className="quiet">Finds missing, extra and swapped characters, and ones that look or sound alike (8 and B, 0 and D).</p>
           </>
         )}
       </section>

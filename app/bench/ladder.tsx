@@ -89,8 +89,8 @@ export async function action(args: Route.ActionArgs) {
     measure: async ({ form, services, act }) => {
       const { say, answered, simulated } = await recordMeasurement(services, act(), parseMeasurement(form));
       const saved = simulated
-        ? 'Saved to the case, marked as simulated. No vehicle was measured, so it answers no test.'
-        : 'Saved to the case. The readings answer no test yet.';
+        ? 'Saved to the case, marked as simulated. No vehicle was measured, so no test is answered.'
+        : 'Saved to the case. The readings don’t answer a test yet.';
       return {
         said: answered.length > 0 ? `Saved to the case: ${answered.join(', ')}.` : saved,
         say,
@@ -127,8 +127,8 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
       <div className={bench.index}>
         <h1>There is no value chart yet.</h1>
         <p>
-          A value chart is the list of steps that an immobilizer tells apart. <Link to="/library/ladders">Add the one of your vehicle</Link>, with its
-          source.
+          A value chart lists the resistor values that an immobilizer tells apart. <Link to="/library/ladders">Add your vehicle’s chart</Link>, with
+          its source.
         </p>
       </div>
     );
@@ -195,19 +195,19 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             <div className={styles.setup}>
               <Field
                 name="lead"
-                label="Leads, tips together"
+                label="Meter leads, tips together"
                 value={sheet.lead}
                 put={(value) => setSheet({ ...sheet, lead: value })}
                 live
                 errors={lead === undefined ? { lead: 'Ohms from 0 to 1000, such as 0.4.' } : {}}
-                help={lead === null ? 'Not measured: up to 1 Ω may be theirs.' : 'Subtracted.'}
+                help={lead === null ? 'Not measured: the leads may add up to 1 Ω.' : 'Subtracted.'}
                 quantity={leadQuantity}
                 size="small"
                 slotProps={{ inputLabel: { shrink: true } }}
               />
               {listed && listed.address !== '' && (
                 <Button size="small" variant="text" onClick={() => void readLead()} sx={{ justifySelf: 'start' }}>
-                  Read the leads
+                  Measure the leads
                 </Button>
               )}
               {ladder.ppmPerKelvin !== undefined && (
@@ -226,7 +226,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
                   }
                   help={
                     temperature === null
-                      ? `If known: readings are corrected to ${toShopTemperature(20, units.temperature)} ${units.temperature}.`
+                      ? `If you know it: readings are corrected to ${toShopTemperature(20, units.temperature)} ${units.temperature}.`
                       : `Corrected with ${ladder.ppmPerKelvin} ppm/K.`
                   }
                   quantity={temperatureQuantity(units.temperature)}
@@ -236,7 +236,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
               )}
             </div>
             {atColumn && <SeenTo state={cautions} />}
-            <h2 className="label">{atColumn ? 'Through the column, key in, plug parted' : 'Readings'}</h2>
+            <h2 className="label">{atColumn ? 'Through the column: key in, connector unplugged' : 'Readings'}</h2>
             {(!atColumn || cautions.clear) && (
               <Readings
                 key={atColumn ? 'column' : place}
@@ -280,14 +280,14 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         {d.sheet === 'wiggle' && <WiggleVerdict found={wiggle} />}
         {simulated && (
           <p>
-            <b>Values of the simulated meter: no vehicle was measured.</b> In a case they are kept with this mark, and answer no test.
+            <b>Values of the simulated meter: no vehicle was measured.</b> Saved to a case they keep this mark and don’t answer a test.
           </p>
         )}
         {d.sheet === 'key' && found && (
           <div className={styles.setup}>
             <Field
               name="vehicleStep"
-              label={ladder.pellets === 2 ? 'Steps of the vehicle, if known' : 'Step of the vehicle, if known'}
+              label={ladder.pellets === 2 ? 'The vehicle’s values, if known' : 'The vehicle’s value, if known'}
               value={sheet.vehicleStep}
               put={(value) => setSheet({ ...sheet, vehicleStep: value })}
               live
@@ -302,7 +302,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             {steps.length > 0 && (
               <Field
                 name="stepSource"
-                label="Known from"
+                label="Where from"
                 value={sheet.stepSource}
                 put={(value) => setSheet({ ...sheet, stepSource: value })}
                 errors={{}}
@@ -318,7 +318,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
           chosen={d.chosen}
           ready={ready}
           onAdd={() => adding.add({ ...base, ...bodies[d.sheet] })}
-          note={!d.fits && `“${d.family}” has no resistor keys: readings are kept in the case and answer no test there.`}
+          note={!d.fits && `“${d.family}” has no resistor keys: readings are saved to the case but don’t answer a test.`}
         />
       </section>
     </div>

@@ -35,7 +35,7 @@ export const meta: Route.MetaFunction = () => [{ title: 'Light · Bloodstone' }]
 export const handle = {
   place: ({ chosen }: Route.ComponentProps['loaderData']) => ({
     title: 'Light',
-    detail: chosen ? `case ${chosen.number} · ${chosen.vehicle}` : 'read on the bench',
+    detail: chosen ? `case ${chosen.number} · ${chosen.vehicle}` : 'measured on the bench',
   }),
 };
 
@@ -74,7 +74,7 @@ export async function action(args: Route.ActionArgs) {
   return acting('/bench/lamp', args, {
     add: async ({ form, services, act }) => {
       const { verdict, recorded } = await recordLook(services.database.db, services.documents, services.library, act(), parseLook(form));
-      return { said: recorded ? 'It is saved to the case.' : 'The look is kept in the case. It is no evidence.', verdict, recorded };
+      return { said: recorded ? 'Saved to the case.' : 'The observation is saved to the case. It doesn’t count as evidence.', verdict, recorded };
     },
   });
 }
@@ -100,7 +100,7 @@ export default function LampBench({ loaderData: d }: Route.ComponentProps) {
           select
           slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
         >
-          <MenuItem value="">No case, just reading</MenuItem>
+          <MenuItem value="">No case, just measuring</MenuItem>
           {d.cases.map((c) => (
             <MenuItem key={c.id} value={String(c.id)}>
               {c.number} {c.vehicle}
@@ -113,7 +113,7 @@ export default function LampBench({ loaderData: d }: Route.ComponentProps) {
             <br />
             {d.family}
             <br />
-            <Link to={`/cases/${d.chosen.id}/identify`}>Look again which it is</Link>
+            <Link to={`/cases/${d.chosen.id}/identify`}>Check the system type again</Link>
           </p>
         ) : (
           <Field name="system" label="System" value={d.system} put={(system) => search({ system })} errors={{}} select>
@@ -138,11 +138,11 @@ export default function LampBench({ loaderData: d }: Route.ComponentProps) {
       </section>
       {moment === undefined ? (
         <section aria-label="No light">
-          <h2>“{d.family}” has no light to read.</h2>
-          <p>Its cluster writes what there is to say. Read the words, and choose them in the triage of the case.</p>
+          <h2>“{d.family}” has no security light.</h2>
+          <p>Its cluster shows a message instead. Read it, and choose it in the case’s triage.</p>
           {d.chosen && (
             <p>
-              <Link to={`/cases/${d.chosen.id}/triage`}>Go to the triage of case {d.chosen.number}</Link>
+              <Link to={`/cases/${d.chosen.id}/triage`}>Go to triage, case {d.chosen.number}</Link>
             </p>
           )}
         </section>
@@ -225,14 +225,14 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
         ) : (
           <>
             <h2>Nothing read yet</h2>
-            <p className="quiet">Tap along for some seconds, read a recording, or pick what the light does.</p>
+            <p className="quiet">Tap along for a few seconds, read a recording, or pick what the light does.</p>
           </>
         )}
         <ProblemSummary errors={act.errors} />
         <div className={styles.foot}>
           {done && (
             <p role="status">
-              {act.said || (added ? 'The case has this look.' : 'It is saved to the case.')}{' '}
+              {act.said || (added ? 'The case already has this observation.' : 'Saved to the case.')}{' '}
               <Link to={`/cases/${d.chosen?.id}`}>Go to case {d.chosen?.number}</Link>
             </p>
           )}
@@ -254,12 +254,12 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
                 </Button>
               ) : (
                 <Button variant={reading?.means ? 'contained' : 'outlined'} size="large" loading={act.busy} onClick={addLook} disabled={done}>
-                  {reading?.means ? `Add to case ${d.chosen.number}` : `Keep the look in case ${d.chosen.number}`}
+                  {reading?.means ? `Add to case ${d.chosen.number}` : `Save the observation to case ${d.chosen.number}`}
                 </Button>
               )}
             </>
           )}
-          {!seeing && look && !d.chosen && <p className="quiet">Choose a case at the left to add it there.</p>}
+          {!seeing && look && !d.chosen && <p className="quiet">Choose a case on the left to add this to it.</p>}
           {!seeing && (look || picked) && (
             <Button variant="outlined" color="inherit" onClick={() => put(null)}>
               Look again
@@ -276,7 +276,7 @@ function Picked({ lamp, family }: { lamp: LaidLamp | 'none'; family: string }) {
     return (
       <>
         <h2>None of these</h2>
-        <p className={styles.said}>The light does nothing that “{family}” has on its list. Check which system it is.</p>
+        <p className={styles.said}>The light does nothing that is listed for “{family}”. Check the system type.</p>
       </>
     );
   return (
@@ -285,7 +285,7 @@ function Picked({ lamp, family }: { lamp: LaidLamp | 'none'; family: string }) {
       <p className={styles.said}>
         In “{family}”: {lamp.meaning} {lamp.act}
       </p>
-      <p className="quiet">Picked by eye. Look for {lamp.decisiveS} s before you decide; a light that is lit so far may go out or stay.</p>
+      <p className="quiet">Picked by eye. Watch for {lamp.decisiveS} s before you decide: a light that is lit may still go out.</p>
     </>
   );
 }

@@ -24,9 +24,9 @@ import { Schematic } from './ladder/Schematic';
 import { useSubstitutes } from './ladder/useSubstitutes';
 import styles from './steps.module.css';
 
-export const meta: Route.MetaFunction = () => [{ title: 'Unknown step · Bloodstone' }];
+export const meta: Route.MetaFunction = () => [{ title: 'Find the value · Bloodstone' }];
 export const handle = {
-  place: ({ record }: Route.ComponentProps['loaderData']) => ({ title: 'Unknown step', detail: `case ${record.number} · ${record.vehicle}` }),
+  place: ({ record }: Route.ComponentProps['loaderData']) => ({ title: 'Find the value', detail: `case ${record.number} · ${record.vehicle}` }),
 };
 
 export async function loader({ request, context }: Route.LoaderArgs) {
@@ -38,7 +38,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   if (query.caseId === undefined) throw redirect('/bench');
   const record = await loadCase(db, query.caseId);
   if (!record || record.kind !== 'vehicle')
-    return notThere('There is no such case', 'Steps are tried on the vehicle of an open case. Choose one on the bench.');
+    return notThere('There is no such case', 'Values are tried on the vehicle of an open case. Choose a case on the bench.');
   const profile = record.profile ? await documents.profile(record.profile) : undefined;
   const ladders = await offeredLadders(db, library, profile?.ladder);
   const ladder = ladders.find((l) => l.ladder.id === (query.ladder || profile?.ladder)) ?? ladders[0];
@@ -66,7 +66,7 @@ export async function action(args: Route.ActionArgs) {
     },
     takeBack: async ({ form, services, act }) => {
       await takeBackTry(services.database.db, act(), parseTakeBack(form));
-      return { said: 'Taken back.' };
+      return { said: 'Undone.' };
     },
   });
 }
@@ -110,7 +110,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
           { keys: '2', shown: '2', say: 'refused', act: () => answer('refused') },
         ]
       : []),
-    ...(last ? [{ keys: 'u', shown: 'u', say: 'take back the last try', act: back }] : []),
+    ...(last ? [{ keys: 'u', shown: 'u', say: 'undo the last try', act: back }] : []),
   ]);
   const put = (to: Record<string, string>) =>
     void navigate(`?${new URLSearchParams({ case: String(record.id), ladder: s.ladder.id, try: tryText, ...to })}`, {
@@ -119,14 +119,14 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
     });
   return (
     <div className={bench.sheet}>
-      <h1 className="hidden">Unknown step</h1>
-      <section className={bench.input} aria-label="The order of the steps">
+      <h1 className="hidden">Find the value</h1>
+      <section className={bench.input} aria-label="Order of the values">
         <p>
           <span className="label">{s.ladder.title}</span>
           <br />
           <small className="quiet">{weighedBy(s.history, s.reading)}</small>
         </p>
-        <ol className={styles.order} aria-label="Steps in the order in which they are tried">
+        <ol className={styles.order} aria-label="Values in the order in which they are tried">
           {s.tries.map((t) => (
             <li key={t.id} data-done={t.result}>
               <span>
@@ -157,24 +157,24 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
           slotProps={{ htmlInput: { onBlur: () => put({}) } }}
         />
         <small className="quiet">
-          Lockout after a wrong step: <span className={s.lockoutKnown ? undefined : 'typical'}>{formatDuration(s.lockoutS)}</span>
+          Lockout after a wrong value: <span className={s.lockoutKnown ? undefined : 'typical'}>{formatDuration(s.lockoutS)}</span>
           {s.lockoutKnown ? '' : ', typical: look it up'}.
         </small>
       </section>
-      <section className={bench.first} aria-label="The step to try">
+      <section className={bench.first} aria-label="Value to try">
         {s.accepted ? (
           <>
             <h2 className={styles.big}>Step {s.accepted.step} is accepted.</h2>
             <p className={bench.said}>
-              Take the resistor out again. A key is cut and ordered by this step; write it in the papers of the vehicle, not on the key ring.
+              Take the resistor out again. Order and cut the key by this value. Write it in the vehicle’s papers, not on the key ring.
             </p>
           </>
         ) : !step ? (
           <>
-            <h2 className={styles.big}>No step is left.</h2>
+            <h2 className={styles.big}>No value is left.</h2>
             <p className={bench.said}>
-              Every step of this value chart was refused. Is it the right value chart, and is the plug the immobilizer’s? Measure at the plug, or take
-              the trouble for the immobilizer’s.
+              Every value of this chart was refused. Is it the right chart and the right connector? Measure at the connector; if both are right,
+              suspect the immobilizer.
             </p>
           </>
         ) : locked ? (
@@ -185,7 +185,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
               <p className={styles.left} role="timer" aria-label="Lockout left">
                 <span className="mono">{formatLeft(s.lockedUntil! - now)}</span>
               </p>
-              <p className={bench.said}>Ignition as the service information says. Meanwhile build the next one: step {step.step}.</p>
+              <p className={bench.said}>Ignition as the service information says. Meanwhile, build the next one: value {step.step}.</p>
             </div>
           </div>
         ) : (
@@ -205,7 +205,9 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
               </>
             ) : (
               <p className="quiet">
-                {looking ? 'Looking for resistors …' : 'Nothing in the drawer makes this step. Add kinds to it, or take what a series has.'}
+                {looking
+                  ? 'Looking for resistors …'
+                  : 'Nothing in the drawer makes this value. Add resistors to the drawer, or use a standard series.'}
               </p>
             )}
           </div>
@@ -233,12 +235,12 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
       <section className={bench.verdict} aria-label="How long it takes" aria-live="polite">
         {s.shut.length > 0 && (
           <p className={bench.shut} role="status">
-            <b>Shut.</b> {s.shut.join(' ')} <Link to={`/cases/${record.id}#authority`}>Record it in the case</Link>
+            <b>Locked.</b> {s.shut.join(' ')} <Link to={`/cases/${record.id}#authority`}>Record it in the case</Link>
           </p>
         )}
         {s.plan && !s.accepted ? (
           <>
-            <h2>{s.plan.order.length === 1 ? 'One step is left.' : `${s.plan.order.length} steps are left.`}</h2>
+            <h2>{s.plan.order.length === 1 ? 'One value is left.' : `${s.plan.order.length} values are left.`}</h2>
             <dl className={bench.figures}>
               <div>
                 <dt>Expected</dt>
@@ -250,16 +252,16 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
               </div>
             </dl>
             <p className="quiet">
-              Likelier steps first: no other order takes less time on average. It can be left at any time and gone on with another day.
+              Most likely values first, so it takes the least time on average. You can stop at any time and continue another day.
             </p>
           </>
         ) : null}
-        <p className="quiet">A resistor in place of the contacts is for the owner’s vehicle, with authority on record, as a test.</p>
+        <p className="quiet">Only as a test, on the owner’s vehicle, with authority on record.</p>
         <ProblemSummary errors={act.errors} />
         <div className={bench.foot}>
           {last && (
             <Button variant="outlined" color="inherit" onClick={back} disabled={!record.open}>
-              Take back the last try
+              Undo the last try
             </Button>
           )}
           <Link to={`/cases/${record.id}`}>Go to case {record.number}</Link>
@@ -275,6 +277,6 @@ function weighedBy(history: number, reading: boolean): string {
   if (reading)
     return history > 0
       ? `Weighed by ${keys} and by the reading of a key of this case.`
-      : 'Weighed by the reading of a key of this case; this shop has measured no other of this value chart.';
-  return history > 0 ? `Weighed by ${keys}.` : 'This shop has measured no key of this value chart: every step counts alike.';
+      : 'Based on the key measured in this case; this shop has measured no other key of this chart.';
+  return history > 0 ? `Weighed by ${keys}.` : 'This shop has measured no key of this chart yet, so every value counts the same.';
 }

@@ -127,14 +127,14 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
     const outcome = d.test?.as[verdict];
     if (!d.chosen || !d.test || outcome === undefined || !chosen || !cautions.clear || d.shut.length > 0) return;
     setSent(verdict);
-    const note = `${step ? `Step ${step.step}` : 'Value'}: ${chosen.expression} = ${formatOhms(chosen.nominal)}`;
+    const note = `${step ? `Value ${step.step}` : 'Value'}: ${chosen.expression} = ${formatOhms(chosen.nominal)}`;
     act.sendJson({ intent: 'evidence', test: d.test.id, outcome, note }, `/cases/${d.chosen.id}`);
   };
   const done = sent !== null && !act.busy && act.data !== undefined && Object.keys(act.errors).length === 0;
   return (
     <div className={bench.sheet}>
       <h1 className="hidden">Substitute</h1>
-      <section className={bench.input} aria-label="What is wanted, and what is at hand">
+      <section className={bench.input} aria-label="What you need, and what you have">
         <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => search({ case: id, ladder: '', step: '' })} />
         <Field name="ladder" label="Value chart" value={d.ladder} put={(id) => search({ ladder: id, step: '' })} errors={{}} select size="small">
           {d.ladders.map((l) => (
@@ -160,12 +160,12 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             </MenuItem>
           ))}
         </Field>
-        <Field name="target" label="Ohms wanted" value={target} put={setTarget} errors={errors} quantity={ohmsWanted} size="small" />
+        <Field name="target" label="Ohms needed" value={target} put={setTarget} errors={errors} quantity={ohmsWanted} size="small" />
         <div className={styles.pair}>
           <Field name="low" label="Window from" value={low} put={setLow} errors={errors} quantity={ohmsWanted} size="small" />
           <Field name="high" label="to" value={high} put={setHigh} errors={errors} quantity={ohmsWanted} size="small" />
         </div>
-        <Field name="stock" label="At hand" value={stock} put={(s) => setStock(s as typeof stock)} errors={{}} select size="small">
+        <Field name="stock" label="Available" value={stock} put={(s) => setStock(s as typeof stock)} errors={{}} select size="small">
           <MenuItem value="drawer" disabled={d.drawer.resistors.length === 0}>
             the shop’s drawer, {d.drawer.resistors.length} kinds
           </MenuItem>
@@ -206,8 +206,8 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
       <section ref={results} aria-label="Combinations">
         {state === null && (
           <p className="quiet">
-            {d.step === null ? 'Choose a step or type ohms, then' : 'Now'} let the best ways to make it be found: one to three resistors, in line,
-            across, or both.
+            {d.step === null ? 'Choose a value or type ohms, then' : 'Now'} find the best ways to build it: one to three resistors, in series, in
+            parallel, or both.
           </p>
         )}
         {state === null && ladder && d.step === null && (
@@ -215,7 +215,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             {ladder.steps.map((s) => (
               <li key={s.step}>
                 <button type="button" onClick={() => search({ step: String(s.step) })}>
-                  <b>Step {s.step}</b>
+                  <b>Value {s.step}</b>
                   <span>
                     {formatOhms(s.nominal)}
                     <small className="quiet">
@@ -235,11 +235,10 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             </Button>
           </div>
         )}
-        {found?.length === 0 && <p>Nothing at hand makes it. Add kinds to the drawer, or take a series.</p>}
+        {found?.length === 0 && <p>Nothing available makes it. Add resistors to the drawer, or use a standard series.</p>}
         {found && found.length > 0 && found[0]!.inside === false && (
           <p role="status">
-            Nothing stays inside the window with every part at its limit. These come nearest by their parts; take finer ones, or measure what you
-            built.
+            Nothing stays inside the window with every part at its tolerance limit. These come closest: use tighter parts, or measure what you built.
           </p>
         )}
         <ol className={styles.list} aria-label="The best combinations">
@@ -270,16 +269,16 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             <Cautions state={cautions} />
             {d.shut.length > 0 && (
               <p role="status" className={bench.shut}>
-                <b>Shut.</b> {d.shut.join(' ')} <Link to={`/cases/${d.chosen.id}#authority`}>Record it in the case</Link>
+                <b>Locked.</b> {d.shut.join(' ')} <Link to={`/cases/${d.chosen.id}#authority`}>Record it in the case</Link>
               </p>
             )}
             {d.test ? (
               <p className="quiet">
-                It stands in for the immobilizer’s input: it proves everything behind the contacts, or doubts it. Fit it at the immobilizer’s plug,
-                turn on, and say what you see.
+                The resistor takes the place of key and contacts: if it is accepted, everything behind them is good. Fit it at the immobilizer’s
+                connector, turn on, and tap what you see.
               </p>
             ) : (
-              <p className="quiet">The system of this case has no such test.</p>
+              <p className="quiet">This case’s system type has no such test.</p>
             )}
             <ProblemSummary errors={act.errors} />
           </>
@@ -287,7 +286,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         <div className={bench.foot}>
           {done && d.chosen && (
             <p role="status">
-              It is saved to the case. <Link to={`/cases/${d.chosen.id}`}>Go to case {d.chosen.number}</Link>
+              Saved to the case. <Link to={`/cases/${d.chosen.id}`}>Go to case {d.chosen.number}</Link>
             </p>
           )}
           {chosen && d.chosen && d.test && (
@@ -299,16 +298,16 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
                 loading={act.busy}
                 onClick={() => record('accepted')}
               >
-                {d.test.outcomes[d.test.as.accepted ?? ''] ?? 'It is accepted'}
+                {d.test.outcomes[d.test.as.accepted ?? ''] ?? 'Accepted'}
               </Button>
               <Button variant="outlined" size="large" disabled={!cautions.clear || d.shut.length > 0 || done} onClick={() => record('refused')}>
-                {d.test.outcomes[d.test.as.refused ?? ''] ?? 'Refused all the same'}
+                {d.test.outcomes[d.test.as.refused ?? ''] ?? 'Still refused'}
               </Button>
             </>
           )}
           {d.chosen && (
             <Link to={`/bench/steps?${new URLSearchParams({ case: String(d.chosen.id), ladder: d.ladder })}`}>
-              Nobody knows the step: try one after the other
+              Nobody knows the value: try them one by one
             </Link>
           )}
         </div>
@@ -329,7 +328,7 @@ export function Built({
 }) {
   return (
     <>
-      <h2>{step === null ? formatOhms(c.nominal) : `Step ${step}: ${formatOhms(c.nominal)}`}</h2>
+      <h2>{step === null ? formatOhms(c.nominal) : `Value ${step}: ${formatOhms(c.nominal)}`}</h2>
       <Schematic combination={c} />
       <dl className={bench.figures}>
         <div>
@@ -347,7 +346,7 @@ export function Built({
           </div>
         )}
         <div>
-          <dt>Off the wanted value</dt>
+          <dt>Off the needed value</dt>
           <dd className="mono">{formatOhms(c.error)}</dd>
         </div>
         {c.hottestWatts !== null && (

@@ -20,10 +20,10 @@ import bench from './bench.module.css';
 import { CasePick } from './CasePick';
 import styles from './trials.module.css';
 
-export const meta: Route.MetaFunction = () => [{ title: 'Repeated looks · Bloodstone' }];
+export const meta: Route.MetaFunction = () => [{ title: 'Repeat test · Bloodstone' }];
 export const handle = {
   place: ({ chosen }: Route.ComponentProps['loaderData']) => ({
-    title: 'Repeated looks',
+    title: 'Repeat test',
     detail: chosen ? `case ${chosen.number} · ${chosen.vehicle}` : 'counted on the bench',
   }),
 };
@@ -69,7 +69,7 @@ interface Counted {
   hit: string;
   looks: Look[];
 }
-const empty: Counted = { what: 'Field of the coil at ignition on', hit: 'emits', looks: [] };
+const empty: Counted = { what: 'Coil field at ignition on', hit: 'emits', looks: [] };
 /** A system that has no test of the kind has no coil to be asked about either. */
 const open: Counted = { what: '', hit: '', looks: [] };
 
@@ -117,13 +117,13 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
   useKeys([
     { keys: '1', shown: '1', say: hit, act: () => look(true) },
     { keys: '2', shown: '2', say: 'does not', act: () => look(false) },
-    ...(counted.looks.length > 0 ? [{ keys: 'u', shown: 'u', say: 'take back the last look', act: back }] : []),
+    ...(counted.looks.length > 0 ? [{ keys: 'u', shown: 'u', say: 'undo the last check', act: back }] : []),
   ]);
   const chips = [...new Set(counted.looks.map((l) => l.note).filter(Boolean))];
   return (
     <div className={bench.sheet}>
-      <h1 className="hidden">Repeated looks</h1>
-      <section className={bench.input} aria-label="What is looked at">
+      <h1 className="hidden">Repeat test</h1>
+      <section className={bench.input} aria-label="What you are checking">
         <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => void navigate(id === '' ? '?' : `?case=${id}`, { replace: true })} />
         {test ? (
           <p>
@@ -135,7 +135,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
           <>
             <Field
               name="what"
-              label="What is looked at"
+              label="What you are checking"
               value={counted.what}
               put={(what) => setCounted({ ...counted, what })}
               errors={{}}
@@ -143,19 +143,19 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
             />
             <Field
               name="hit"
-              label="In one word, when it is so"
+              label="One word for yes"
               value={counted.hit}
               put={(word) => setCounted({ ...counted, hit: word })}
               errors={{}}
               max={40}
               help="Such as emits, starts, clicks."
             />
-            {d.chosen && <p className="quiet">Its system has no test for this: the looks are kept in the case, and answer none.</p>}
+            {d.chosen && <p className="quiet">Its system type has no test for this: the checks are saved to the case but don’t answer one.</p>}
           </>
         )}
         {d.keys.length > 0 && (
           <fieldset className={bench.row}>
-            <legend>Which key is in</legend>
+            <legend>Key used</legend>
             {d.keys.map((tag) => (
               <Choice key={tag} type="radio" name="key" value={tag} checked={key === tag} onChange={() => setKey(tag)}>
                 tag {tag}
@@ -223,10 +223,10 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
         {counted.looks.length > 0 && (
           <div className={bench.row}>
             <Button variant="outlined" color="inherit" onClick={back}>
-              Take back the last
+              Undo the last
             </Button>
             <Button variant="text" color="inherit" onClick={() => setCounted({ ...counted, looks: [] })}>
-              Begin anew
+              Start over
             </Button>
           </div>
         )}
@@ -254,9 +254,9 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
         )}
         {chips.length > 0 && <p>Named by the detector: {chips.join(', ')}.</p>}
         {test && said.trials > 0 && said.state !== 'sometimes' && said.trials < test.atLeast && (
-          <p className="quiet">{test.atLeast - said.trials} more looks before it answers the test of the case.</p>
+          <p className="quiet">{test.atLeast - said.trials} more checks before it answers the test of the case.</p>
         )}
-        <p className="quiet">A coil that emits is not yet one that receives.</p>
+        <p className="quiet">A coil that transmits may still not receive.</p>
         <AddToCase
           adding={adding}
           chosen={d.chosen}
@@ -265,7 +265,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
             adding.add({
               kind: 'trials',
               case: d.chosen!.id,
-              raw: { what: test?.title || counted.what || 'Repeated looks', hit, looks: counted.looks },
+              raw: { what: test?.title || counted.what || 'Repeat test', hit, looks: counted.looks },
             })
           }
         />

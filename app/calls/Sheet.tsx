@@ -108,10 +108,10 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
       <Answer d={d} advice={advice} answered={Object.keys(answers).length > 0 || film !== null}>
         <div className={styles.acts}>
           <Button variant="contained" size="large" loading={act.busy} onClick={() => send('takeIn')}>
-            Make it an intake
+            Start intake
           </Button>
           <Button variant="outlined" size="large" disabled={act.busy} onClick={() => send('keep')}>
-            Keep the call
+            Save call
           </Button>
           {call && (
             <Asked
@@ -223,12 +223,12 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
   return (
     <section className={styles.answer} aria-label="What follows">
       <div aria-live="polite">
-        <h2>{answered ? soundsWords[advice.sounds] : 'Ask, and touch what is answered'}</h2>
+        <h2>{answered ? soundsWords[advice.sounds] : 'Ask, and tap the answer'}</h2>
         {answered && (
           <ul className={styles.beliefs} aria-label="How sure">
             {advice.beliefs.map((b) => (
               <li key={b.cause}>
-                <span>{{ refused: 'immobilizer', supply: 'no supply', beyond: 'beyond it' }[b.cause]}</span>
+                <span>{{ refused: 'immobilizer', power: 'no power', beyond: 'not the immobilizer' }[b.cause]}</span>
                 <span className={styles.bar} aria-hidden="true">
                   <span style={{ width: `${b.p * 100}%` }} />
                 </span>
@@ -238,7 +238,7 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
           </ul>
         )}
         {speaks.length > 0 && (
-          <ul className={styles.speaks} aria-label="What speaks for and against it">
+          <ul className={styles.speaks} aria-label="What points to it, and away from it">
             {speaks.map((x) => (
               <li key={x.ask}>
                 <span className="label">{x.decibans > 0 ? 'for' : 'against'}</span>
@@ -252,13 +252,13 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
         <p className={styles.visit}>{advice.visit.say}</p>
       </div>
       {children}
-      <h3>The caller may try</h3>
+      <h3>The caller can try</h3>
       <ul className={styles.lines}>
         {advice.tries.map((t) => (
           <li key={t}>{t}</li>
         ))}
       </ul>
-      <h3>To have at hand</h3>
+      <h3>Have ready</h3>
       <ul className={styles.lines}>
         {advice.bring.caller.map((b) => (
           <li key={b}>
@@ -271,7 +271,7 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
           </li>
         ))}
       </ul>
-      <h3>A first price range</h3>
+      <h3>First price range</h3>
       <p>
         {told.price ? (
           <b className="mono">{told.price}</b>

@@ -15,7 +15,7 @@ const idOf = (text: string): number => parseRecordId(text) ?? notThere('There is
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
   const id = idOf(params.callId);
-  const call = (await readCall(services.database.db, id)) ?? notThere('There is no such call', 'It was discarded, or never kept.');
+  const call = (await readCall(services.database.db, id)) ?? notThere('There is no such call', 'It was discarded or never saved.');
   if (call.caseId !== null) throw redirect(`/cases/${call.caseId}`);
   return { call, ...(await callData(services, request, call.system)) };
 }

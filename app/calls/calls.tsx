@@ -26,7 +26,7 @@ export default function Calls({ loaderData: { calls } }: Route.ComponentProps) {
       </div>
       {calls.length === 0 ? (
         <p className="quiet">
-          Before a car is here a few questions tell whether it sounds like the immobilizer, whether to go there, and what to bring. No call was kept
+          A few questions on the phone tell whether it sounds like the immobilizer, whether to go there, and what to bring. No call has been saved
           yet.
         </p>
       ) : (
@@ -48,7 +48,7 @@ export default function Calls({ loaderData: { calls } }: Route.ComponentProps) {
         </ul>
       )}
       <p className="quiet">
-        A call that becomes no case is thrown away after ninety days. <Link to="/cases">To the cases</Link>
+        A call that doesn’t become a case is deleted after 90 days. <Link to="/cases">To the cases</Link>
       </p>
     </div>
   );

@@ -24,7 +24,7 @@ export function About({ page }: { page: CasePage }) {
         </dd>
         {page.condition.length > 0 && (
           <>
-            <dt>As it came</dt>
+            <dt>How it came in</dt>
             <dd>{page.condition.join(', ')}</dd>
           </>
         )}

@@ -6,6 +6,7 @@ import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
 import { formatChance, moneyWords } from '../../core/units';
 import type { action } from './case';
+import { Outline } from './Outline';
 import styles from './Next.module.css';
 import type { CasePage } from './page';
 import { Took, useTook } from './Took';
@@ -88,7 +89,7 @@ export function RepairCard({
   const { minutes, money, penalty } = fault.cure;
   return (
     <>
-      <h2>{pending ? 'Try it: did it help?' : fault.cure.do}</h2>
+      <h2>{pending ? 'Try it. Did it help?' : fault.cure.do}</h2>
       <p className={styles.why}>{why}</p>
       <p className={styles.meta}>
         {pending || why.includes(fault.title)
@@ -100,12 +101,12 @@ export function RepairCard({
       </p>
       {shut.length > 0 && !pending && (
         <p className={styles.shut} role="status">
-          <b>Shut.</b> {shut.join(' ')} <a href="#authority">Record it here</a>
+          <b>Locked.</b> {shut.join(' ')} <a href="#authority">Record it here</a>
         </p>
       )}
       {open && (
         <p className={styles.warned} role="status">
-          {weighed.faults[open.fault]?.title ?? open.fault} was repaired and not tried since. Try it first: after two changes at once nobody knows
+          {weighed.faults[open.fault]?.title ?? open.fault} was repaired but not tried since. Try it first: after two changes at once, nobody knows
           which one helped.
         </p>
       )}
@@ -146,7 +147,7 @@ export function ProveCard({
   const cautions = useCautions(trialCautions(page), page.cautions);
   return (
     <>
-      <h2>{ask === 'broughtBack' ? 'Bring the suspected cause back once, and try.' : 'Take the cause away again, and try.'}</h2>
+      <h2>{ask === 'broughtBack' ? 'Put the fault back once to prove it.' : 'Remove the fault again, and try.'}</h2>
       <p className={styles.why}>{why}</p>
       <Cautions state={cautions} />
       <Answers
@@ -160,7 +161,7 @@ export function ProveCard({
           ask === 'broughtBack'
             ? [
                 ['fails', 'It fails again'],
-                ['works', 'It works all the same'],
+                ['works', 'It still works'],
               ]
             : [
                 ['works', 'It works again'],
@@ -183,12 +184,13 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
       <p className={styles.why}>
         {why} {procedure.text}
       </p>
+      <Outline marks={procedure.outline} />
       <p className={styles.meta}>
         about {Math.round(procedure.minutes)} min · {procedure.effect}
       </p>
       {procedure.shut.length > 0 && (
         <p className={styles.shut} role="status">
-          <b>Shut.</b> {procedure.shut.join(' ')} <a href="#authority">Record it here</a>
+          <b>Locked.</b> {procedure.shut.join(' ')} <a href="#authority">Record it here</a>
         </p>
       )}
       {procedure.warned.map((w) => (
@@ -198,8 +200,8 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
       ))}
       {page.typical > 0 && (
         <p className={styles.meta}>
-          <span className="typical">{page.typical} of its numbers are typical</span>, not looked up for this vehicle. Each is asked for at the step
-          that needs it.
+          <span className="typical">{page.typical} of its numbers are typical</span>, not looked up for this vehicle. You are asked for each one at
+          the step that needs it.
         </p>
       )}
       {!procedure.checked && <p className={styles.meta}>Not checked against a source: {procedure.source}</p>}
@@ -222,7 +224,7 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
       )}
       {fault && (
         <p className={styles.meta}>
-          Done another way, by the maker’s own equipment? <Link to={`/cases/${page.record.id}?fix=${fault}`}>Record it as a repair</Link>
+          Done another way, with the maker’s equipment? <Link to={`/cases/${page.record.id}?fix=${fault}`}>Record it as a repair</Link>
         </p>
       )}
     </>

@@ -23,14 +23,14 @@ export function Aside({ page }: { page: CasePage }) {
       <Form className={styles.reopen} onSubmit={act.send('reopen')} noValidate>
         <TextField
           name="reason"
-          label="Why it is taken up again"
+          label="Why it is reopened"
           size="small"
           error={'reason' in act.errors}
           helperText={act.errors.reason}
           slotProps={{ htmlInput: { maxLength: 500 } }}
         />
         <Button type="submit" variant="outlined" loading={act.busy}>
-          Take it up again
+          Reopen it
         </Button>
       </Form>
     </section>

@@ -51,13 +51,13 @@ export function Beliefs({
       </ul>
       {weighed.beliefs.length > few && (
         <Button size="small" color="inherit" onClick={() => setAll(!all)} aria-expanded={all} sx={{ justifySelf: 'start' }}>
-          {all ? 'Only the likeliest' : `All ${weighed.beliefs.length}, and why not another one`}
+          {all ? 'Top causes only' : `All ${weighed.beliefs.length}, and why not another one`}
         </Button>
       )}
       {pair && weighed.pairs.p >= worthSaying && (
         <p className="quiet">
-          Two at once: {formatChance(weighed.pairs.p)}, likeliest {pair.faults.map((id) => faultOf(weighed, id).title.toLowerCase()).join(' with ')}.
-          The figures above are for one fault.
+          Two at once: {formatChance(weighed.pairs.p)}, most likely {pair.faults.map((id) => faultOf(weighed, id).title.toLowerCase()).join(' with ')}
+          . The figures above assume a single fault.
         </p>
       )}
     </section>
@@ -75,14 +75,13 @@ function Fault({ page, weighed, id }: { page: CasePage; weighed: Weighed; id: st
   return (
     <div className={styles.fault}>
       {known && <p>{known.looks}</p>}
-      {!known && <p>None of the faults that this system type knows. It is found by handing on, and it is a finding.</p>}
-      <p className="quiet">{startedAt(weighed, belief, fault)}</p>
+      {!known && <p>None of the faults known for this system type. Hand it on to a specialist; that is a finding too.</p>}
       <p>
         {entries.length === 0
-          ? 'Nothing that was seen speaks for it or against it yet.'
+          ? 'Nothing recorded points to it or away from it yet.'
           : against.length === 0
-            ? 'Nothing speaks against it. For it:'
-            : 'What speaks for it, and against:'}
+            ? 'Nothing points away from it. For it:'
+            : 'What points to it, and away from it:'}
       </p>
       <ul className={styles.weights}>
         <li>
@@ -99,12 +98,18 @@ function Fault({ page, weighed, id }: { page: CasePage; weighed: Weighed; id: st
             <span>{sayEntry(page, entry)}</span>
           </li>
         ))}
-        <li className={styles.sum}>
+      </ul>
+      <details className={styles.how}>
+        <summary>How this was calculated</summary>
+        <p>{startedAt(weighed, belief, fault)}</p>
+        <p>
+          In decibans, ten times the logarithm of the odds; a stroke above is two of them:{' '}
           <span className="mono">
             {decibans(prior)} {entries.map(([, w]) => decibans(w)).join(' ')} = {decibans(now)}
           </span>
-        </li>
-      </ul>
+          . The chances behind each line are in the Library, under this system type.
+        </p>
+      </details>
       {known && (
         <>
           <p>

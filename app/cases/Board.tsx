@@ -33,7 +33,7 @@ export function Board({ page }: { page: CasePage }) {
               ) : null}
               {!key.present && (
                 <p className="quiet">
-                  {key.toFit ? 'to be fitted, not here yet' : 'exists, is not here: it is lost when the stored keys are replaced'}
+                  {key.toFit ? 'to be fitted, not here yet' : 'exists but is not here: it stops working when the stored keys are replaced'}
                 </p>
               )}
               {(key.marks || key.note) && <p className={styles.note}>{[key.marks, key.note].filter(Boolean).join(', ')}</p>}
@@ -54,11 +54,7 @@ export function Board({ page }: { page: CasePage }) {
 function AbilityMark({ say, cell }: { say: string; cell: GridCell }) {
   const seen = cell.now ?? cell.before;
   const state = seen?.result === 'yes' ? 'holds' : seen?.result === 'no' ? 'broken' : 'unproven';
-  const said = seen
-    ? abilityResults[seen.result]
-    : cell.told
-      ? `not seen yet, the customer says ${abilityResults[cell.told.result]}`
-      : 'not seen yet';
+  const said = seen ? abilityResults[seen.result] : cell.told ? `not tried yet, customer says ${abilityResults[cell.told.result]}` : 'not tried yet';
   return (
     <li>
       <LinkDot state={state} /> {say}

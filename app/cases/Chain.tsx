@@ -54,17 +54,17 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
     <div className={styles.chosen}>
       <p className={styles.how}>
         <b>{link.title}</b>: {stateWords[link.state]}
-        {weighed && `, the fault lies here with ${formatChance(p)}`}. {link.how}
+        {weighed && `, chance that the fault is here ${formatChance(p)}`}. {link.how}
       </p>
       {link.state === 'doubtful' && weighed && (
         <p>
-          {link.because.at(-1)?.state === 'holds' ? 'What was seen last holds. It stays doubtful all the same: ' : 'It is doubtful: '}
+          {link.because.at(-1)?.state === 'holds' ? 'Last result good. Still not sure, because ' : 'Not sure, because '}
           {faults.length === 0 || p <= 0.05
-            ? 'something that was seen speaks against it.'
+            ? 'something recorded points against it.'
             : `${faults
                 .slice(0, 2)
                 .map((b) => `${faultOf(weighed, b.id).title.toLowerCase()} (${formatChance(b.p)})`)
-                .join(' or ')} would look the same. Under 5 % it counts as sound, from 80 % as broken.`}
+                .join(' or ')} would look the same. Below 5 % it counts as good, from 80 % as bad.`}
         </p>
       )}
       {link.keys.length > 1 && (
@@ -80,7 +80,7 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
         {weighed && (
           <section aria-label={`Faults on ${link.title}`}>
             <h3>What can be wrong here</h3>
-            {faults.length === 0 && <p className="quiet">No fault of this system type sits on this link.</p>}
+            {faults.length === 0 && <p className="quiet">No known fault of this system type is on this link.</p>}
             <ul>
               {faults.slice(0, 6).map((b) => (
                 <li key={b.id}>
@@ -93,10 +93,10 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
           </section>
         )}
         <section aria-label={`Evidence on ${link.title}`}>
-          <h3>What speaks for a fault here, and against</h3>
+          <h3>What points to a fault here, and away from it</h3>
           {weights.length === 0 && (
             <p className="quiet">
-              {link.because.length === 0 ? 'No evidence speaks on this link yet.' : 'What speaks on it is marked in the record.'}
+              {link.because.length === 0 ? 'Nothing recorded says anything about this link yet.' : 'The lines about it are marked in the record.'}
             </p>
           )}
           <ul>
@@ -110,9 +110,9 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
             ))}
           </ul>
         </section>
-        <section aria-label={`Tests that touch ${link.title}`}>
-          <h3>Tests that touch it</h3>
-          {tests.length === 0 && <p className="quiet">No test asks about this link by itself.</p>}
+        <section aria-label={`Tests for ${link.title}`}>
+          <h3>Tests for it</h3>
+          {tests.length === 0 && <p className="quiet">No test checks this link by itself.</p>}
           <ul>
             {tests
               .sort((a, b) => Number(made.has(a.id)) - Number(made.has(b.id)) || a.minutes - b.minutes)

@@ -8,21 +8,21 @@ export function Doubt({ page }: { page: CaseView }) {
   if (record.state !== 'open' || (!doubt && strangeLamp === null)) return null;
   const first = doubt?.against[0];
   return (
-    <section className={styles.doubt} aria-label="The system is in doubt" role="alert">
+    <section className={styles.doubt} aria-label="System type not certain" role="alert">
       {doubt && (
         <p>
-          <b>This does not fit “{page.system.family}”.</b> {doubt.key === null ? '' : `Tag ${doubt.key}: `}
+          <b>This contradicts “{page.system.family}”.</b> {doubt.key === null ? '' : `Tag ${doubt.key}: `}
           {first ? `${first.say}. ` : ''}
           It looks more like “{doubt.instead.title}”. The same light can mean the opposite there.
         </p>
       )}
       {strangeLamp !== null && (
         <p>
-          <b>The light does not fit.</b> {strangeLamp}
+          <b>The light contradicts this system type.</b> {strangeLamp}
         </p>
       )}
       <p>
-        <Link to={`/cases/${record.id}/identify`}>Look again which system it is</Link>; everything that was recorded stays.
+        <Link to={`/cases/${record.id}/identify`}>Check the system type again</Link>; everything recorded stays.
       </p>
     </section>
   );

@@ -25,7 +25,7 @@ export function Learnt({ page }: { page: CasePage }) {
       </ul>
       {page.kept ? (
         <p>
-          Kept in <Link to={`/library/profiles/${page.kept.id}`}>{page.kept.title}</Link>.
+          Saved in <Link to={`/library/profiles/${page.kept.id}`}>{page.kept.title}</Link>.
         </p>
       ) : page.may.editLibrary ? (
         <Form className={styles.reopen} onSubmit={act.send('saveNumbers')} noValidate>
@@ -39,11 +39,11 @@ export function Learnt({ page }: { page: CasePage }) {
             slotProps={{ htmlInput: { maxLength: 120 } }}
           />
           <Button type="submit" variant="outlined" loading={act.busy}>
-            Keep them
+            Save them
           </Button>
         </Form>
       ) : (
-        <p className="quiet">A lead keeps them as a profile of the shop.</p>
+        <p className="quiet">A lead can save them as a profile of the shop.</p>
       )}
     </section>
   );

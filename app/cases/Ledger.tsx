@@ -17,7 +17,7 @@ import styles from './Ledger.module.css';
 import { Strokes } from './Strokes';
 
 /**
- * What we know, in order of time, each line with its weight for or against what the page speaks about: a link, or a fault. With a link chosen, the lines
+ * Record, in order of time, each line with its weight for or against what the page speaks about: a link, or a fault. With a link chosen, the lines
  * that speak on it are marked.
  */
 export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: DiagnosisView; subject: Subject | null; chosen: boolean }) {
@@ -34,10 +34,10 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
   const note = record.changed.find((c) => c.note !== '')?.note;
   return (
     <aside className={styles.ledger} aria-labelledby="ledger">
-      <h2 id="ledger">What we know</h2>
+      <h2 id="ledger">Record</h2>
       {view.weighed && subject && record.evidence.length > 0 && (
         <p className={styles.scale}>
-          against · for <b>{subjectTitle(page, view.weighed, subject)}</b>, 2 dB each
+          against · for <b>{subjectTitle(page, view.weighed, subject)}</b>
         </p>
       )}
       <ol>
@@ -85,7 +85,7 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
           ),
         )}
       </ol>
-      {lines.length === 0 && <p className="quiet">Each outcome that you record is written here with its time, and what it says of the chain.</p>}
+      {lines.length === 0 && <p className="quiet">Every result is listed here with its time and what it says about the chain.</p>}
     </aside>
   );
 }
@@ -96,8 +96,8 @@ const seqOf = (line: Line): number => ('seq' in line ? line.seq : 0);
 
 const deedWords: Record<Deed['kind'], Record<'works' | 'fails' | 'done', string>> = {
   repair: { works: 'Done: it works now', fails: 'Done: no better', done: 'Done, not tried yet' },
-  broughtBack: { works: 'Cause brought back: it works all the same', fails: 'Cause brought back: it fails again' },
-  takenAway: { works: 'Cause taken away: it works again', fails: 'Cause taken away: it still fails' },
+  broughtBack: { works: 'Fault put back: still works', fails: 'Fault put back: fails again' },
+  takenAway: { works: 'Fault removed: works again', fails: 'Fault removed: still fails' },
 } as Record<Deed['kind'], Record<'works' | 'fails' | 'done', string>>;
 
 /** A repair, or its cause brought back and taken away. */
@@ -123,7 +123,7 @@ function Done({ deed, page, view, weight }: { deed: Deed; page: CasePage; view: 
         <p>{deedWords[deed.kind][deed.result]}</p>
         {deed.note !== '' && <p className="quiet">{deed.note}</p>}
         <By line={deed} />
-        {deed.foreign && <p className="quiet">Recorded when it was taken for another system. It does not count here.</p>}
+        {deed.foreign && <p className="quiet">Recorded under another system type. It doesn’t count here.</p>}
         {!gone && weight !== undefined && <Strokes decibans={weight} />}
         {!gone && (
           <Mend
@@ -218,7 +218,7 @@ function Entry({
         {measurement && <Measured measurement={measurement} />}
         {entry.note !== '' && <p className="quiet">{entry.note}</p>}
         <By line={entry} inRun={entry.runId !== null} />
-        {earlier && <p className="quiet">Seen when it was taken for: {earlier.title}. It does not count here.</p>}
+        {earlier && <p className="quiet">Seen under: {earlier.title}. It doesn’t count here.</p>}
         {!gone && weight !== undefined && <Strokes decibans={weight} />}
         {!gone && says.length > 0 && <Says says={says} />}
         {!gone && entry.runId === null && (
@@ -265,7 +265,7 @@ function Watched({ look }: { look: LookLine }) {
       <div>
         <b>Light watched{look.key ? `, tag ${look.key}` : ''}</b>
         {look.origin !== 'eye' && <TimeLine look={look} />}
-        <p className="quiet">{look.reading?.verdict ?? 'It says nothing in the system that the case is worked as now. The taps are kept.'}</p>
+        <p className="quiet">{look.reading?.verdict ?? 'It says nothing for the system type of this case. The taps are saved.'}</p>
       </div>
     </li>
   );
@@ -276,7 +276,7 @@ function Says({ says }: { says: { link: string; state: keyof typeof stateWords }
   if (says.length > 6 && says.every((s) => s.state === 'holds')) {
     return (
       <p className={styles.says}>
-        <LinkDot state="holds" /> every link held
+        <LinkDot state="holds" /> every link good
       </p>
     );
   }

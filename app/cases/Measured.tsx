@@ -36,7 +36,7 @@ function partsOf({ kind, raw }: MeasurementLine, degrees: ShopUnits['temperature
     case 'trials': {
       const r = raw as TrialsRaw;
       return [
-        `Looked for: ${r.what}.`,
+        `Watched for: ${r.what}.`,
         `In order: ${r.looks
           .slice(0, 200)
           .map((l) => `${l.hit ? 'yes' : 'no'}${l.key === null ? '' : ` ${l.key}`}`)
@@ -51,7 +51,7 @@ export function measuredLines(measurement: MeasurementLine, degrees: ShopUnits['
   const { ladder, meter } = measurement.raw;
   const what = [
     ladder ? `Value chart ${ladder.id}, version ${ladder.version}.` : '',
-    meter ? `${meter.name}.` : measurement.kind === 'trials' ? '' : 'Meter not described.',
+    meter ? `${meter.name}.` : measurement.kind === 'trials' ? '' : 'No meter chosen.',
   ];
   return [...partsOf(measurement, degrees), what.filter(Boolean).join(' ')].filter(Boolean);
 }

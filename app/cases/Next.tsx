@@ -113,7 +113,7 @@ function pickedStep(page: CasePage, search: URLSearchParams): Step | undefined {
       proposed ?? {
         kind: 'test',
         test,
-        why: search.get('replaces') ? 'The answer takes the place of the line in the record.' : 'Chosen by you.',
+        why: search.get('replaces') ? 'The answer replaces the line in the record.' : 'Chosen by you.',
         ...(test.perKey && tag ? { key: tag } : {}),
       }
     );
@@ -129,7 +129,7 @@ function Supposing({ page }: { page: CasePage }) {
   return (
     <div className={styles.supposing} role="status">
       <p>
-        <b>What if.</b> Nothing here is recorded.
+        <b>What if.</b> Nothing is recorded here.
       </p>
       <ul>
         {page.supposing.map((s, i) => (
@@ -154,7 +154,7 @@ function One({ page, step, replaces }: { page: CasePage; step: Step; replaces: s
         <TestCard page={page} test={step.test} why={step.why} proposedKey={step.key} weighed={step.weighed} replaces={replaces}>
           {Object.values(step.test.outcomes).some((o) => o.lamp) && (
             <p className={styles.meta}>
-              <Link to={`/cases/${id}/triage?at=guard`}>Tap along with it, or it does none of these</Link>
+              <Link to={`/cases/${id}/triage?at=immobilizer`}>Tap along, or it does none of these</Link>
             </p>
           )}
         </TestCard>
@@ -168,13 +168,13 @@ function One({ page, step, replaces }: { page: CasePage; step: Step; replaces: s
     case 'verify':
       return <VerifyCard id={id} why={step.why} until={step.until} />;
     case 'handOver':
-      return <GoCard title="Hand it over." why={step.why} to={`/cases/${id}/hand-over`} label="Hand over" main />;
+      return <GoCard title="Hand over the car." why={step.why} to={`/cases/${id}/hand-over`} label="Hand over" main />;
     case 'unknown':
       return (
-        <GoCard title="Unknown is a finding." why={step.why} to={`/cases/${id}/hand-over?as=unknown`} label="Close it as unknown" main={false} />
+        <GoCard title="Unknown is a finding too." why={step.why} to={`/cases/${id}/hand-over?as=unknown`} label="Close it as unknown" main={false} />
       );
     case 'nothing':
-      return <GoCard title="Nothing more to test here." why={step.why} to={`/cases/${id}/hand-over`} label="Close the case" main={false} />;
+      return <GoCard title="Nothing more to test." why={step.why} to={`/cases/${id}/hand-over`} label="Close the case" main={false} />;
   }
 }
 
@@ -257,5 +257,5 @@ function conclusionWords(page: CasePage): string {
   const { conclusion, conclusionFault } = page.record;
   if (!conclusion) return '';
   const cause = conclusionFault ? (page.diagnosis.weighed?.faults[conclusionFault]?.title ?? 'something else') : '';
-  return conclusion === 'unknown' ? 'The cause stayed unknown.' : `${conclusion === 'proven' ? 'Proven' : 'Likely'}: ${cause.toLowerCase()}.`;
+  return conclusion === 'unknown' ? 'The cause is still unknown.' : `${conclusion === 'proven' ? 'Proven' : 'Likely'}: ${cause.toLowerCase()}.`;
 }

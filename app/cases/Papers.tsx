@@ -102,7 +102,7 @@ function Counters({ page }: { page: CasePage }) {
             ))}
           </TextField>
           <Button type="submit" variant="outlined" loading={act.busy}>
-            Note it
+            Save reading
           </Button>
         </Form>
       )}
@@ -142,8 +142,8 @@ function Whole({ page }: { page: CasePage }) {
       {record.state === 'closed' && page.may.erase && (record.customer?.erasedAt ?? null) === null && (
         <Form className={styles.line} onSubmit={act.send('erase', `/cases/${record.id}/personal`)}>
           <label className={styles.sure}>
-            <input type="checkbox" checked={sure} onChange={(e) => setSure(e.target.checked)} /> Erase names, phone numbers, plate, identification
-            number and photos for good. The case stays.
+            <input type="checkbox" checked={sure} onChange={(e) => setSure(e.target.checked)} /> Erase names, phone numbers, plate, VIN and photos for
+            good. The case stays.
           </label>
           <Button type="submit" variant="outlined" color="error" disabled={!sure}>
             Erase personal data

@@ -23,7 +23,8 @@ export function Parts({ page }: { page: CasePage }) {
       <h2 id="parts">{record.words}</h2>
       {missing.length > 0 && (
         <p className={styles.shut}>
-          Not on record yet: {missing.join(' and ')}. Until both are, nothing is read, written or learned. <a href="#authority">Record it</a>
+          Not on record yet: {missing.join(' and ')}. Until both are on record, nothing may be read, written or learned.{' '}
+          <a href="#authority">Record it</a>
         </p>
       )}
       <ul>
@@ -91,7 +92,7 @@ export function Parts({ page }: { page: CasePage }) {
       )}
       {record.state === 'open' && (
         <p>
-          When everything is back with its sender, <Link to={`/cases/${record.id}/hand-over`}>hand over and close</Link>.
+          When everything has been returned, <Link to={`/cases/${record.id}/hand-over`}>hand over and close</Link>.
         </p>
       )}
     </section>

@@ -4,13 +4,13 @@ import styles from './Strokes.module.css';
 const perStroke = 2;
 const most = 12;
 
-/** A weight of evidence as strokes: to the right of the hairline for, to the left against. */
+/** A weight of evidence as strokes: to the right of the hairline for, to the left against. What one stroke is worth stands in docs/diagnosis.md. */
 export function Strokes({ decibans }: { decibans: number }) {
   const n = Math.round(Math.abs(decibans) / perStroke);
   const drawn = Math.min(n, most);
   const side = decibans < 0 ? -1 : 1;
   if (n === 0) return null;
-  const words = `${Math.abs(decibans).toFixed(1)} dB ${decibans > 0 ? 'for' : 'against'}`;
+  const words = `${n} ${n === 1 ? 'stroke' : 'strokes'} ${decibans > 0 ? 'for' : 'against'}`;
   return (
     <span className={styles.strokes}>
       <svg viewBox="-52 0 104 14" width="104" height="14" aria-hidden="true" focusable="false">
@@ -19,7 +19,7 @@ export function Strokes({ decibans }: { decibans: number }) {
           <path key={i} d={`M${side * (4 + i * 4)} 1v12`} stroke="var(--ink)" strokeWidth="2" />
         ))}
       </svg>
-      <span className={styles.number}>{n > most ? `${n * perStroke} dB` : ''}</span>
+      <span className={styles.number}>{n > most ? `${n} strokes` : ''}</span>
       <span className="hidden">{words}</span>
     </span>
   );

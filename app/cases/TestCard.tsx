@@ -1,8 +1,9 @@
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useId, useState } from 'react';
 import { Link } from 'react-router';
 import type { NextTest } from '../../core/diagnosis';
 import { closedBecause, type InstrumentKind, type TestDefinition } from '../../core/library';
 import { formatChance } from '../../core/units';
+import { PlaceDrawing } from '../drawings/PlaceDrawing';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
 import { useKeys } from '../ui/keys';
@@ -17,8 +18,8 @@ const instrumentWords: Readonly<Record<InstrumentKind, string>> = {
   pellet: 'Measure it on the bench',
   vehicleStep: 'Compare it on the bench',
   wiring: 'Compare the two on the bench',
-  wiggle: 'Read it on the bench while the column is moved',
-  trials: 'Count the looks on the bench',
+  wiggle: 'Measure on the bench while the column moves',
+  trials: 'Count the checks on the bench',
   substitute: 'Find the resistor on the bench',
 };
 /** Where the instrument of a test stands, set up for this case and key. */
@@ -69,10 +70,18 @@ export function TestCard({
     ...page.supposing.map((s) => [s.test, s.outcome, s.key].filter(Boolean).join(':')),
     [test.id, outcome, withKey.key].filter(Boolean).join(':'),
   ];
+  const ids = useId();
+  const nameOf = (fault: string) => page.diagnosis.weighed?.faults[fault]?.title ?? 'something else';
+  /** Chance of a fault as things stand, whichever key has it. */
+  const chanceNow = (fault: string) =>
+    (page.diagnosis.weighed?.beliefs ?? []).filter((b) => b.id.split('@')[0] === fault).reduce((sum, b) => sum + b.p, 0);
   const leadOf = (id: string) => (withKey.key === weighed?.key ? weighed?.leads.find((l) => l.outcome === id) : undefined);
   return (
     <div className={styles.card}>
-      <h2>{test.do}</h2>
+      <div className={styles.title}>
+        {test.where && <PlaceDrawing place={test.where} width={104} />}
+        <h2>{test.do}</h2>
+      </div>
       <p className={styles.why}>{why}</p>
       <p className={styles.meta}>
         {test.minutes} min · {test.tools.length > 0 ? test.tools.join(', ') : 'no tool'} · {page.effects[test.id]!.toLowerCase().replace(/[.]$/, '')}
@@ -87,10 +96,10 @@ export function TestCard({
           ))}
         </fieldset>
       )}
-      {keyMissing && <p role="alert">This test needs a key, and none is here. Ask for one, or choose another test.</p>}
+      {keyMissing && <p role="alert">This test needs a key and none is here. Ask for one, or choose another test.</p>}
       {shut.length > 0 && (
         <p className={styles.shut} role="status">
-          <b>Shut.</b> {shut.join(' ')} <a href="#authority">Record it here</a>
+          <b>Locked.</b> {shut.join(' ')} <a href="#authority">Record it here</a>
         </p>
       )}
       <Cautions state={cautions} />
@@ -102,6 +111,7 @@ export function TestCard({
       <div className={styles.outcomes}>
         {outcomes.map(([id, outcome], i) => {
           const lamp = page.lamps.find((l) => l.id === outcome.lamp);
+          const lead = leadOf(id);
           const said = (
             <>
               {!supposing && (
@@ -109,12 +119,22 @@ export function TestCard({
                   {i + 1}
                 </span>
               )}
-              {lamp && <Lamp pattern={lamp} />}
-              <span>{outcome.say}</span>
+              <span className={styles.answer}>
+                <span id={`${ids}-${id}`} className={styles.said}>
+                  {lamp && <Lamp pattern={lamp} />}
+                  <span>{outcome.say}</span>
+                </span>
+                {lead && (
+                  <small id={`${ids}-${id}-lead`}>
+                    → {nameOf(lead.fault)}, {formatChance(lead.faultP)}
+                  </small>
+                )}
+              </span>
             </>
           );
+          const named = { 'aria-labelledby': `${ids}-${id}`, ...(lead ? { 'aria-describedby': `${ids}-${id}-lead` } : {}) };
           return supposing ? (
-            <Link key={id} className={styles.outcome} data-supposed to={caseWith(page, { if: what(id) })} preventScrollReset>
+            <Link key={id} className={styles.outcome} data-supposed to={caseWith(page, { if: what(id) })} preventScrollReset {...named}>
               {said}
             </Link>
           ) : (
@@ -124,6 +144,7 @@ export function TestCard({
               className={styles.outcome}
               onClick={() => record(id)}
               disabled={busy || !cautions.clear || keyMissing || shut.length > 0}
+              {...named}
             >
               {said}
             </button>
@@ -137,26 +158,60 @@ export function TestCard({
         </button>
       </div>
       {leads && (
-        <ul className={styles.leads} aria-label="What each answer would lead to">
-          {outcomes.map(([id, outcome]) => {
-            const lead = leadOf(id);
-            return (
-              <li key={id}>
-                <span>{outcome.say}</span>
-                <span className="quiet">
-                  {lead
-                    ? `comes with ${formatChance(lead.p)}; then ${(page.diagnosis.weighed?.faults[lead.fault]?.title ?? 'something else').toLowerCase()} ${formatChance(lead.faultP)}`
-                    : ''}
-                </span>
-                <Link to={caseWith(page, { if: what(id) })} preventScrollReset aria-label={`What if: ${outcome.say}`}>
-                  what if
-                </Link>
-              </li>
-            );
-          })}
-        </ul>
+        <>
+          <ul className={styles.leads} aria-label="What each answer would lead to">
+            {outcomes.map(([id, outcome]) => {
+              const lead = leadOf(id);
+              return (
+                <li key={id}>
+                  <span>
+                    {outcome.say}
+                    {lead && <small className="quiet">chance of this answer: {formatChance(lead.p)}</small>}
+                  </span>
+                  {lead ? <BeforeAfter title={nameOf(lead.fault)} before={chanceNow(lead.fault)} after={lead.faultP} /> : <span />}
+                  <Link to={caseWith(page, { if: what(id) })} preventScrollReset aria-label={`What if: ${outcome.say}`}>
+                    what if
+                  </Link>
+                </li>
+              );
+            })}
+          </ul>
+          {weighed && (
+            <details className={styles.how}>
+              <summary>How this was calculated</summary>
+              <p>
+                Expected gain of this test: {weighed.gainBits.toFixed(2)} bit for {weighed.minutes} min. Expected cost from here to a confirmed fix
+                with this test next: {Math.round(weighed.expectedCost)} min. The chances of each answer under each fault are in the Library, under
+                this system type.
+              </p>
+            </details>
+          )}
+        </>
       )}
       {children}
     </div>
+  );
+}
+
+/** The chance of one cause, as it is and as it would be. */
+function BeforeAfter({ title, before, after }: { title: string; before: number; after: number }) {
+  return (
+    <span className={styles.change}>
+      <span>{title}</span>
+      {(
+        [
+          ['now', before],
+          ['then', after],
+        ] as const
+      ).map(([when, p]) => (
+        <span key={when} className={styles.chance} data-when={when}>
+          <span className="quiet">{when}</span>
+          <span className={styles.bar} aria-hidden="true">
+            <span style={{ width: `${Math.max(1, p * 100)}%` }} />
+          </span>
+          <span className="mono">{formatChance(p)}</span>
+        </span>
+      ))}
+    </span>
   );
 }

@@ -31,7 +31,7 @@ export function sayEntry(page: CaseView, id: string): string {
     const test = page.tests[entry.test];
     return `${test?.title ?? entry.test}${entry.key ? `, tag ${entry.key}` : ''}: ${test?.outcomes[entry.outcome ?? '']?.say ?? entry.outcome ?? ''}`;
   }
-  if (id.startsWith('run-')) return 'The run that fixes it is finished, and it works.';
+  if (id.startsWith('run-')) return 'The relearn that fixes it is finished, and it works.';
   const deed = page.record.deeds.find((d) => d.id === id);
   return deed
     ? `${page.diagnosis.weighed?.faults[deed.fault]?.cure.do ?? deed.fault} ${deed.result === 'works' ? 'It worked.' : 'It did not help.'}`

@@ -10,12 +10,12 @@ const title = 'There is no such case';
 export function caseId(text: string): number {
   return (
     parseRecordId(text) ??
-    notThere(title, `“${text.slice(0, 40)}” is not a case number. Case numbers are digits, such as 417. Look for the case with find.`)
+    notThere(title, `“${text.slice(0, 40)}” is not a case number. Case numbers are digits, such as 417. Use Find to look for the case.`)
   );
 }
 
 export function noCase(text: string): never {
-  return notThere(title, `No case has the number ${text}. Look for it with find, by plate, vehicle or the customer’s words.`);
+  return notThere(title, `No case has the number ${text}. Use Find: plate, vehicle or the customer’s words.`);
 }
 
 /** The case that the address names. */

@@ -68,10 +68,10 @@ export async function action(args: Route.ActionArgs) {
 /** What the ledger would bear out, for whoever has to say it. */
 const conclusionHint = (bears: Conclusion): string =>
   bears === 'proven'
-    ? 'Choose one. The record bears out a proof: repaired, tried with every key, and what else this fix asks for.'
+    ? 'Choose one. The record proves it: repaired, tried with every key, and everything else this fix asks for.'
     : bears === 'likely'
-      ? 'Choose one. The record bears out a likely cause; a proof is not there yet.'
-      : 'Choose one. The record names no cause well enough.';
+      ? 'Choose one. The record supports a likely cause; it is not proven yet.'
+      : 'Choose one. The record doesn’t point to one cause clearly enough.';
 const conclusionSays: Record<Conclusion, string> = { proven: 'Proven', likely: 'Likely', unknown: 'Unknown' };
 
 export default function HandOver({ loaderData: d, actionData }: Route.ComponentProps) {
@@ -113,15 +113,15 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
       )}
       {!notDone && d.verified && !d.parts && (
         <p className={styles.lead}>
-          Every key that is here has been judged
+          Every key that is here has been tried
           {d.away.length > 0 ? `; ${d.away.length === 1 ? 'one key is' : `${d.away.length} keys are`} not here.` : '.'}
         </p>
       )}
       {!notDone && d.away.length > 0 && (
         <div className={styles.cause} role="group" aria-label="Keys that are not here">
           <p>
-            <b>Not tried: {d.away.map((k) => `tag ${k.tag}${k.note ? ` (${k.note})` : ''}`).join(', ')}.</b> A key that was not here when keys were
-            learned may no longer start the car. Have it brought before the car leaves, or tell the customer.
+            <b>Not tried: {d.away.map((k) => `tag ${k.tag}${k.note ? ` (${k.note})` : ''}`).join(', ')}.</b> A key that was not here during the
+            relearn may no longer start the car. Have it brought in before the car leaves, or tell the customer.
           </p>
           <div className={styles.ends}>
             <Choice type="checkbox" name="absentTold" value="on" checked={told} onChange={() => setTold((t) => !t)}>
@@ -145,7 +145,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
           {conclusion === null ? (
             <p className="quiet">{conclusionHint(d.cause.proposed.conclusion)}</p>
           ) : conclusion === 'unknown' ? (
-            <p className="quiet">Unknown is a finding. The report says what was seen and what was ruled out.</p>
+            <p className="quiet">Unknown is a finding too. The report says what was seen and what was ruled out.</p>
           ) : (
             <TextField
               select
@@ -155,9 +155,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
               error={'fault' in errors}
               helperText={
                 errors.fault ??
-                (conclusion === 'proven'
-                  ? 'A proven cause will improve this shop’s next estimates.'
-                  : 'A likely one is written down and does not count.')
+                (conclusion === 'proven' ? 'A proven cause will improve this shop’s next estimates.' : 'A likely one is noted and does not count.')
               }
               sx={{ maxWidth: 520 }}
               slotProps={{ select: { native: true } }}
@@ -172,14 +170,14 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
           {d.cause.open.length > 0 && <p>Still open for a proof: {d.cause.open.join(' ')}</p>}
           {d.cause.together && (
             <p className={styles.wrong}>
-              Two changes were made with nothing tried between: {d.cause.together.join(' and ')}. Which one helped can’t be told.
+              Two changes were made with no try in between: {d.cause.together.join(' and ')}. Nobody can tell which one helped.
             </p>
           )}
         </fieldset>
       )}
       {d.held.length > 0 && (
         <fieldset className={styles.ends}>
-          <legend>Given back now</legend>
+          <legend>Returned now</legend>
           {d.held.map((tag) => (
             <Choice key={tag} type="checkbox" name="returned" value={tag} defaultChecked>
               tag {tag}
@@ -212,7 +210,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
           label={notDone ? 'Not done, because' : 'Closed without proof, because'}
           required={notDone}
           error={'reason' in errors}
-          helperText={errors.reason ?? (notDone ? 'It stands in the list and the report.' : 'Only a lead. It stands in the report.')}
+          helperText={errors.reason ?? (notDone ? 'It stands in the list and the report.' : 'Only a lead. It goes into the report.')}
           slotProps={{ htmlInput: { maxLength: 500 } }}
         />
       )}

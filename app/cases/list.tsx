@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link, useSubmit } from 'react-router';
+import { SystemDrawing } from '../drawings/SystemDrawing';
 import { type CaseRow, listCases, sorts } from '../../server/caseList';
 import { listDrafts } from '../../server/drafts';
 import { caseSearch, parseCaseQuery } from '../../server/queries';
@@ -42,9 +43,9 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 
 const tabs = { open: 'Open', parked: 'Parked', closed: 'Closed' } as const;
 const empty = {
-  open: 'A case holds one job from intake to hand-over. None is open; open one when a vehicle comes in.',
-  parked: 'A case that has to wait for something can be parked from its page; it comes here and leaves its bay. None is parked.',
-  closed: 'Cases come here when they have been handed over. None has been closed yet.',
+  open: 'A case is one job from intake to hand-over. None is open. Open one when a vehicle comes in.',
+  parked: 'A case that has to wait can be parked; it then frees its bay and is listed here. None is parked.',
+  closed: 'Handed-over cases are listed here. None has been closed yet.',
 };
 
 export default function CaseList({ loaderData: d }: Route.ComponentProps) {
@@ -61,7 +62,6 @@ export default function CaseList({ loaderData: d }: Route.ComponentProps) {
               {tabs[shown]}
             </Link>
           ))}
-          <Link to="/calls">Calls</Link>
         </nav>
         <Button component={Link} to="/cases/new" variant="contained">
           New case
@@ -117,7 +117,7 @@ export default function CaseList({ loaderData: d }: Route.ComponentProps) {
       </Form>
       {d.drafts.length > 0 && (
         <section className={styles.drafts} aria-labelledby="drafts">
-          <h2 id="drafts">Begun, not finished</h2>
+          <h2 id="drafts">Unfinished</h2>
           <ul>
             {d.drafts.map((x) => (
               <Draft key={x.id} draft={x} />
@@ -127,9 +127,7 @@ export default function CaseList({ loaderData: d }: Route.ComponentProps) {
       )}
       {rows.length === 0 ? (
         <p className={styles.empty}>
-          {filtered || query.after
-            ? 'No case fits. Try fewer letters or another filter; the other lists are searched by their own tabs.'
-            : empty[query.shown]}
+          {filtered || query.after ? 'No case found. Try fewer letters or another filter, or another tab.' : empty[query.shown]}
         </p>
       ) : (
         <ul className={styles.rows}>
@@ -140,7 +138,7 @@ export default function CaseList({ loaderData: d }: Route.ComponentProps) {
       )}
       <p className={styles.foot}>
         {d.first && <Link to={`/cases${d.first}`}>First page</Link>}
-        {d.next && <Link to={`/cases${d.next}`}>Further cases</Link>}
+        {d.next && <Link to={`/cases${d.next}`}>More cases</Link>}
         <a href={`/cases.csv${d.here}`}>Export this list as CSV</a>
         {d.mayImport && <Link to="/cases/import">Import a case from another shop</Link>}
       </p>
@@ -152,7 +150,7 @@ function Draft({ draft }: { draft: { id: string; updatedAt: number; say: string 
   const { hm, day } = useTimes();
   return (
     <li>
-      <Link to={`/cases/new?draft=${draft.id}`} className={styles.row}>
+      <Link to={`/cases/new?draft=${draft.id}`} className={styles.draft}>
         <span className="mono">new</span>
         <span className={styles.vehicle}>{draft.say}</span>
         <span />
@@ -164,17 +162,33 @@ function Draft({ draft }: { draft: { id: string; updatedAt: number; say: string 
   );
 }
 
+const stages = { takenIn: 'Taken in', testing: 'Testing', repair: 'Repair', handedOver: 'Handed over' } as const;
+
 function Row({ row }: { row: CaseRow }) {
   const { hm, day } = useTimes();
+  const at = Object.keys(stages).indexOf(row.stage);
+  const state = row.state === 'parked' ? 'Parked' : row.running ? 'Relearn running' : stages[row.stage];
   return (
     <li>
       <Link to={`/cases/${row.id}`} className={styles.row}>
-        <span className="mono">{row.number}</span>
-        <span className={styles.vehicle}>
-          {row.vehicle || 'Parts'} <span className="quiet">{row.plate}</span>
+        <SystemDrawing family={row.kind === 'vehicle' ? row.family : ''} width={64} />
+        <span className={styles.what}>
+          <span className={styles.vehicle}>
+            <span className="mono">{row.number}</span> {row.vehicle || 'Parts'} <span className="quiet">{row.plate}</span>
+          </span>
+          <span className={styles.words}>{row.outcome ?? row.words}</span>
         </span>
-        <span className={styles.words}>{row.outcome ?? row.words}</span>
+        <span className={styles.stage} data-parked={row.state === 'parked' || undefined} data-running={row.running || undefined}>
+          <span className={styles.way} aria-hidden="true">
+            {Object.keys(stages).map((id, i) => (
+              <i key={id} data-done={i <= at || undefined} />
+            ))}
+          </span>
+          {state}
+        </span>
         <span className="quiet">
+          {row.by}
+          <br />
           {row.closedAt !== null
             ? `closed ${day(row.closedAt)}`
             : row.state === 'parked'

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { randomUUID } from 'node:crypto';
-import { useState } from 'react';
+import { type CSSProperties, useState } from 'react';
 import { Form, Link, redirect, useNavigation } from 'react-router';
 import { here } from '../../server/requestContext';
 import { abilities, type Ability, abilityResults, type Family } from '../../core/library';
@@ -97,8 +97,8 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
         <h1>{d.closed ? 'This case is not open.' : 'No key is here.'}</h1>
         <p>
           {d.closed
-            ? 'Its keys were judged before; the report shows how.'
-            : 'Each key is judged with the key in hand. Ask for it, or close the case without proof, with a lead’s reason.'}
+            ? 'Its keys have been tried; the report shows the results.'
+            : 'A key can only be tried when it is here. Ask for it, or let a lead close the case without proof.'}
         </p>
         <Link to={`/cases/${d.id}`}>Back to the case</Link>
       </div>
@@ -109,7 +109,7 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
       <input type="hidden" name="commandId" value={d.commandId} />
       <h1>Try every key, one by one.</h1>
       <p className={styles.lead}>
-        Each ability proves only itself. Say “not tested” where the vehicle does not allow it, for example with the engine partly apart.
+        Each result proves only itself. Tap “not tested” where the vehicle doesn’t allow it, for example with the engine partly apart.
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />
       {said && (
@@ -118,39 +118,41 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
         </p>
       )}
       <Cautions state={cautions} />
-      {d.keys.map((key) => (
-        <section key={key.tag} className={styles.key} aria-labelledby={`key-${key.tag}`}>
-          <h2 id={`key-${key.tag}`}>
-            <span className="mono">{key.tag}</span> <span className="quiet">{key.note || key.role}</span>
-          </h2>
-          {(Object.keys(abilities) as Ability[])
-            .filter((a) => d.asked.includes(a))
-            .map((a) => (
-              <fieldset key={a} className={styles.row} disabled={(a === 'cranks' || a === 'runs') && !cautions.clear}>
-                <legend>
-                  {abilities[a]}
-                  {key.before[a] && (
-                    <span className="quiet">
-                      {' '}
-                      {key.before[a].counts ? 'seen' : 'before the work'}: {abilityResults[key.before[a].result]}, {times.hm(key.before[a].at)}
-                    </span>
-                  )}
-                </legend>
-                {Object.entries(abilityResults).map(([result, say]) => (
-                  <Choice
-                    key={result}
-                    type="radio"
-                    name={`results.${key.tag}.${a}`}
-                    value={result}
-                    defaultChecked={key.before[a]?.counts === true && key.before[a].result !== 'no' && key.before[a].result === result}
-                  >
-                    {say}
-                  </Choice>
-                ))}
-              </fieldset>
-            ))}
-        </section>
-      ))}
+      <div className={styles.keys} style={{ '--rows': d.asked.length + 1 } as CSSProperties}>
+        {d.keys.map((key) => (
+          <section key={key.tag} className={styles.key} aria-labelledby={`key-${key.tag}`}>
+            <h2 id={`key-${key.tag}`}>
+              <span className="mono">{key.tag}</span> <span className="quiet">{key.note || key.role}</span>
+            </h2>
+            {(Object.keys(abilities) as Ability[])
+              .filter((a) => d.asked.includes(a))
+              .map((a) => (
+                <fieldset key={a} className={styles.row} disabled={(a === 'cranks' || a === 'runs') && !cautions.clear}>
+                  <legend>
+                    {abilities[a]}
+                    {key.before[a] && (
+                      <span className="quiet">
+                        {' '}
+                        {key.before[a].counts ? 'seen' : 'before the work'}: {abilityResults[key.before[a].result]}, {times.hm(key.before[a].at)}
+                      </span>
+                    )}
+                  </legend>
+                  {Object.entries(abilityResults).map(([result, say]) => (
+                    <Choice
+                      key={result}
+                      type="radio"
+                      name={`results.${key.tag}.${a}`}
+                      value={result}
+                      defaultChecked={key.before[a]?.counts === true && key.before[a].result !== 'no' && key.before[a].result === result}
+                    >
+                      {say}
+                    </Choice>
+                  ))}
+                </fieldset>
+              ))}
+          </section>
+        ))}
+      </div>
       {d.absent.length > 0 && <p className="quiet">Not here: {d.absent.map((t) => `tag ${t}`).join(', ')}. What was not tried is not known.</p>}
       <Button type="submit" variant="contained" size="large" loading={busy} sx={{ justifySelf: 'start' }}>
         Record what you saw

@@ -21,7 +21,7 @@ export function ErrorBoundary() {
   return (
     <main className={styles.page}>
       <h1>{expected ? error.statusText : 'Something went wrong'}</h1>
-      <p>{expected && typeof error.data === 'string' ? error.data : 'Bloodstone met something it did not expect. Reload the page.'}</p>
+      <p>{expected && typeof error.data === 'string' ? error.data : 'Something unexpected happened. Reload the page.'}</p>
       <p>
         <a href="/sign-in">Go to the sign-in</a>
       </p>

@@ -17,10 +17,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
   const found = await findInvitation(services.database.db, params.token, services.clock.now());
   if (!found)
-    notThere(
-      'This link no longer works',
-      'It was used before, is older than three days, or was cut off when it was copied. Ask the owner for a new one.',
-    );
+    notThere('This link no longer works', 'It was used before, is older than three days, or was not copied whole. Ask the owner for a new one.');
   return { name: found.name };
 }
 
@@ -48,7 +45,7 @@ export default function Join({ loaderData: { name }, actionData }: Route.Compone
       <ProblemSummary errors={errors} />
       <NewPassphrase errors={errors} />
       <Button type="submit" variant="contained" size="large" loading={busy}>
-        Set it and come in
+        Set it and sign in
       </Button>
     </Form>
   );

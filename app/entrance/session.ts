@@ -31,4 +31,4 @@ export async function action(args: Route.ActionArgs) {
   return answer;
 }
 
-export const loader = () => data('The session is changed here, nothing is read.', { status: 405 });
+export const loader = () => data('This address only changes the session.', { status: 405 });

@@ -39,11 +39,11 @@ export default function SetUp({ actionData }: Route.ComponentProps) {
   return (
     <Form method="post" className={styles.form} noValidate>
       <h1>Set up this shop</h1>
-      <p>This page comes once. Whoever fills it in becomes the owner and invites the others.</p>
+      <p>This page is shown once. Whoever fills it in becomes the owner and invites the others.</p>
       <ProblemSummary errors={errors} />
       <TextField {...field('shop')} label="Name of the shop" autoFocus slotProps={{ htmlInput: { maxLength: 80 } }} />
       <TextField
-        {...field('currency', 'As it stands with a price: $80, or 80 cr.')}
+        {...field('currency', 'As written with a price: $80, or 80 cr.')}
         label="Currency"
         defaultValue="$"
         slotProps={{ htmlInput: { maxLength: 8 } }}
@@ -56,7 +56,7 @@ export default function SetUp({ actionData }: Route.ComponentProps) {
         slotProps={{ htmlInput: { inputMode: 'numeric', maxLength: 2 } }}
       />
       <TextField
-        {...field('name', 'You sign in with it, and it stands under what you record.')}
+        {...field('name', 'You sign in with it, and it is shown on what you record.')}
         label="Your name"
         autoComplete="username"
         slotProps={{ htmlInput: { maxLength: 80 } }}

@@ -74,7 +74,7 @@ export default function SignIn({ loaderData: { to, demo }, actionData }: Route.C
       {demo.length > 0 && (
         <section className={styles.demo} aria-labelledby="demo-people">
           <h2 id="demo-people">People of the demo</h2>
-          <p className="quiet">Everything here is invented. Come in as one of them:</p>
+          <p className="quiet">Everything here is made up. Sign in as one of them:</p>
           <ul>
             {demo.map((p) => (
               <li key={p.name}>
@@ -89,7 +89,7 @@ export default function SignIn({ loaderData: { to, demo }, actionData }: Route.C
                   <input type="hidden" name="to" value={to} />
                   <input type="hidden" name="name" value={p.name} />
                   <input type="hidden" name="passphrase" value={p.passphrase} />
-                  <Button type="submit" variant="outlined" disabled={busy} aria-label={`Come in as ${p.name}`}>
+                  <Button type="submit" variant="outlined" disabled={busy} aria-label={`Sign in as ${p.name}`}>
                     Come in
                   </Button>
                 </Form>

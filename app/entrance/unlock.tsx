@@ -54,7 +54,7 @@ export default function Unlock({ loaderData: { to, name, waits, clock, timeZone,
     <ClockProvider reading={clock} timeZone={timeZone} units={units}>
       <Form method="post" className={styles.form} noValidate>
         <h1>Locked</h1>
-        <p>{name} is signed in at this device.</p>
+        <p>{name} is signed in on this device.</p>
         <ProblemSummary errors={errors} />
         <input type="hidden" name="to" value={to} />
         <TextField

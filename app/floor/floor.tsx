@@ -5,6 +5,7 @@ import { here } from '../../server/requestContext';
 import { type Lane, readFloor } from '../../server/floor';
 import { useLookAgain, useNow, useTimes } from '../ui/clock';
 import type { Route } from './+types/floor';
+import { SystemDrawing } from '../drawings/SystemDrawing';
 import styles from './floor.module.css';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Floor · Bloodstone' }];
@@ -59,7 +60,7 @@ export default function Floor({ loaderData: { lanes, touch, now: read, horizonMs
       </ul>
       <p className={styles.legend}>
         <span>
-          <i data-kind="hands" /> hands needed
+          <i data-kind="hands" /> hands on
         </span>
         <span>
           <i data-kind="wait" /> waits by itself
@@ -76,10 +77,19 @@ function LaneRow({ lane, read, horizonMs }: { lane: Lane; read: number; horizonM
   const now = useNow();
   const { hm } = useTimes();
   const shift = Math.max(0, now - read);
+  const bars = lane.spans.flatMap((span, i) => {
+    const from = Math.max(0, span.from - read - shift);
+    const until = Math.min(horizonMs, span.until - read - shift);
+    if (until <= 0 || from >= horizonMs) return [];
+    const due = i === 0 && span.kind === 'hands' && lane.attention !== 'none';
+    return [{ ...span, due, left: (from / horizonMs) * 100, width: ((until - from) / horizonMs) * 100 }];
+  });
+  const labels = labelled(bars.filter((bar) => bar.kind === 'hands'));
   const to = lane.case ? (lane.case.runId ? `/cases/${lane.case.id}/runs/${lane.case.runId}` : `/cases/${lane.case.id}`) : undefined;
   return (
     <li className={styles.lane}>
       <div className={styles.what}>
+        {lane.case && <SystemDrawing family={lane.case.family} width={56} />}
         {lane.case && to ? (
           <Link to={to} className={styles.name}>
             <b>{lane.bay}</b> {lane.case.vehicle}
@@ -95,30 +105,35 @@ function LaneRow({ lane, read, horizonMs }: { lane: Lane; read: number; horizonM
         {ticks.map((t) => (
           <i key={t} className={styles.tick} style={{ left: `${(t / 60) * 100}%` }} />
         ))}
-        {lane.spans.map((span, i) => {
-          const from = Math.max(0, span.from - read - shift);
-          const until = Math.min(horizonMs, span.until - read - shift);
-          if (until <= 0 || from >= horizonMs) return null;
-          const dueNow = i === 0 && span.kind === 'hands' && lane.attention !== 'none';
-          const left = (from / horizonMs) * 100;
-          return (
-            <span
-              key={i}
-              className={styles.span}
-              data-kind={dueNow ? 'due' : span.kind}
-              style={{ left: `${left}%`, width: `max(6px, ${((until - from) / horizonMs) * 100}%)` }}
-            >
-              <span className={styles.label} data-end={left > 80 || undefined}>
-                <span className="hidden">
-                  {span.kind === 'wait' ? 'waits by itself' : 'hands needed'} from {hm(span.from)} to {hm(span.until)}:{' '}
-                </span>
-                {span.kind === 'hands' ? span.label : ''}
-              </span>
+        {bars.map((bar, i) => (
+          <span
+            key={i}
+            className={styles.span}
+            data-kind={bar.due ? 'due' : bar.kind}
+            style={{ left: `${bar.left}%`, width: `max(6px, ${bar.width}%)` }}
+          >
+            <span className="hidden">
+              {bar.kind === 'wait' ? 'waits by itself' : 'hands on'} from {hm(bar.from)} to {hm(bar.until)}: {bar.label}
             </span>
-          );
-        })}
+          </span>
+        ))}
+        {labels.map((bar, i) => (
+          <span key={i} className={styles.label} style={{ left: `${bar.left}%`, width: `${bar.room}%` }} aria-hidden="true">
+            {bar.label}
+          </span>
+        ))}
       </div>
       <div className={styles.then}>{lane.then}</div>
     </li>
   );
+}
+
+/** Least room for a label, percent of the track: on the smallest phone some six letters. */
+const leastRoom = 14;
+
+/** Labels with the room they have until the next one; one that would stand on another is left out, its bar stays. */
+function labelled<B extends { left: number }>(bars: readonly B[]): (B & { room: number })[] {
+  const kept: B[] = [];
+  for (const bar of bars) if (bar.left - (kept.at(-1)?.left ?? -leastRoom) >= leastRoom && 100 - bar.left >= leastRoom) kept.push(bar);
+  return kept.map((bar, i) => ({ ...bar, room: (kept[i + 1]?.left ?? 100) - bar.left }));
 }

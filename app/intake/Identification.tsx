@@ -37,13 +37,13 @@ export function Identification({
         value={identification}
         put={put}
         errors={errors}
-        help={typed === 0 ? '17 characters, as they stand on the vehicle.' : `${typed} of 17`}
+        help={typed === 0 ? '17 characters, as on the vehicle.' : `${typed} of 17`}
         max={24}
         slotProps={{ htmlInput: { autoCapitalize: 'characters', spellCheck: false, className: 'mono' } }}
       />
       <div className={styles.vinSays} role="status">
         {check.valid && (
-          <p>Check digit right.{check.years.length > 0 && ` Model year ${check.years.slice(0, 2).join(', or ')}, by the tenth place.`}</p>
+          <p>Check digit right.{check.years.length > 0 && ` Model year ${check.years.slice(0, 2).join(', or ')}, from the tenth character.`}</p>
         )}
         {wrong.map((p) => (
           <p key={p.message} className={styles.warn}>
@@ -60,7 +60,7 @@ export function Identification({
           </Button>
         ))}
         {!check.valid && check.usable && check.years.length > 0 && (
-          <p className="quiet">Model year {check.years.slice(0, 2).join(', or ')}, by the tenth place.</p>
+          <p className="quiet">Model year {check.years.slice(0, 2).join(', or ')}, from the tenth character.</p>
         )}
       </div>
       <KnownVehicle identification={check.vin} plate={plate.trim()} {...(but === undefined ? {} : { but })} />

@@ -2,14 +2,17 @@ import Button from '@mui/material/Button';
 import { useMemo } from 'react';
 import { type Candidate, cantSee, identify, type Identification, modelOf } from '../../core/identify';
 import type { Feature } from '../../core/library';
+import { AnswerDrawing } from '../drawings/AnswerDrawing';
 import styles from './Identify.module.css';
 
 const words: Record<Identification['state'], string> = {
-  sure: 'This is it, by all that was seen.',
-  confirm: 'Likely, but one answer alone carries it. One more look confirms it.',
+  sure: 'Everything seen points to this one.',
+  confirm: 'Likely, but only one answer says so. One more confirms it.',
   pair: 'Two are left.',
   open: 'Several are still possible.',
 };
+/** The question that comes first. */
+const firstAsked = 'keyKind';
 /** Families less likely than this are not worth a line. */
 const least = 0.02;
 /** Most lines shown before it is clear. */
@@ -35,7 +38,9 @@ export function Identify({
 }) {
   const model = useMemo(() => modelOf(features, families), [features, families]);
   const now = identify(model, seen);
-  const asked = now.ask && features.find((f) => f.id === now.ask!.id);
+  // The key is in the hand, and its look tells much: it comes before the question that would tell a little more.
+  const key = seen[firstAsked] === undefined ? features.find((f) => f.id === firstAsked) : undefined;
+  const asked = key ?? (now.ask && features.find((f) => f.id === now.ask!.id));
   const answered = features.filter((f) => seen[f.id] !== undefined);
   const told = now.families[0]!.p > (1 + least) / families.length;
   const shown = !told ? [] : now.families.filter((f) => f.p >= least).slice(0, most);
@@ -45,18 +50,19 @@ export function Identify({
       <div className={styles.body}>
         {asked ? (
           <fieldset className={styles.question}>
-            <legend>{now.ask!.question}</legend>
-            <p className="quiet">{now.ask!.why}</p>
+            <legend>{asked.ask}</legend>
+            <p className="quiet">{key ? 'Start with the key in your hand.' : now.ask!.why}</p>
             <div className={styles.answers}>
-              {[...Object.entries(asked.values), [cantSee, 'Can’t see, don’t know'] as const].map(([value, say]) => (
-                <Button key={value} variant="outlined" onClick={() => put({ ...seen, [asked.id]: value })}>
+              {[...Object.entries(asked.values), [cantSee, 'Don’t know'] as const].map(([value, say]) => (
+                <Button key={value} variant="outlined" onClick={() => put({ ...seen, [asked.id]: value })} sx={{ gap: 1.5 }}>
+                  <AnswerDrawing question={asked.id} value={value} />
                   {say}
                 </Button>
               ))}
             </div>
           </fieldset>
         ) : (
-          now.state !== 'sure' && <p>Nothing is left to look at. Choose what fits best; the tests will tell when it was wrong.</p>
+          now.state !== 'sure' && <p>Nothing is left to check. Choose what fits best; the tests will show if it is wrong.</p>
         )}
         {shown.length > 0 && (
           <div role="status">
@@ -87,10 +93,10 @@ export function Identify({
                 <Button
                   size="small"
                   variant="text"
-                  aria-label={`Take back: ${f.ask}`}
+                  aria-label={`Undo: ${f.ask}`}
                   onClick={() => put(Object.fromEntries(Object.entries(seen).filter(([id]) => id !== f.id)))}
                 >
-                  Take back
+                  Undo
                 </Button>
               </li>
             ))}

@@ -47,7 +47,7 @@ export function KeyPart({ value: f, put, errors, needs, labour }: Section<Intake
         ))}
       </ul>
       {f.keys.length === 0 && f.kind === 'vehicle' && (
-        <p>No key came with it. Check this only when it is true: without a key nothing can be learned by hand.</p>
+        <p>No key came with it. Check this only if it is true: without a key nothing can be learned in the car.</p>
       )}
       <div className={styles.adds}>
         <Button
@@ -101,7 +101,7 @@ function KeyRow({
       <div className={styles.keyLine}>
         <Field {...bound('tag')} label="Tag" max={3} slotProps={{ htmlInput: { className: 'mono' } }} />
         <Pick {...bound('kind')} label="Kind" options={keyKinds} />
-        <Pick {...bound('role')} label="Role, as told" options={keyRoles} />
+        <Pick {...bound('role')} label="Role, as the customer says" options={keyRoles} />
         <label className={styles.here}>
           <input type="checkbox" checked={key.here} onChange={(event) => put('here', event.target.checked)} /> is here
         </label>
@@ -128,12 +128,12 @@ function KeyRow({
         <>
           {!key.here && (
             <p className={styles.warn}>
-              It exists and is not here: when the stored keys are replaced without it, it will no longer start the vehicle. Bringing it later means
+              It exists but is not here. If the stored keys are replaced without it, it will no longer start the vehicle, and adding it later means
               the same work again{labour}. Ask for it now.
             </p>
           )}
           <details className={styles.told}>
-            <summary>What the customer says it does</summary>
+            <summary>What it does, as the customer says</summary>
             {tellable.map((a) => (
               <fieldset key={a}>
                 <legend>{abilities[a]}</legend>
@@ -173,7 +173,7 @@ export function NewKey({
   return (
     <>
       <div className={styles.keyMore}>
-        <Pick {...bound('extent')} label="To be bought" options={keyExtents} />
+        <Pick {...bound('extent')} label="To buy" options={keyExtents} />
         <Field {...bound('chip')} label="Chip kind" max={60} />
         <Field {...bound('band')} label="Band" max={30} help="such as 421 MHz" />
         <Pick {...bound('memory')} label="Its memory" options={chipMemories} />

@@ -96,7 +96,7 @@ export function ConditionPart({ value: f, put, errors }: Section<Intake>) {
     <>
       <div className={styles.three}>
         <Pick {...bound('arrived')} label="How it came" options={arrivals} none="Not told" />
-        <Pick {...bound('engineCanRun')} label="Engine" options={{ yes: 'able to run', no: 'not able to run' }} none="Not known" />
+        <Pick {...bound('engineCanRun')} label="Engine" options={{ yes: 'can run', no: 'not can run' }} none="Not known" />
         <Field
           {...bound('batteryVolts')}
           label="Battery as found, V"
@@ -105,8 +105,8 @@ export function ConditionPart({ value: f, put, errors }: Section<Intake>) {
         />
       </div>
       <div className={styles.two}>
-        <Field {...bound('partsOff')} label="Parts that are off" max={200} />
-        <Field {...bound('lastRunning')} label="Last known running" max={80} />
+        <Field {...bound('partsOff')} label="Parts removed" max={200} />
+        <Field {...bound('lastRunning')} label="Last known to run" max={80} />
       </div>
     </>
   );

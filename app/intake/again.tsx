@@ -64,7 +64,7 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
       <div className={styles.form}>
         <h1>This case is not open.</h1>
         <p>
-          Take it up again first. <Link to={`/cases/${d.id}`}>Back to the case</Link>
+          Reopen it first. <Link to={`/cases/${d.id}`}>Back to the case</Link>
         </p>
       </div>
     );
@@ -79,8 +79,8 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
     >
       <h1>Which system is it?</h1>
       <p className="quiet">
-        It is worked as “{d.worked}”. Answer again what you see; take back what was wrong. Everything that was recorded in the case stays. What was
-        read off a light counts on only where it means the same.
+        It is treated as “{d.worked}”. Answer again what you see; undo what was wrong. Everything recorded in the case stays. A light that was read
+        still counts only where it means the same.
       </p>
       <ProblemSummary errors={act.errors} />
       <section className={styles.section} aria-label="What is seen">
@@ -91,7 +91,7 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
       </section>
       <div className={styles.act}>
         <Button type="submit" variant="contained" size="large" loading={act.busy}>
-          Work it as this system
+          Use this system type
         </Button>
         <Button component={Link} to={`/cases/${d.id}`} color="inherit">
           Leave it as it is

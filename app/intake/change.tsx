@@ -51,7 +51,7 @@ export default function ChangeIntake({ loaderData: d }: Route.ComponentProps) {
       <div className={styles.form}>
         <h1>This case is not open.</h1>
         <p>
-          Take it up again to change its intake. <Link to={`/cases/${d.id}`}>Back to the case</Link>
+          Reopen it to change its intake. <Link to={`/cases/${d.id}`}>Back to the case</Link>
         </p>
       </div>
     );
@@ -98,7 +98,7 @@ export default function ChangeIntake({ loaderData: d }: Route.ComponentProps) {
       </section>
       {d.kind === 'vehicle' && (
         <section className={styles.section} aria-labelledby="condition">
-          <h2 id="condition">As it came</h2>
+          <h2 id="condition">How it came in</h2>
           <ConditionPart {...section} />
         </section>
       )}

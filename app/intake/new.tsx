@@ -120,7 +120,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
       </div>
 
       <section className={styles.section} aria-labelledby="complaint">
-        <h2 id="complaint">{parts ? 'What is to be done' : 'What the customer says'}</h2>
+        <h2 id="complaint">{parts ? 'What needs to be done' : 'What the customer says'}</h2>
         <Field
           name="words"
           label={parts ? 'Task' : 'Complaint'}
@@ -152,7 +152,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
 
       {!parts && (
         <section className={styles.section} aria-labelledby="condition">
-          <h2 id="condition">As it came</h2>
+          <h2 id="condition">How it came in</h2>
           <ConditionPart {...section} />
           <div className={styles.three}>
             {f.counters.map((c, i) => (
@@ -195,8 +195,8 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         <h2 id="keys">{parts ? 'What came' : 'Keys'}</h2>
         <p className="quiet">
           {parts
-            ? 'Every part and key gets a tag, and its custody is kept from here to its return.'
-            : 'Every key gets a tag. Ask for all of them now, and list those that exist but did not come.'}
+            ? 'Every part and key gets a tag, and who holds it is on record from here to its return.'
+            : 'Every key gets a tag. Ask for all of them now, and list the ones that exist but are not here.'}
         </p>
         {parts && (
           <ul className={styles.keys}>
@@ -239,8 +239,8 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
       <section className={styles.section} aria-labelledby="authority">
         <h2 id="authority">Authority</h2>
         <p className="quiet">
-          What you saw that shows the right to have keys and immobilizer worked on. Until it is on record, learning, writing and going round the
-          immobilizer stay shut. No copy of a document is needed, and no name in the note.
+          What you saw that proves the right to have keys and immobilizer worked on. Until it is on record, learning, writing and bypassing stay
+          locked. No copy of a document is needed, and no name in the note.
         </p>
         <div className={styles.two}>
           <Pick
@@ -291,7 +291,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
           }}
         />
         <span className="quiet" role="status">
-          {{ unchanged: '', here: 'Kept in this browser.', kept: 'Kept.' }[kept]}
+          {{ unchanged: '', here: 'Saved in this browser.', kept: 'Kept.' }[kept]}
         </span>
       </div>
     </form>

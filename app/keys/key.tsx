@@ -36,10 +36,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const isNew = params.tag === 'new';
   const key = record.keys.find((k) => k.tag === params.tag.toUpperCase()) ?? null;
   if (!key && !isNew)
-    notThere(
-      'There is no such key',
-      `Case ${record.number} has no key with the tag ${params.tag.slice(0, 10)}. Its keys hang on the board of the case.`,
-    );
+    notThere('There is no such key', `Case ${record.number} has no key with the tag ${params.tag.slice(0, 10)}. The case lists its keys.`);
   const entries = entriesOf(record, family);
   return {
     id: record.id,
@@ -130,7 +127,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
             <Field name="tag" label="Tag" value={tag} put={setTag} errors={act.errors} max={3} slotProps={{ htmlInput: { className: 'mono' } }} />
           )}
           <Pick {...bound('kind')} label="Kind" options={keyKinds} />
-          <Pick {...bound('role')} label="Role, as told" options={keyRoles} />
+          <Pick {...bound('role')} label="Role, as the customer says" options={keyRoles} />
           <Field {...bound('marks')} label="Marks" max={120} />
           <Field {...bound('colour')} label="Color" max={40} />
           <Field {...bound('condition')} label="Condition" max={120} />
@@ -148,7 +145,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
                 checked={f.toFit !== null}
                 onChange={(event) => setF((b) => ({ ...b, toFit: event.target.checked ? newKeyPlan() : null }))}
               />{' '}
-              a new key that is to be fitted
+              a new key to fit
             </label>
           </div>
         )}
@@ -199,7 +196,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
             </table>
           </section>
           <section className={styles.section} aria-labelledby="custody">
-            <h2 id="custody">In whose hands</h2>
+            <h2 id="custody">Who has it</h2>
             {d.custody.length === 0 ? (
               <p>{d.key.toFit ? 'The shop’s own, until it is handed over.' : 'It has never been here.'}</p>
             ) : (

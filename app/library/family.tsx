@@ -189,8 +189,8 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
           <>
             <h2>What can be wrong</h2>
             <p className="quiet">
-              How often each is the cause, against the others of this system type, before anything is seen. Estimates from general experience, unless
-              a source stands there; a shop’s own proven cases take their place.
+              How often each one is the cause, compared with the others of this system type, before anything is tested. Estimates from general
+              experience unless a source is given; your shop’s proven cases replace them.
               {f.elsewhere !== null && ` Something else: ${formatChance(f.elsewhere)}.`}
             </p>
             {f.faults.map((l) => (
@@ -202,8 +202,8 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
                       {x.title} <span className="mono quiet">{formatChance(x.share)}</span>
                     </summary>
                     <p>{x.looks}</p>
-                    {x.lifts.length > 0 && <p>Likelier after or with: {x.lifts.join(', ').toLowerCase()}.</p>}
-                    {x.perKey && <p>It sits in one key: with another key the vehicle is as it should be.</p>}
+                    {x.lifts.length > 0 && <p>More likely after or with: {x.lifts.join(', ').toLowerCase()}.</p>}
+                    {x.perKey && <p>Only one key has it: with another key the vehicle works as it should.</p>}
                     <p>
                       <b>Repair</b> {x.cure.do}{' '}
                       <span className="quiet">
@@ -223,7 +223,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
         {f.seen.length > 0 && (
           <>
             <h2>How it is recognized</h2>
-            <p className="quiet">What is usual; single vehicles differ.</p>
+            <p className="quiet">What is usual; vehicles differ.</p>
             <dl className={styles.params}>
               {f.seen.map((q) => (
                 <div key={q.id}>
@@ -237,7 +237,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
         {f.modules.length > 0 && (
           <>
             <h2>What the modules hold</h2>
-            <p className="quiet">A replaced module has lost it.</p>
+            <p className="quiet">A replaced module no longer has it.</p>
             <ul>
               {f.modules.map((m) => (
                 <li key={m.id}>
@@ -254,7 +254,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
           ))}
         </ul>
         <h2>Procedures</h2>
-        {f.procedures.length === 0 && <p>None is written down yet. Work from the service information.</p>}
+        {f.procedures.length === 0 && <p>None has been written yet. Work from the service information.</p>}
         <ul>
           {f.procedures.map((p) => (
             <li key={p.id}>
@@ -281,7 +281,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
         <h2>Vehicles</h2>
         {f.mayEdit && (
           <Button component={Link} to={`/library/profiles/new?from=family:${f.id}`} variant="outlined" sx={{ justifySelf: 'start' }}>
-            Copy to a profile of the shop
+            Copy to a shop profile
           </Button>
         )}
         <ul>
@@ -295,7 +295,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
             </li>
           ))}
         </ul>
-        <h2>Advice to the owner</h2>
+        <h2>Tell the owner</h2>
         <ul>
           {f.text.advice.map((a) => (
             <li key={a}>{a}</li>

@@ -30,7 +30,7 @@ export default function ImportDocument() {
   const [tooLarge, setTooLarge] = useState(false);
   const taken = act.data && 'id' in act.data ? act.data : undefined;
   const errors = tooLarge
-    ? { file: 'The file is larger than 1 MB. A profile or a value chart has a few kilobytes; choose the right file.' }
+    ? { file: 'The file is larger than 1 MB. A profile or value chart has a few kilobytes; choose the right file.' }
     : act.errors;
   return (
     <div className={styles.page}>
@@ -39,14 +39,14 @@ export default function ImportDocument() {
       </p>
       <h1>Import a profile or a value chart</h1>
       <p className="quiet">
-        A YAML file that a shop exported. It is checked whole: either everything of it comes in, or nothing, and you see where and why. One that is
-        here already becomes its next version.
+        A YAML file exported by a shop. It is checked first: either all of it is imported or nothing, and you see where and why. If it is here
+        already, it becomes the next version.
       </p>
       <Form method="post" encType="multipart/form-data" className={styles.form} noValidate onSubmit={act.send('importDocument')} aria-label="Import">
         <ProblemSummary errors={errors} />
         {taken && !act.busy && (
           <p role="status" className={styles.said}>
-            {taken.known ? `This is here already, as version ${taken.version}. Nothing was changed.` : `Taken in as version ${taken.version}.`}{' '}
+            {taken.known ? `Already here as version ${taken.version}. Nothing was changed.` : `Imported as version ${taken.version}.`}{' '}
             <Link to={`/library/${taken.kind}s/${taken.id}`}>Open the {taken.kind === 'ladder' ? 'value chart' : 'profile'}</Link>
           </p>
         )}

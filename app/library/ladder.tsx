@@ -68,7 +68,7 @@ export async function action(args: Route.ActionArgs) {
     },
     retire: async ({ act }) => {
       await setRetired(db, act(), 'ladder', id, true);
-      return { said: 'Not offered any more. What was measured with it keeps it.' };
+      return { said: 'No longer offered. Measurements made with it keep it.' };
     },
     restore: async ({ act }) => {
       await setRetired(db, act(), 'ladder', id, false);
@@ -112,7 +112,7 @@ export default function LadderPage({ loaderData: d }: Route.ComponentProps) {
             </Button>
             {d.mayEdit && (
               <Button component={Link} to={`/library/ladders/new?from=${ladder.id}`} variant="outlined" color="inherit">
-                {d.origin === 'shop' ? 'Copy' : 'Copy to a value chart of the shop'}
+                {d.origin === 'shop' ? 'Copy' : 'Copy to a shop value chart'}
               </Button>
             )}
             <Button component="a" href={`/library/ladders/${ladder.id}/export?version=${ladder.version}`} variant="outlined" color="inherit">
@@ -141,19 +141,19 @@ function Steps({ ladder }: { ladder: Ladder }) {
     <>
       <p>
         {ladder.pellets === 2
-          ? 'Two resistor chips in a key, each read in both orientations. '
-          : 'One resistor chip in a key, read in both orientations. '}
+          ? 'Two resistor chips in the key, each measured in both directions. '
+          : 'One resistor chip in the key, measured in both directions. '}
         {ladder.contactOhms === undefined ? '' : `Good contacts and wires add at most ${formatOhms(ladder.contactOhms)}. `}
-        {ladder.ppmPerKelvin === undefined ? '' : `${ladder.ppmPerKelvin} parts per million for a kelvin, from 20 °C. `}
+        {ladder.ppmPerKelvin === undefined ? '' : `${ladder.ppmPerKelvin} ppm/K temperature coefficient, from 20 °C. `}
       </p>
       <div className={styles.ladder}>
-        <Plot say={`${ladder.steps.length} steps on a log axis`}>
+        <Plot say={`${ladder.steps.length} values on a log axis`}>
           <LadderChart steps={ladder.steps} marked={null} readings={[]} near={null} />
         </Plot>
         <table>
           <thead>
             <tr>
-              <th scope="col">Step</th>
+              <th scope="col">Value</th>
               <th scope="col">Nominal</th>
               <th scope="col">From</th>
               <th scope="col">To</th>
@@ -178,7 +178,7 @@ function Steps({ ladder }: { ladder: Ladder }) {
 /** Steps that a meter of the shop can't tell apart. */
 function MeterNotes({ ladder, meters }: { ladder: Ladder; meters: Data['meters'] }) {
   const notes = meters.flatMap((m) => lintLadder(ladder, m).filter((p) => p.severity === 'warning'));
-  if (notes.length === 0) return meters.length === 0 ? null : <p className="quiet">Every meter of the shop tells all steps apart.</p>;
+  if (notes.length === 0) return meters.length === 0 ? null : <p className="quiet">Every meter of the shop tells all values apart.</p>;
   return (
     <ul className={styles.warnings}>
       {notes.map((n) => (
@@ -221,7 +221,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         <legend className="label">Resistor chips in a key</legend>
         {([1, 2] as const).map((n) => (
           <Choice key={n} type="radio" name="pellets" value={n} checked={pellets === n} onChange={() => setPellets(n)}>
-            {n === 1 ? 'one' : 'two, read one after the other'}
+            {n === 1 ? 'one' : 'two, measured one after the other'}
           </Choice>
         ))}
       </fieldset>
@@ -229,22 +229,22 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         label="Good contacts add at most, Ω"
         value={contactOhms}
         onChange={(e) => setContact(e.target.value)}
-        {...error('contactOhms', 'Empty: not known.')}
+        {...error('contactOhms', 'Leave empty if not known.')}
       />
       <TextField
-        label="Change with temperature, ppm for a kelvin"
+        label="Temperature coefficient, ppm/K"
         value={ppmPerKelvin}
         onChange={(e) => setPpm(e.target.value)}
-        {...error('ppmPerKelvin', 'Empty: not known.')}
+        {...error('ppmPerKelvin', 'Leave empty if not known.')}
       />
-      <p className="quiet">The nominal value of each step and its window, in ohms; k is understood.</p>
+      <p className="quiet">Nominal value and window of each, in ohms; k is understood.</p>
       <TypedTable
         label="Steps"
-        columns={{ step: 'Step', nominal: 'Nominal', low: 'From', high: 'To' }}
+        columns={{ step: 'Value', nominal: 'Nominal', low: 'From', high: 'To' }}
         text={steps}
         put={setSteps}
         read={parseLadderCsv(steps)}
-        fine={(read) => `${read.length} ${read.length === 1 ? 'step' : 'steps'}, all of them told apart.`}
+        fine={(read) => `${read.length} ${read.length === 1 ? 'value' : 'values'}, all of them told apart.`}
       />
       <label>
         Or a file{' '}
@@ -260,7 +260,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
       </label>
       {tooLarge && (
         <p className={styles.problem} role="alert">
-          The file is larger than {mostBytes / 1000} kB. A value chart has {mostSteps} steps at most; choose the right file.
+          The file is larger than {mostBytes / 1000} kB. A value chart has {mostSteps} values at most; choose the right file.
         </p>
       )}
       <Choice type="checkbox" name="check" checked={check} onChange={(e) => setCheck(e.target.checked)}>

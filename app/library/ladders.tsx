@@ -37,15 +37,15 @@ export default function Ladders({ loaderData: { ladders, mayEdit } }: Route.Comp
         <Link to="/library">Library</Link>
       </p>
       <h1>Value charts of resistor keys</h1>
-      <p>An immobilizer takes a value inside a window for the step of that window. Between the windows are gaps: a value there is no step.</p>
+      <p>An immobilizer accepts any resistance inside a value’s window. Between the windows are gaps: a reading there is no value.</p>
       <ul className={styles.ladders}>
         {ladders.map((l) => (
           <li key={l.id}>
             <Link to={`/library/ladders/${l.id}`}>{l.title}</Link>
             <span className="quiet">
-              {l.steps} {l.steps === 1 ? 'step' : 'steps'} from {formatOhms(l.low)} to {formatOhms(l.high)}
+              {l.steps} {l.steps === 1 ? 'value' : 'values'} from {formatOhms(l.low)} to {formatOhms(l.high)}
               {l.pellets === 2 ? ', two resistor chips in a key' : ''} · {l.origin === 'shop' ? 'of this shop' : 'shipped'} ·{' '}
-              {l.checked ? `checked by ${l.checked.by}` : 'checked by nobody'}
+              {l.checked ? `checked by ${l.checked.by}` : 'not checked'}
               {l.retired && ', retired'}
             </span>
           </li>

@@ -12,6 +12,7 @@ import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import { notChecked } from './notChecked';
 import type { Route } from './+types/library';
+import { SystemDrawing } from '../drawings/SystemDrawing';
 import styles from './library.module.css';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Library · Bloodstone' }];
@@ -73,7 +74,7 @@ function CannotBeRead({ documents, mayEdit }: { documents: Unreadable[]; mayEdit
         {documents.map((d) => (
           <li key={`${d.kind} ${d.id}`}>
             {d.kind} “{d.id}”, version {d.version}
-            {d.retired && ', retired'}. <span className="quiet">{d.reason} Make it anew, and retire this one.</span>
+            {d.retired && ', retired'}. <span className="quiet">{d.reason} Make it again, and retire this one.</span>
             {mayEdit && (
               <Form method="post" onSubmit={act.send(d.retired ? 'restore' : 'retire')}>
                 <input type="hidden" name="kind" value={d.kind} />
@@ -96,8 +97,8 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
     <div className={styles.page}>
       <h1>System types</h1>
       <p className="quiet">
-        A vehicle that is not listed is worked from its system type at once, with typical numbers.{' '}
-        {families.every((f) => !f.checked) && `${notChecked} `}A new case asks its way to the system type by what can be seen.
+        A vehicle that is not listed starts from its system type, with typical numbers. {families.every((f) => !f.checked) && `${notChecked} `}A new
+        case finds the system type by what you can see.
       </p>
       <Form role="search" aria-label="Library" className={styles.search}>
         <TextField
@@ -116,8 +117,8 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
         <>
           <p role="status">
             {found.length === 0
-              ? `Nothing holds every word of “${query}”. Try fewer words, or the beginning of one.`
-              : `${found.length === 1 ? 'One place holds' : `${found.length} places hold`} “${query}”.`}{' '}
+              ? `Nothing has every word of “${query}”. Try fewer words, or the beginning of one.`
+              : `${found.length === 1 ? 'One place has' : `${found.length} places have`} “${query}”.`}{' '}
             <Link to="/library">Show all</Link>
           </p>
           <ul className={styles.index} aria-label="Found">
@@ -135,7 +136,7 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
             <h2 id="own">Vehicles of this shop</h2>
             {own.length === 0 && (
               <p>
-                None yet. A profile keeps the numbers of a vehicle that this shop works on, each with the page it was looked up on
+                None yet. A profile keeps the numbers of a vehicle you work on, each with the page it was looked up on
                 {mayEdit ? '.' : '; a lead makes one.'}
               </p>
             )}
@@ -166,7 +167,8 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
           </p>
           <ul className={styles.index} aria-label="System types">
             {families.map((f) => (
-              <li key={f.id}>
+              <li key={f.id} className={styles.type}>
+                <SystemDrawing family={f.id} width={120} />
                 <Link to={`/library/${f.id}`}>{f.title}</Link>
                 <p>{f.what}</p>
                 {f.profiles.length > 0 && (

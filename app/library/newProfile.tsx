@@ -43,7 +43,7 @@ export default function NewProfile({ loaderData: { from, families, profiles } }:
         <Link to="/library">Library</Link>
       </p>
       <h1>A profile of this shop</h1>
-      <p className="quiet">One free line for the vehicle, and what it is copied from. Its numbers come next, each with where it was looked up.</p>
+      <p className="quiet">Name the vehicle and choose what to copy from. The numbers come next, each with its source.</p>
       <Form method="post" className={styles.form} noValidate onSubmit={act.send('create')} aria-label="New profile">
         <ProblemSummary errors={act.errors} names={{ title: 'Vehicle', from: 'Copied from' }} />
         <TextField
@@ -51,7 +51,7 @@ export default function NewProfile({ loaderData: { from, families, profiles } }:
           label="Vehicle"
           autoFocus
           error={'title' in act.errors}
-          helperText={act.errors.title ?? 'As you would find it again: maker, model, years, engine.'}
+          helperText={act.errors.title ?? 'So that you find it again: maker, model, years, engine.'}
           slotProps={{ htmlInput: { maxLength: 120 } }}
         />
         <TextField
@@ -70,7 +70,7 @@ export default function NewProfile({ loaderData: { from, families, profiles } }:
               </option>
             ))}
           </optgroup>
-          <optgroup label="Vehicles: with the numbers looked up there">
+          <optgroup label="Vehicles: with the numbers looked up for them">
             {profiles.map((o) => (
               <option key={o.value} value={o.value}>
                 {o.title}

@@ -88,7 +88,7 @@ export async function action(args: Route.ActionArgs) {
     },
     retire: async ({ act }) => {
       await setRetired(db, act(), 'profile', id, true);
-      return { said: 'Not offered any more. Old cases keep it.' };
+      return { said: 'No longer offered. Old cases keep it.' };
     },
     restore: async ({ act }) => {
       await setRetired(db, act(), 'profile', id, false);
@@ -114,7 +114,7 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
       <h1>{profile.title}</h1>
       <p className="quiet">
         {d.origin === 'shop' ? 'Profile of this shop' : 'Shipped with the app'}, version {profile.version}
-        {d.newest ? '' : ' (an older one)'}. {looked} of {d.params.length} numbers looked up, the others are typical for the system type.{' '}
+        {d.newest ? '' : ' (an older one)'}. {looked} of {d.params.length} numbers looked up; the others are typical for the system type.{' '}
         {profile.checked ? `Checked by ${profile.checked.by}, ${dateWords(profile.checked.on, units.dates)}.` : notChecked}
         {d.retired && ' No longer offered for new cases.'}
       </p>
@@ -124,7 +124,7 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
       <div className={styles.tools}>
         {d.mayEdit && (
           <Button component={Link} to={`/library/profiles/new?from=profile:${profile.id}`} variant="outlined" color="inherit">
-            {d.origin === 'shop' ? 'Copy' : 'Copy to a profile of the shop'}
+            {d.origin === 'shop' ? 'Copy' : 'Copy to a shop profile'}
           </Button>
         )}
         <Button
@@ -232,7 +232,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         helperText={errors.source}
         slotProps={{ htmlInput: { maxLength: 600 } }}
       />
-      <p className="quiet">What is left empty stays typical. A number needs its source: document, page, screen.</p>
+      <p className="quiet">What you leave empty stays typical. Each number needs its source: document, page, screen.</p>
       {d.params.map((p) => {
         const [value, source] = [`values.${p.name}.value`, `values.${p.name}.source`];
         return (
@@ -284,7 +284,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
           select
           defaultValue={profile.ladder ?? ''}
           error={'ladder' in errors}
-          helperText={errors.ladder ?? 'With it the bench knows the steps of this vehicle.'}
+          helperText={errors.ladder ?? 'With it the bench knows this vehicle’s values.'}
           slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
         >
           <option value="">not known</option>
@@ -299,7 +299,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
         <summary>
           What is seen on it: {d.seen.length} of {d.features.length} questions answered
         </summary>
-        <p className="quiet">Answers to the questions of the identification. What nobody has looked at stays open.</p>
+        <p className="quiet">Answers to the identification questions. What nobody has checked stays open.</p>
         {d.features.map((f) => (
           <TextField
             key={f.id}

@@ -4,5 +4,5 @@ export const meta = () => [{ title: 'Practice · Bloodstone' }];
 export const handle = { place: () => ({ title: 'Practice' }) };
 
 export default function Practice() {
-  return <ComingPlace title="Practice" say="A simulated vehicle with a hidden fault, to practise on. It comes with a later version." />;
+  return <ComingPlace title="Practice" say="A simulated vehicle with a hidden fault, to practice on. It comes in a later version." />;
 }

@@ -82,7 +82,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
           </dd>
           {report.condition.length > 0 && (
             <>
-              <dt>As it came</dt>
+              <dt>How it came in</dt>
               <dd>{report.condition.join(', ')}</dd>
             </>
           )}
@@ -162,7 +162,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
             </ul>
           </>
         )}
-        {report.held.length > 0 && <p>Still in the shop’s hands: {report.held.map((t) => `tag ${t}`).join(', ')}.</p>}
+        {report.held.length > 0 && <p>Still in the shop: {report.held.map((t) => `tag ${t}`).join(', ')}.</p>}
         <h2>What happened</h2>
         <table className={styles.table}>
           <thead>

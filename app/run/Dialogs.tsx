@@ -14,16 +14,16 @@ type Send = Commands['send'];
 const happened: Record<Interruption, string> = {
   keyOff: 'The key went off',
   started: 'The engine was started',
-  supplyLow: 'The supply is getting low',
-  supplyLost: 'The supply was lost',
+  supplyLow: 'Battery voltage is getting low',
+  supplyLost: 'Power was lost',
   locked: 'The vehicle locked itself',
-  left: 'I had to go away',
+  left: 'I had to step away',
 };
 const follows: Record<InterruptionPolicy, string> = {
   goOn: 'It is noted, and the run goes on.',
-  restartStep: 'This step begins again.',
-  restartCycle: 'This cycle begins again.',
-  restart: 'The cycles begin again from the first.',
+  restartStep: 'This step starts over.',
+  restartCycle: 'This cycle starts over.',
+  restart: 'The cycles start over from the first.',
   stop: 'The run stops.',
 };
 
@@ -67,12 +67,12 @@ export function StopRun({ open, onClose, send }: { open: boolean; onClose: () =>
       onClose={onClose}
       title="Stop the run?"
       label="Why"
-      keep="Keep running"
+      keep="Don’t stop"
       act="Stop the run"
       danger
       onAct={(reason) => send({ type: 'stop', reason })}
     >
-      <p>A stopped run is not taken up again. Its events stay in the report.</p>
+      <p>A stopped run can’t be continued. Its events stay in the report.</p>
     </WithReason>
   );
 }
@@ -88,7 +88,7 @@ export function Waive({ open, onClose, step, send }: { open: boolean; onClose: (
       act="Waive it"
       onAct={(reason) => send({ type: 'waive', step, reason })}
     >
-      <p>Only a lead may do this. Name and reason stand in the report. Authority is never waived.</p>
+      <p>Only a lead may do this. Name and reason go into the report. Authority can’t be waived.</p>
     </WithReason>
   );
 }

@@ -30,7 +30,7 @@ export function Ended({ shown, data, commands }: { shown: RunView; data: RunData
               disabled={commands.busy}
               onClick={() => shown.takeBack && commands.send({ type: 'takeBack', event: shown.takeBack.event })}
             >
-              Take back “{shown.takeBack.say}”
+              Undo “{shown.takeBack.say}”
             </Button>
           )}
         </div>

@@ -83,8 +83,8 @@ function Enter({ number: n, commands, say }: { number: ResolvedParam; commands: 
           <DialogTitle id={`number-${n.name}`}>What does the service information say?</DialogTitle>
           <DialogContent className={dialogs.content!}>
             <p>
-              {n.label}: usual {n.usual}. It counts from now on in this run, and can be kept as a profile of the shop afterward. A wait that is going
-              on doesn’t end by it.
+              {n.label}: usual {n.usual}. It counts from now on in this run and can be saved to a shop profile afterward. A running wait doesn’t end
+              because of it.
             </p>
             {n.oneOf ? (
               <TextField
@@ -116,7 +116,7 @@ function Enter({ number: n, commands, say }: { number: ResolvedParam; commands: 
               />
             )}
             <TextField
-              label="Where it stands: document and page"
+              label="Where from: document and page"
               value={source}
               onChange={(e) => setSource(e.target.value)}
               error={tried && source.trim() === ''}
@@ -126,7 +126,7 @@ function Enter({ number: n, commands, say }: { number: ResolvedParam; commands: 
           </DialogContent>
           <DialogActions>
             <Button onClick={shut} color="inherit">
-              {say === 'Enter it' ? 'Go on with the typical' : 'Leave it'}
+              {say === 'Enter it' ? 'Use the typical number' : 'Leave it'}
             </Button>
             <Button type="submit" variant="contained" loading={commands.busy}>
               {unusual ? `Yes, use ${words}` : 'Use this number'}

@@ -18,7 +18,7 @@ export function Sequence({ marks, wait, now }: { marks: SequenceMark[]; wait: Sh
             {m.place === 'now' && <span className={styles.part} style={{ width: `${100 * (m.wait ? share : 0.5)}%` }} />}
           </span>
           <span className={styles.label}>{m.label}</span>
-          {m.commitment && <span className={styles.noReturn}>no way back from here</span>}
+          {m.commitment && <span className={styles.noReturn}>point of no return</span>}
         </li>
       ))}
     </ol>

@@ -51,7 +51,7 @@ export function Step({ shown, now, data, commands }: Props) {
   useKeys([
     ...(shown.value ? [] : shown.answers.map((a, i) => ({ keys: keyOf(a.id, i), shown: keyOf(a.id, i), say: a.say, act: () => answer(a.id) }))),
     ...(first && !shown.value && shown.answers.length === 1 ? [{ keys: 'Enter', shown: 'Enter', say: first.say, act: () => answer(first.id) }] : []),
-    ...(shown.takeBack ? [{ keys: 'u', shown: 'u', say: `take back “${shown.takeBack.say}”`, act: takeBack }] : []),
+    ...(shown.takeBack ? [{ keys: 'u', shown: 'u', say: `undo “${shown.takeBack.say}”`, act: takeBack }] : []),
   ]);
 
   return (
@@ -98,8 +98,8 @@ export function Step({ shown, now, data, commands }: Props) {
             error={noteMissing}
             helperText={
               noteMissing
-                ? 'Write it in a few words. It stands in the report.'
-                : 'This step has no instrument of its own yet: do it with your tool, then tick it here. Never write a secret into the note.'
+                ? 'Write it in a few words. It goes into the report.'
+                : 'There is no instrument for this step yet: do it with your tool, then tick it here. Never write a secret into the note.'
             }
             multiline
             maxRows={3}
@@ -132,7 +132,7 @@ export function Step({ shown, now, data, commands }: Props) {
               <span className="keycap" aria-hidden="true" style={{ marginRight: 12 }}>
                 u
               </span>
-              Take back “{shown.takeBack.say}”
+              Undo “{shown.takeBack.say}”
             </Button>
           )}
           <Button variant="outlined" color="inherit" onClick={() => open('else')}>
@@ -167,19 +167,18 @@ function WaitTime({ shown, now }: { shown: RunView; now: number }) {
       </span>
       <span className={styles.until}>
         {wait.kind === 'most' ? (
-          <>act before {length} are over</>
+          <>do it within {length}</>
         ) : (
           <>
             {over
-              ? `${length} are over`
+              ? 'time’s up'
               : wait.lampNoted
-                ? `until ${length} are over; the light is noted out`
-                : `until ${length} are over${wait.amberAt === undefined ? '' : ' and the light is out'}`}
+                ? `wait ${length}; the light is noted out`
+                : `wait ${length}${wait.amberAt === undefined ? '' : ', until the light is out'}`}
             {wait.amberAt !== undefined && wait.redAt !== undefined && (
               <>
                 <br />
-                first limit {formatDuration((wait.amberAt - wait.startedAt) / 1000)} · second limit{' '}
-                {formatDuration((wait.redAt - wait.startedAt) / 1000)}
+                normal by {formatDuration((wait.amberAt - wait.startedAt) / 1000)} · stop at {formatDuration((wait.redAt - wait.startedAt) / 1000)}
               </>
             )}
           </>

@@ -15,4 +15,4 @@ export async function action(args: Route.ActionArgs) {
   });
 }
 
-export const loader = () => data('Commands are sent here, nothing is read.', { status: 405 });
+export const loader = () => data('This address only takes commands.', { status: 405 });

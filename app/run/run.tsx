@@ -66,11 +66,11 @@ export default function Run({ loaderData }: Route.ComponentProps) {
         <p className={styles.banner} role="alert">
           {commands.unsent === 'signedOut' ? (
             <>
-              Not sent yet: you are signed out here. It is kept in this browser.{' '}
-              <Link to={`/sign-in?to=${encodeURIComponent(pathname)}`}>Sign in</Link>, and it is sent at once. Times go on.
+              Not sent yet: you are signed out here. It is saved in this browser.{' '}
+              <Link to={`/sign-in?to=${encodeURIComponent(pathname)}`}>Sign in</Link>and it is sent at once. Timers keep running.
             </>
           ) : (
-            'Not sent yet: no answer. It is kept here and sent again by itself. Times go on.'
+            'Not sent yet: no answer. It is saved here and sent again automatically. Timers keep running.'
           )}
         </p>
       )}

@@ -70,7 +70,7 @@ export function useCommands(runId: number, seq: number, now: () => number) {
           );
           setUnsent(null);
           if (!response.ok) {
-            setProblem(answer.problems?.[0] ?? { code: 'refused', path: '', message: 'The server refused this. Reload the page and look again.' });
+            setProblem(answer.problems?.[0] ?? { code: 'refused', path: '', message: 'The server refused this. Reload the page and check.' });
             setLatest((last) => (last?.id === id ? null : last));
           }
         } finally {

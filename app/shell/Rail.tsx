@@ -1,3 +1,4 @@
+import CallOutlined from '@mui/icons-material/CallOutlined';
 import HandymanOutlined from '@mui/icons-material/HandymanOutlined';
 import HomeOutlined from '@mui/icons-material/HomeOutlined';
 import MenuBookOutlined from '@mui/icons-material/MenuBookOutlined';
@@ -12,13 +13,14 @@ import styles from './Rail.module.css';
 const places = [
   { to: '/', name: 'Floor', key: 'f', Icon: TuneOutlined },
   { to: '/cases', name: 'Cases', key: 'c', Icon: ReceiptLongOutlined },
+  { to: '/calls', name: 'Calls', key: 't', Icon: CallOutlined },
   { to: '/bench', name: 'Bench', key: 'b', Icon: HandymanOutlined },
   { to: '/library', name: 'Library', key: 'l', Icon: MenuBookOutlined },
   { to: '/practice', name: 'Practice', key: 'p', Icon: ScheduleOutlined },
   { to: '/shop', name: 'Shop', key: 's', Icon: HomeOutlined },
 ];
 
-/** The six places. At the left on a wide screen, at the bottom on a phone, and out of the way there in a run. */
+/** The places. At the left on a wide screen, at the bottom on a phone, and out of the way there in a run. */
 export function Rail() {
   const navigate = useNavigate();
   const inRun = useMatch('/cases/:caseId/runs/:runId') !== null;

@@ -35,7 +35,7 @@ export function Strip({ clocks, person, demo, wallSince }: Props) {
       {line !== 'open' && (
         <span className={styles.alone} role="status">
           {line === 'lost' ? (
-            'No connection. Times go on here.'
+            'No connection. Timers keep running here.'
           ) : (
             <>
               You are signed out here. What you typed stays.{' '}
@@ -69,7 +69,7 @@ export function Strip({ clocks, person, demo, wallSince }: Props) {
 
 function WallNote({ since }: { since: number }) {
   const { hm } = useTimes();
-  return <span className={styles.alone}>The computer was restarted: since {hm(since)} times rest on its wall clock.</span>;
+  return <span className={styles.alone}>The computer was restarted: since {hm(since)} timers rely on its wall clock.</span>;
 }
 
 /** Attention grows with time by itself, so it is worked out here from the moments and not only on the server. */
@@ -105,9 +105,16 @@ function StripClockLink({ clock }: { clock: StripClock }) {
         <span className={`mono ${styles.time}`}>
           {wait ? (over ? `+${formatDuration((now - wait.until) / 1000)}` : formatLeft(wait.until - now)) : 'now'}
         </span>
-        <span className={styles.where}>{clock.where}</span>
+        <span className={styles.where} aria-hidden="true">
+          {clock.bay}
+        </span>
+        <span className="hidden">{clock.where}</span>
       </span>
-      <span className={styles.act}>
+      {/* Short, so that it is seen whole; the sentence is for those who hear it. */}
+      <span className={styles.act} aria-hidden="true">
+        {attention === 'none' ? (clock.round?.toLowerCase() ?? 'wait') : 'your turn'}
+      </span>
+      <span className="hidden">
         {clock.round ? `${clock.round.toLowerCase()}, ` : ''}
         {clock.instruction}
       </span>

@@ -24,7 +24,7 @@ export default function Find({ loaderData: { query, rows } }: Route.ComponentPro
       <Form role="search" className={styles.form}>
         <TextField
           name="q"
-          label="Case number, vehicle, plate, VIN or words of the customer"
+          label="Case number, vehicle, plate, VIN or the customer’s words"
           defaultValue={query}
           autoFocus
           slotProps={{ htmlInput: { maxLength: maxQuery } }}

@@ -1,10 +1,7 @@
 import { notThere } from '../respond.server';
 
 export function loader() {
-  notThere(
-    'There is no such page',
-    'The address names no page of Bloodstone. It may have been cut off when it was copied. Look for the case with find, or begin at the Floor.',
-  );
+  notThere('There is no such page', 'This address is not a page of Bloodstone. It may not have been copied whole. Use Find, or start at the Floor.');
 }
 
 export default function NotFound() {

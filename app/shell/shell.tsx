@@ -46,12 +46,12 @@ export function ErrorBoundary(props: Route.ErrorBoundaryProps) {
       <h1>{alone ? 'No connection' : expected ? error.statusText || 'Not found' : 'Something went wrong'}</h1>
       <p>
         {alone
-          ? 'The shop’s server does not answer. Runs go on by their clock, and nothing that was confirmed is lost. Go back when the connection is there again.'
+          ? 'The shop’s server does not answer. Runs keep their time, and nothing confirmed is lost. Go back when the connection is back.'
           : expected
             ? typeof error.data === 'string'
               ? error.data
               : 'This address or request is not understood. Go back and try again.'
-            : `Bloodstone met something it did not expect. Nothing that was confirmed is lost. Reload the page. If it comes again, tell the reference ${props.loaderData?.reference ?? 'in the server log'}.`}
+            : `Something unexpected happened. Nothing confirmed is lost. Reload the page. If it happens again, tell the reference ${props.loaderData?.reference ?? 'in the server log'}.`}
       </p>
       <p>
         <a href="/">Go to the Floor</a> or <a href="/cases">to the cases</a>.

@@ -28,7 +28,7 @@ export default function Audit({ loaderData: { query, lines, more } }: Route.Comp
       <h1 className="hidden">Audit log</h1>
       <ShopNav />
       <Form role="search" className={styles.row} key={JSON.stringify(query)}>
-        <TextField name="q" label="Person, act or detail" defaultValue={query.text} slotProps={{ htmlInput: { maxLength: 80 } }} />
+        <TextField name="q" label="Person, action or detail" defaultValue={query.text} slotProps={{ htmlInput: { maxLength: 80 } }} />
         <TextField
           name="case"
           label="Case"
@@ -44,7 +44,7 @@ export default function Audit({ loaderData: { query, lines, more } }: Route.Comp
         </Button>
       </Form>
       {lines.length === 0 ? (
-        <p>Nothing in the log fits. Every act is written here by itself and can’t be changed.</p>
+        <p>Nothing found. Every action is logged here automatically and can’t be changed.</p>
       ) : (
         <table className={styles.log}>
           <thead>

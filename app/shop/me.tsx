@@ -46,7 +46,7 @@ export async function action(args: Route.ActionArgs) {
       const by = act();
       const id = parseSessionId(form);
       if (!(await listDevices(db, by.now, by.actor.id)).some((d) => d.id === id))
-        throw refused(404, 'noDevice', 'This device is signed out already. Look at the list again.');
+        throw refused(404, 'noDevice', 'This device is signed out already. Check the list again.');
       await endSession(db, id, by.now);
       return { said: 'The device is signed out.' };
     },

@@ -72,14 +72,14 @@ export default function Meters({ loaderData: { meters, drawer, mayEdit } }: Rout
       <section className={styles.section} aria-labelledby="meters">
         <h2 id="meters">Meters</h2>
         {meters.length === 0 && (
-          <p>No meter is described yet. The bench assumes a coarse one until there is one; its data sheet has what is asked here.</p>
+          <p>No meter is listed yet. Until then the bench assumes a coarse one. What is asked here is in the meter’s data sheet.</p>
         )}
         <ul className={styles.list}>
           {meters.map((m) => (
             <li key={m.id}>
               <div>
                 <b>{m.name}</b>
-                {m.simulated && <span className="quiet"> · a stand-in that ships with the app: no device</span>}
+                {m.simulated && <span className="quiet"> · comes with the app, no device</span>}
                 <br />
                 <span className="quiet">{m.ranges.map((r) => `up to ${r.upToOhms} Ω: ${accuracyWords(r)}`).join(' · ')}</span>
                 <br />
@@ -106,7 +106,7 @@ export default function Meters({ loaderData: { meters, drawer, mayEdit } }: Rout
         {mayEdit ? (
           edited === null && (
             <Button variant="outlined" onClick={() => setEdited('new')} sx={{ justifySelf: 'start' }}>
-              Describe a meter
+              Add a meter
             </Button>
           )
         ) : (
@@ -140,7 +140,7 @@ function MeterEdit({ meter, act, onLeave }: { meter: ShopMeter | null; act: Retu
     act.sendJson({ intent: 'saveMeter', ...(meter ? { id: meter.id } : {}), name, address, ranges: rows });
   };
   return (
-    <section className={styles.section} aria-label={meter ? `Edit ${meter.name}` : 'Describe a meter'}>
+    <section className={styles.section} aria-label={meter ? `Edit ${meter.name}` : 'Add a meter'}>
       <h2>{meter ? meter.name : 'A meter'}</h2>
       <div className={styles.row}>
         <TextField
@@ -217,8 +217,8 @@ function DrawerEdit({
     <section className={styles.section} aria-labelledby="drawer">
       <h2 id="drawer">Drawer of resistors</h2>
       <p className="quiet">
-        {drawer.kinds === 0 ? 'Empty. ' : `${drawer.kinds} kinds. `}Substitutes for a step are built from it: how many there are, and what they bear,
-        is kept to.
+        {drawer.kinds === 0 ? 'Empty. ' : `${drawer.kinds} kinds. `}Substitute values are built from it, within how many you have and what they can
+        take.
       </p>
       <TypedTable
         label="Resistors"
@@ -234,7 +234,7 @@ function DrawerEdit({
         value={volts}
         onChange={(e) => setVolts(e.target.value)}
         disabled={!mayEdit}
-        {...error('senseVolts', 'What may lie across a key; parts that would get too hot are left out.')}
+        {...error('senseVolts', 'Voltage across a key at most; parts that would get too hot are left out.')}
         sx={{ maxWidth: 320 }}
       />
       {mayEdit && (

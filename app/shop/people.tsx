@@ -126,7 +126,7 @@ export default function People({ loaderData: { people, me, origin } }: Route.Com
         ))}
       </ul>
       <p className="quiet">
-        A new link ends the person’s passphrase, PIN and devices at once: for somebody who forgot the passphrase or lost a device.
+        A new link cancels the person’s passphrase, PIN and devices at once: for someone who forgot the passphrase or lost a device.
       </p>
       <section className={styles.section} aria-labelledby="invite">
         <h2 id="invite">Invite somebody</h2>

@@ -36,7 +36,7 @@ export async function action(args: Route.ActionArgs) {
     saveShop: async ({ form, act }) => saved(saveShop(db, act(), parseShop(form)), 'The shop’s data is saved.'),
     addBay: async ({ form, act }) => saved(addBay(db, act(), parseBayName(form)), 'The place is added.'),
     renameBay: async ({ form, act }) => saved(renameBay(db, act(), parseBay(form)), 'The place has its new name.'),
-    retireBay: async ({ form, act }) => saved(retireBay(db, act(), parseBayId(form)), 'The place is out of use. Old cases keep its name.'),
+    retireBay: async ({ form, act }) => saved(retireBay(db, act(), parseBayId(form)), 'The place is retired. Old cases keep its name.'),
   });
 }
 const saved = async (work: Promise<void>, say: string) => {
@@ -95,7 +95,7 @@ export default function Shop({ loaderData: { shop, bays, equipment: owned, mayEd
       </Form>
       <section className={styles.section} aria-labelledby="bays">
         <h2 id="bays">Bays and vans</h2>
-        {bays.length === 0 && <p>No place yet. Cases stand in bays; the Floor shows each as a lane.</p>}
+        {bays.length === 0 && <p>No place yet. Cases are in bays; the Floor shows each bay as a lane.</p>}
         <ul className={styles.list}>
           {bays.map((b) => (
             <li key={b.id}>

@@ -37,7 +37,7 @@ export default function Import({ actionData }: Route.ComponentProps) {
     >
       <h1>Import a case from another shop</h1>
       <p className={styles.lead}>
-        Choose the ZIP file that the other shop exported. It is checked whole: either everything of it comes in, or nothing, and you see why.
+        Choose the ZIP file that the other shop exported. It is checked first: either all of it is imported or nothing, and you see why.
       </p>
       <input type="hidden" name="commandId" />
       <ProblemSummary errors={errors} />
@@ -47,7 +47,7 @@ export default function Import({ actionData }: Route.ComponentProps) {
         <input type="file" name="file" accept=".zip,application/zip" required style={{ minHeight: 48, paddingTop: 10 }} />
       </label>
       <Button type="submit" variant="contained" size="large" loading={busy} sx={{ justifySelf: 'start' }}>
-        {busy ? 'Checking …' : 'Take it over'}
+        {busy ? 'Checking …' : 'Import the case'}
       </Button>
     </Form>
   );

@@ -17,11 +17,11 @@ export function Quick({ page, stage, children }: { page: CaseView; stage: Triage
   const perKey = stage.tests.some((t) => t.perKey);
   return (
     <div className={styles.card}>
-      <h2>{stage.id === 'signs' ? 'What else did you notice?' : 'Cheap looks first.'}</h2>
+      <h2>{stage.id === 'signs' ? 'What else did you notice?' : 'Quick checks first.'}</h2>
       <p className={styles.why}>
         {stage.id === 'signs'
-          ? 'What is silent tells as much as what speaks. Leave open what you did not look for.'
-          : 'Refused: these cost a minute and fix many. Change one thing at a time, then turn on again.'}
+          ? 'What stays silent tells as much as what responds. Leave open what you did not check.'
+          : 'Key refused: these take a minute and fix many. Change one thing at a time, then turn on again.'}
       </p>
       {perKey && keys.length > 1 && (
         <fieldset className={styles.keys}>

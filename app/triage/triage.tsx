@@ -19,7 +19,7 @@ import { useAct } from '../ui/useAct';
 import { useKept } from '../ui/useKept';
 import type { action as caseAction } from '../cases/case';
 import type { Route } from './+types/triage';
-import { GuardLamp } from './GuardLamp';
+import { ImmobilizerLamp } from './ImmobilizerLamp';
 import { Quick } from './Quick';
 import styles from './triage.module.css';
 import { stageWords, triageCaveat, triageWords } from './words';
@@ -65,7 +65,7 @@ export default function Triage({ loaderData: page }: Route.ComponentProps) {
       <div className={styles.none}>
         <h1>{record.kind === 'vehicle' ? 'This case is not open.' : 'Parts came without a vehicle.'}</h1>
         <p>
-          {record.kind === 'vehicle' ? 'Take it up again for the triage. ' : 'There is no light to look at and no engine to start. '}
+          {record.kind === 'vehicle' ? 'Reopen it for the triage. ' : 'There is no light to watch and no engine to start. '}
           <Link to={`/cases/${record.id}`}>Back to the case</Link>
         </p>
       </div>
@@ -95,7 +95,7 @@ function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStag
   const problems = fetcher.data && 'problems' in fetcher.data ? fetcher.data.problems : [];
   const on = (
     <Button variant="outlined" color="inherit" onClick={leave} className={styles.leave!}>
-      {stage.answered || stage.done.length > 0 ? 'Go on' : 'Not looked at, go on'}
+      {stage.answered || stage.done.length > 0 ? 'Go on' : 'Skip'}
     </Button>
   );
   const [first] = stage.tests;
@@ -109,23 +109,23 @@ function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStag
           {on}
         </Quick>
       );
-    case 'guard':
+    case 'immobilizer':
     case 'live':
     case 'engine': {
       const why = {
-        guard: 'Seconds that save hours. What it does decides where to look.',
-        live: 'Nothing spoke of the key so far. The immobilizer can be asked.',
-        engine: 'What is cut tells which module holds back.',
+        immobilizer: 'Seconds that save hours. What it does decides where to look.',
+        live: 'Nothing about the key so far. Ask the immobilizer.',
+        engine: 'What is cut tells which module refuses.',
       }[stage.id];
       const open = page.record.keys.filter((k) => k.present && !page.record.evidence.some((e) => e.test === first!.id && e.key === k.tag));
       return (
         <div className={styles.card}>
           <ProblemSummary errors={errorsByPath(problems)} />
           <TestCard page={page} test={first!} why={why} proposedKey={open[0]?.tag}>
-            {stage.id === 'guard' ? (
-              <GuardLamp page={page} test={first!}>
+            {stage.id === 'immobilizer' ? (
+              <ImmobilizerLamp page={page} test={first!}>
                 {on}
-              </GuardLamp>
+              </ImmobilizerLamp>
             ) : (
               on
             )}
@@ -165,10 +165,10 @@ function WhatChanged({ page, goOn, leave }: { page: CaseView; goOn: () => void; 
           {changed.length > 0 ? 'This changed' : 'Choose what changed'}
         </Button>
         <Button variant="outlined" size="large" onClick={() => save([])}>
-          Nothing that anyone knows of
+          Nothing known
         </Button>
         <Button variant="outlined" color="inherit" onClick={leave}>
-          {page.triage.stages.find((s) => s.id === 'changed')!.answered ? 'Go on' : 'Not asked, go on'}
+          {page.triage.stages.find((s) => s.id === 'changed')!.answered ? 'Go on' : 'Not asked, continue'}
         </Button>
       </div>
     </div>
@@ -188,7 +188,7 @@ function Verdict({ page }: { page: CaseView }) {
       )}
       {triage.look.length > 0 && (
         <>
-          <h3>{triage.kind === 'notClear' ? 'What to look at' : 'In this order'}</h3>
+          <h3>{triage.kind === 'notClear' ? 'What to check' : 'In this order'}</h3>
           <ol className={styles.look}>
             {triage.look.slice(0, 4).map((id) => {
               const link = diagnosis.links.find((l) => l.id === id)!;
@@ -206,7 +206,7 @@ function Verdict({ page }: { page: CaseView }) {
       )}
       <div className={styles.acts}>
         <Button component={Link} to={`/cases/${record.id}`} variant="contained" size="large">
-          Go on in the case
+          Continue in the case
         </Button>
       </div>
     </div>
@@ -224,7 +224,7 @@ function SoFar({ page, shown, skipped, goTo }: { page: CaseView; shown: string; 
       ? record.changed.length > 0
         ? record.changed.map((c) => changes[c.what as keyof typeof changes].toLowerCase())
         : stage.answered
-          ? ['nothing that anyone knows of']
+          ? ['nothing known']
           : []
       : record.evidence
           .filter(
@@ -254,7 +254,7 @@ function SoFar({ page, shown, skipped, goTo }: { page: CaseView; shown: string; 
               {s.said.map((say, i) => (
                 <span key={i}>{say}</span>
               ))}
-              {s.said.length === 0 && s.left && <span className="quiet">not looked at</span>}
+              {s.said.length === 0 && s.left && <span className="quiet">not checked</span>}
             </button>
           </li>
         ))}

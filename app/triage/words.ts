@@ -2,29 +2,29 @@ import type { Triage, TriageKind, TriageStage } from '../../core/triage';
 
 /** Each verdict of the triage, as a title and as what to do. */
 export const triageWords: Record<TriageKind, { title: string; say: string }> = {
-  refused: { title: 'Refused', say: 'The immobilizer refuses. Look at nothing but the immobilizer.' },
-  accepted: { title: 'Accepted', say: 'The immobilizer accepts. Leave the immobilizer alone and look further down the chain.' },
-  silent: { title: 'Silent', say: 'Nothing of the immobilizer speaks. Supply and feeds first, then reader and key.' },
-  notClear: { title: 'Not clear', say: 'What was seen does not tell yet. Look here next.' },
+  refused: { title: 'Refused', say: 'The immobilizer refuses the key. Work on the immobilizer only.' },
+  accepted: { title: 'Accepted', say: 'The immobilizer accepts the key. Leave it alone and check further down the chain.' },
+  silent: { title: 'Silent', say: 'The immobilizer shows nothing. Check power and ignition feed first, then key reader and key.' },
+  notClear: { title: 'Not clear', say: 'Not enough seen to tell yet. Check this next.' },
 };
 
 /**
- * What to do, where it is more than the verdict's own sentence. An accepting guard does not clear the engine's release, and keys that differ don't clear
+ * What to do, where it is more than the verdict's own sentence. An accepting immobilizer does not clear the engine's release, and keys that differ don't clear
  * the reader.
  */
 export function triageCaveat({ kind, look, differ }: Triage): string | null {
-  if (kind === 'accepted' && look[0] === 'engineReleases')
-    return 'The immobilizer accepts, but a module was swapped or it starts and dies: the engine’s release is next.';
+  if (kind === 'accepted' && look[0] === 'startEnabled')
+    return 'The key is accepted, but a module was replaced or it starts and dies: check the start enable next.';
   if (differ)
-    return `Tag ${differ.refused.join(' and ')} refused, tag ${differ.accepted.join(' and ')} accepted. Key, or something weak at the reader: one key that works does not clear it.`;
+    return `Tag ${differ.refused.join(' and ')} refused, tag ${differ.accepted.join(' and ')} accepted. The key, or a weak reader: one key that works doesn’t clear the reader.`;
   return null;
 }
 
 export const stageWords: Record<TriageStage['id'], string> = {
-  guard: 'What the immobilizer says',
-  signs: 'Small signs',
+  immobilizer: 'What the immobilizer says',
+  signs: 'Other signs',
   live: 'Live data',
-  cheap: 'Cheap looks',
+  cheap: 'Quick checks',
   changed: 'What changed',
   engine: 'The engine',
 };

@@ -65,7 +65,7 @@ export function TypedTable<T>({
           slotProps={{ htmlInput: { maxLength: 60_000, spellCheck: false, className: 'mono' } }}
         />
       )}
-      {inTable && cells === null && <p className="quiet">This is no table yet: every line needs {names.length} cells. Mend it as text.</p>}
+      {inTable && cells === null && <p className="quiet">Not a table yet: every line needs {names.length} cells. Fix it as text.</p>}
       {cells?.length !== 0 && (
         <p className={read.ok ? 'quiet' : styles.problem} role="status">
           {read.ok

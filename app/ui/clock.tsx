@@ -30,28 +30,31 @@ function usePoliteRevalidation(clock: PageClock): () => void {
   const wanted = useRef(false);
   const asking = useRef(false);
   const again = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const attempt = useCallback(async function ask(): Promise<void> {
-    const isFree = () => {
-      if (!router) return false;
-      const { navigation, revalidation, fetchers } = router.state;
-      return navigation.state === 'idle' && revalidation === 'idle' && [...fetchers.values()].every((f) => f.state === 'idle');
-    };
-    if (!wanted.current || asking.current || !isFree()) return;
-    asking.current = true;
-    // Without a connection the look would replace the page by an error; what is shown stays right as it is.
-    const answered = await clock.measure();
-    asking.current = false;
-    if (!answered) {
-      // One answer that was lost is not the end of it: the line of changes may stand, and then nothing else would ask again.
-      clearTimeout(again.current);
-      again.current = setTimeout(() => void ask(), againMs);
-      return;
-    }
-    // Whoever is signed out would be led away from what they typed; it is looked at again when somebody is signed in.
-    if (clock.signedOut || !isFree()) return;
-    wanted.current = false;
-    void submit(null, { method: 'post', action: '/clock' });
-  }, [router, clock, submit]);
+  const attempt = useCallback(
+    async function ask(): Promise<void> {
+      const isFree = () => {
+        if (!router) return false;
+        const { navigation, revalidation, fetchers } = router.state;
+        return navigation.state === 'idle' && revalidation === 'idle' && [...fetchers.values()].every((f) => f.state === 'idle');
+      };
+      if (!wanted.current || asking.current || !isFree()) return;
+      asking.current = true;
+      // Without a connection the look would replace the page by an error; what is shown stays right as it is.
+      const answered = await clock.measure();
+      asking.current = false;
+      if (!answered) {
+        // One answer that was lost is not the end of it: the line of changes may stand, and then nothing else would ask again.
+        clearTimeout(again.current);
+        again.current = setTimeout(() => void ask(), againMs);
+        return;
+      }
+      // Whoever is signed out would be led away from what they typed; it is looked at again when somebody is signed in.
+      if (clock.signedOut || !isFree()) return;
+      wanted.current = false;
+      void submit(null, { method: 'post', action: '/clock' });
+    },
+    [router, clock, submit],
+  );
   useEffect(() => router?.subscribe(() => void attempt()), [router, attempt]);
   return useCallback(() => {
     wanted.current = true;

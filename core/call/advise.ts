@@ -11,8 +11,8 @@ export const soundsFrom = 0.6;
 export interface CallFacts {
   /** Answers by question; what nobody could say is left out. */
   answers: Readonly<Record<string, string>>;
-  /** Where the system is known and its lamp or text was described or watched in a film: what the guard says, in words and as a verdict. */
-  guard?: { kind: TriageKind; say: string };
+  /** Where the system is known and its lamp or text was described or watched in a film: what the immobilizer says, in words and as a verdict. */
+  immobilizer?: { kind: TriageKind; say: string };
   family?: string;
 }
 
@@ -31,15 +31,15 @@ export interface CallAdvice {
 
 /**
  * What a call comes to: Bayes over three causes, each answer counted as independent of the others when the cause is given, then the lines of the sheet
- * that hold. The guard's word takes the place of the answer about the lamp, which means less when the system is not known.
+ * that hold. The immobilizer's word takes the place of the answer about the lamp, which means less when the system is not known.
  */
 export function adviseCall(sheet: CallSheet, facts: CallFacts): CallAdvice {
   const said: { ask: string; say: string; p: ByCause }[] = sheet.questions.flatMap((q) => {
     const value = Object.hasOwn(q.values, facts.answers[q.id] ?? '') ? q.values[facts.answers[q.id]!] : undefined;
-    return value?.p && !(q.id === 'lamp' && facts.guard) ? [{ ask: q.ask, say: value.say, p: value.p }] : [];
+    return value?.p && !(q.id === 'lamp' && facts.immobilizer) ? [{ ask: q.ask, say: value.say, p: value.p }] : [];
   });
   const lampAsked = sheet.questions.find((q) => q.id === 'lamp')?.ask ?? '';
-  if (facts.guard) said.push({ ask: lampAsked, say: facts.guard.say, p: sheet.guard[facts.guard.kind] });
+  if (facts.immobilizer) said.push({ ask: lampAsked, say: facts.immobilizer.say, p: sheet.immobilizer[facts.immobilizer.kind] });
   const weights = callCauses.map((c) => said.reduce((w, { p }) => w * p[c], sheet.before[c]));
   const total = weights.reduce((a, b) => a + b, 0);
   const beliefs = callCauses.map((cause, i) => ({ cause, p: weights[i]! / total })).sort((a, b) => b.p - a.p);

@@ -1,34 +1,34 @@
 import { adviseCall, type CallSheet, priceOf } from '.';
 import { parseCall } from './schema';
 
-const third = { refused: 1 / 3, supply: 1 / 3, beyond: 1 / 3 };
+const third = { refused: 1 / 3, power: 1 / 3, beyond: 1 / 3 };
 const written = {
   kind: 'call',
   id: 'sheet',
   version: 1,
   source: 's',
   checked: null,
-  before: { refused: 0.5, supply: 0.2, beyond: 0.3 },
+  before: { refused: 0.5, power: 0.2, beyond: 0.3 },
   questions: [
     {
       id: 'dash',
       ask: 'Dash?',
       values: {
-        lit: { say: 'Lit', p: { refused: 0.9, supply: 0.1, beyond: 0.8 } },
-        dark: { say: 'Dark', p: { refused: 0.1, supply: 0.9, beyond: 0.2 } },
+        lit: { say: 'Lit', p: { refused: 0.9, power: 0.1, beyond: 0.8 } },
+        dark: { say: 'Dark', p: { refused: 0.1, power: 0.9, beyond: 0.2 } },
       },
     },
     {
       id: 'lamp',
       ask: 'Lamp?',
       values: {
-        flashes: { say: 'Flashes', p: { refused: 0.8, supply: 0.5, beyond: 0.2 } },
-        out: { say: 'Out', p: { refused: 0.2, supply: 0.5, beyond: 0.8 } },
+        flashes: { say: 'Flashes', p: { refused: 0.8, power: 0.5, beyond: 0.2 } },
+        out: { say: 'Out', p: { refused: 0.2, power: 0.5, beyond: 0.8 } },
       },
     },
     { id: 'where', ask: 'Where?', values: { home: { say: 'Home' }, road: { say: 'Road' } } },
   ],
-  guard: { refused: { refused: 0.9, supply: 0.05, beyond: 0.05 }, accepted: third, silent: third, notClear: third },
+  immobilizer: { refused: { refused: 0.9, power: 0.05, beyond: 0.05 }, accepted: third, silent: third, notClear: third },
   visit: [
     { kind: 'come', say: 'Go.', when: { answer: 'where', is: 'road' } },
     { kind: 'tow', say: 'Tow.', when: { answer: 'sounds', is: 'beyond' } },
@@ -37,7 +37,7 @@ const written = {
   tries: [{ say: 'Always.' }, { say: 'Ring only.', when: { answer: 'family', is: 'ring' } }],
   bring: [
     { who: 'caller', say: 'Keys.' },
-    { who: 'us', say: 'Battery.', when: { answer: 'sounds', is: 'supply' } },
+    { who: 'us', say: 'Battery.', when: { answer: 'sounds', is: 'power' } },
   ],
   jobs: [
     { title: 'Look', minutes: [20, 60] },
@@ -52,12 +52,12 @@ const sheet = (): CallSheet => {
 
 describe('what a call comes to', () => {
   test('worked by hand: dark dash', () => {
-    // refused 0.5 × 0.1 = 0.05, supply 0.2 × 0.9 = 0.18, beyond 0.3 × 0.2 = 0.06; together 0.29.
+    // refused 0.5 × 0.1 = 0.05, power 0.2 × 0.9 = 0.18, beyond 0.3 × 0.2 = 0.06; together 0.29.
     const advice = adviseCall(sheet(), { answers: { dash: 'dark' } });
-    expect(advice.beliefs.map((b) => b.cause)).toEqual(['supply', 'beyond', 'refused']);
+    expect(advice.beliefs.map((b) => b.cause)).toEqual(['power', 'beyond', 'refused']);
     expect(advice.beliefs[0]!.p).toBeCloseTo(0.18 / 0.29, 12);
     expect(advice.beliefs.reduce((sum, b) => sum + b.p, 0)).toBeCloseTo(1, 12);
-    expect(advice.sounds).toBe('supply');
+    expect(advice.sounds).toBe('power');
     // Against the rest: 0.9 over (0.5 × 0.1 + 0.3 × 0.2) / 0.8 = 0.1375, 8.16 dB.
     expect(advice.speaks).toEqual([{ ask: 'Dash?', say: 'Dark', decibans: expect.closeTo(10 * Math.log10(0.9 / 0.1375), 9) }]);
     expect(advice.bring).toEqual({ caller: ['Keys.'], us: ['Battery.'] });
@@ -71,9 +71,9 @@ describe('what a call comes to', () => {
     for (const dash of ['', 'purple', 'constructor', '__proto__'])
       expect(adviseCall(sheet(), { answers: { dash } }).beliefs.map((b) => b.p)).toEqual([0.5, 0.3, 0.2]);
   });
-  test('the guard’s word takes the place of the lamp in general words', () => {
+  test('the immobilizer’s word takes the place of the lamp in general words', () => {
     const loose = adviseCall(sheet(), { answers: { lamp: 'flashes' } }).beliefs[0]!.p;
-    const known = adviseCall(sheet(), { answers: { lamp: 'flashes' }, guard: { kind: 'refused', say: 'Rapid flashing' }, family: 'ring' });
+    const known = adviseCall(sheet(), { answers: { lamp: 'flashes' }, immobilizer: { kind: 'refused', say: 'Rapid flashing' }, family: 'ring' });
     // 0.5 × 0.9 over 0.45 + 0.2 × 0.05 + 0.3 × 0.05 = 0.475.
     expect(known.beliefs[0]!.p).toBeCloseTo(0.45 / 0.475, 12);
     expect(loose).toBeCloseTo(0.4 / 0.56, 12);
@@ -113,14 +113,14 @@ describe('a sheet that is wrong is named with its place', () => {
   test.each<[string, (s: typeof written) => void, string]>([
     [
       'shares',
-      (s) => (s.questions[0]!.values.lit = { say: 'Lit', p: { refused: 0.8, supply: 0.1, beyond: 0.8 } }),
+      (s) => (s.questions[0]!.values.lit = { say: 'Lit', p: { refused: 0.8, power: 0.1, beyond: 0.8 } }),
       'questions[0].values: The shares of "refused" add up to 0.900, expected 1. Correct them.',
     ],
     ['priors', (s) => (s.before.refused = 0.6), 'before: The shares of "all" add up to 1.100, expected 1. Correct them.'],
     [
       'half told',
       (s) => (s.questions[0]!.values.lit = { say: 'Lit' } as never),
-      'questions[0].values: Some answers say how often they come and some do not. Give p to each, or to none.',
+      'questions[0].values: Some answers have p and some don’t. Give p to each, or to none.',
     ],
     [
       'a question',

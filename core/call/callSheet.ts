@@ -2,7 +2,7 @@ import type { Checked, Condition } from '../library';
 import type { TriageKind } from '../triage';
 
 /** What a no-start may be, as far as one can say on the telephone. */
-export const callCauses = ['refused', 'supply', 'beyond'] as const;
+export const callCauses = ['refused', 'power', 'beyond'] as const;
 export type CallCause = (typeof callCauses)[number];
 export type ByCause = Record<CallCause, number>;
 
@@ -34,8 +34,8 @@ export interface CallSheet {
   checked: Checked;
   before: ByCause;
   questions: CallQuestion[];
-  /** What the guard's word says, where the system is known. */
-  guard: Record<TriageKind, ByCause>;
+  /** What the immobilizer's word says, where the system is known. */
+  immobilizer: Record<TriageKind, ByCause>;
   visit: ({ kind: VisitKind; say: string } & When)[];
   tries: ({ say: string } & When)[];
   bring: ({ who: 'caller' | 'us'; say: string } & When)[];

@@ -47,7 +47,7 @@ const callSchema = Joi.object({
     .max(20)
     .unique('id')
     .required(),
-  guard: Joi.object({
+  immobilizer: Joi.object({
     refused: byCause.required(),
     accepted: byCause.required(),
     silent: byCause.required(),
@@ -93,7 +93,7 @@ function lintCall(sheet: CallSheet): Problem[] {
       problems.push({
         code: 'missing',
         path: `questions[${i}].values`,
-        message: 'Some answers say how often they come and some do not. Give p to each, or to none.',
+        message: 'Some answers have p and some don’t. Give p to each, or to none.',
       });
     else for (const c of callCauses) sums(`questions[${i}].values`, told, c);
   });

@@ -5,12 +5,12 @@ import { triage, type TriageKind } from '../triage';
 import { adviseCall, type CallAdvice, type CallFacts } from './advise';
 import type { CallSheet } from './callSheet';
 
-/** What the sheet knows of the system that the caller names: what lamp and cluster may show, and what each says of the guard. */
+/** What the sheet knows of the system that the caller names: what lamp and cluster may show, and what each says of the immobilizer. */
 export interface CallSystem {
   family: string;
   title: string;
   lamps: LaidLamp[];
-  /** The verdict that each pattern alone would give; patterns that say nothing of the guard are left out. */
+  /** The verdict that each pattern alone would give; patterns that say nothing of the immobilizer are left out. */
   tells: Record<string, TriageKind>;
   tools: string[];
 }
@@ -38,8 +38,8 @@ export function callSystem(family: Family, profile?: Profile): CallSystem {
   };
 }
 
-/** What the guard says by the film that was watched, or else by what was described; undefined where neither is known. */
-export function guardSays(system: CallSystem, answers: Readonly<Record<string, string>>, film: Film | null): CallFacts['guard'] {
+/** What the immobilizer says by the film that was watched, or else by what was described; undefined where neither is known. */
+export function immobilizerSays(system: CallSystem, answers: Readonly<Record<string, string>>, film: Film | null): CallFacts['immobilizer'] {
   const patterns = film ? system.lamps.filter((l) => l.moment === film.moment && l.segments) : [];
   if (film && patterns.length > 0) {
     const reading = readLamp(patterns, film.recording);
@@ -56,8 +56,8 @@ export function guardSays(system: CallSystem, answers: Readonly<Record<string, s
 /** The advice with what is known of the system; without one, from the answers alone. */
 export function adviseWith(sheet: CallSheet, system: CallSystem | null, answers: Readonly<Record<string, string>>, film: Film | null): CallAdvice {
   if (!system) return adviseCall(sheet, { answers });
-  const guard = guardSays(system, answers, film);
-  const advice = adviseCall(sheet, { answers, family: system.family, ...(guard ? { guard } : {}) });
+  const immobilizer = immobilizerSays(system, answers, film);
+  const advice = adviseCall(sheet, { answers, family: system.family, ...(immobilizer ? { immobilizer } : {}) });
   if (system.tools.length === 0) return advice;
   return { ...advice, bring: { ...advice.bring, us: [...advice.bring.us, `For this system: ${system.tools.join(', ')}.`] } };
 }

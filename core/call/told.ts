@@ -4,7 +4,7 @@ import { type CallAdvice, priceOf } from './advise';
 /** What it sounds like, in words. */
 export const soundsWords: Record<CallAdvice['sounds'], string> = {
   refused: 'Sounds like the immobilizer',
-  supply: 'Sounds like no supply',
+  power: 'Sounds like no power',
   beyond: 'Sounds like starter, fuel or a switch',
   notClear: 'Not clear',
 };
@@ -23,6 +23,6 @@ export function toldCaller(advice: CallAdvice, shop: { labourRate: number; curre
   return {
     sounds: `${soundsWords[advice.sounds]} (${advice.beliefs[0]!.p.toFixed(2)})`,
     visit: advice.visit.say,
-    price: price ? `${moneyRange(price[0], price[1], shop.currency)}, parts apart` : '',
+    price: price ? `${moneyRange(price[0], price[1], shop.currency)}, parts extra` : '',
   };
 }

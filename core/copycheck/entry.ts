@@ -86,12 +86,12 @@ export function readEntry(raw: string, { alphabet, length }: Form): Entry {
     problems.push({
       code: 'alphabet',
       path: `character ${at}`,
-      message: `Found ${kind} where only ${alphabetWords[alphabet]} can stand.${meant && allowed.includes(meant) ? ` Was ${meant} meant?` : ' Look at the original.'}`,
+      message: `Found ${kind} where only ${alphabetWords[alphabet]} is allowed.${meant && allowed.includes(meant) ? ` Was ${meant} meant?` : ' Check the original.'}`,
     });
   }
   if (wrong.length > 20)
-    problems.push({ code: 'alphabet', path: '', message: `${wrong.length - 20} more characters can't stand here. Is it the right alphabet?` });
-  if (characters.length === 0) problems.push({ code: 'empty', path: '', message: 'Nothing is written. Type the characters.' });
+    problems.push({ code: 'alphabet', path: '', message: `${wrong.length - 20} more characters are not allowed here. Is it the right alphabet?` });
+  if (characters.length === 0) problems.push({ code: 'empty', path: '', message: 'Nothing is typed yet. Type the characters.' });
   else if (characters.length > longestEntry)
     problems.push({ code: 'tooLong', path: '', message: `${characters.length} characters. Compare at most ${longestEntry}.` });
   else if (length !== undefined && characters.length !== length) {

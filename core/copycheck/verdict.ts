@@ -18,12 +18,12 @@ export function differenceWords({ kind, at, a, b, confusable }: Difference, reve
 
 /** The verdict in few words and what to do. */
 export function copyVerdict({ equal, aProblems, bProblems, differences }: Compared): { head: string; text: string } {
-  if (equal) return { head: 'Equal.', text: 'Two entries, made one after the other, say the same.' };
+  if (equal) return { head: 'Equal.', text: 'Both entries are the same.' };
   if (aProblems.length + bProblems.length > 0 && differences.length === 0)
-    return { head: 'Equal, and both wrong.', text: 'The two entries agree, but they can’t be right. Look at the original.' };
+    return { head: 'Equal, but both wrong.', text: 'The two entries agree but can’t be right. Check the original.' };
   const n = differences.length;
   return {
     head: n === 1 ? 'One difference.' : `${n} differences.`,
-    text: 'Look at the original at these places, and correct the entry that is wrong.',
+    text: 'Check the original at these places and correct the wrong entry.',
   };
 }

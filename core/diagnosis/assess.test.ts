@@ -5,8 +5,8 @@ import { assess, type CaseFacts, type EvidenceEntry, standing } from '.';
 /** A family of three links and a few tests, small enough to work out by hand. */
 const family = {
   chain: [
-    { id: 'token', title: 'Token', perKey: true, how: '' },
-    { id: 'guard', title: 'Guard', perKey: true, how: '' },
+    { id: 'key', title: 'Key', perKey: true, how: '' },
+    { id: 'immobilizer', title: 'Immobilizer', perKey: true, how: '' },
     { id: 'release', title: 'Release', perKey: false, how: '' },
     { id: 'lock', title: 'Lock', perKey: false, how: '', when: { param: 'lock', is: 'yes' } },
   ],
@@ -19,15 +19,15 @@ const family = {
         accepted: {
           say: '',
           says: [
-            { link: 'guard', state: 'holds', weight: 'direct' },
-            { link: 'release', state: 'doubtful', weight: 'hint', when: { any: [{ changed: 'engineModule' }, { symptom: 'startsAndDies' }] } },
+            { link: 'immobilizer', state: 'holds', weight: 'direct' },
+            { link: 'release', state: 'doubtful', weight: 'hint', when: { any: [{ changed: 'ecm' }, { symptom: 'startsAndDies' }] } },
           ],
         },
         refused: {
           say: '',
           says: [
-            { link: 'guard', state: 'broken', weight: 'direct' },
-            { link: 'token', state: 'doubtful', weight: 'hint' },
+            { link: 'immobilizer', state: 'broken', weight: 'direct' },
+            { link: 'key', state: 'doubtful', weight: 'hint' },
           ],
         },
       },
@@ -36,7 +36,7 @@ const family = {
       id: 'read',
       title: 'Read',
       perKey: true,
-      outcomes: { reads: { say: '', says: [{ link: 'token', state: 'holds', weight: 'direct' }] }, silent: { say: '', says: [] } },
+      outcomes: { reads: { say: '', says: [{ link: 'key', state: 'holds', weight: 'direct' }] }, silent: { say: '', says: [] } },
     },
     {
       id: 'live',
@@ -55,7 +55,7 @@ const family = {
   ],
   next: [
     { test: 'lamp', why: 'first' },
-    { procedure: 'relearn', why: 'learn', when: { all: [{ changed: 'engineModule' }, { not: { run: 'relearn', is: 'finished' } }] } },
+    { procedure: 'relearn', why: 'learn', when: { all: [{ changed: 'ecm' }, { not: { run: 'relearn', is: 'finished' } }] } },
     { verify: true, why: 'verify', when: { run: 'relearn', is: 'finished' } },
     { test: 'read', again: true, why: 'each', when: { evidence: 'lamp', is: 'refused' } },
     { test: 'live', why: 'ask', when: { link: 'release', is: 'doubtful' } },
@@ -71,35 +71,35 @@ const nextOf = (evidence: EvidenceEntry[], more: Partial<CaseFacts> = {}) =>
   look(evidence, more).next.map((p) => (p.kind === 'test' ? `${p.test.id}${p.key ? ` ${p.key}` : ''}` : p.kind));
 
 test('without evidence every link is unproven, and a link whose condition does not hold is not in the chain', () => {
-  expect(states([])).toEqual({ token: 'unproven', guard: 'unproven', release: 'unproven' });
+  expect(states([])).toEqual({ key: 'unproven', immobilizer: 'unproven', release: 'unproven' });
   expect(assess(family, { lock: 'yes' }, facts, []).links.map((l) => l.id)).toContain('lock');
 });
 
 describe('accepted', () => {
-  test('clears guard and, when nothing was swapped, leaves release alone and the immobilizer with it', () => {
+  test('clears immobilizer and, when nothing was swapped, leaves release alone and the immobilizer with it', () => {
     const evidence = seen(['lamp', 'accepted', 'A']);
-    expect(states(evidence)).toMatchObject({ guard: 'holds', release: 'unproven' });
+    expect(states(evidence)).toMatchObject({ immobilizer: 'holds', release: 'unproven' });
     expect(look(evidence).verdict?.id).toBe('leave');
   });
   test.each([
-    ['a module was swapped', { changed: ['engineModule'] }],
+    ['a module was swapped', { changed: ['ecm'] }],
     ['it starts and dies', { symptoms: ['startsAndDies'] }],
   ])('leaves release doubtful when %s', (_why, more) => {
     const evidence = seen(['lamp', 'accepted', 'A']);
-    expect(states(evidence, more)).toMatchObject({ guard: 'holds', release: 'doubtful' });
+    expect(states(evidence, more)).toMatchObject({ immobilizer: 'holds', release: 'doubtful' });
     expect(look(evidence, more).verdict?.id).toBe('release');
   });
 });
 
 test('direct evidence overrules a hint, whichever came first; the latest direct one counts', () => {
-  expect(states(seen(['lamp', 'refused', 'A'], ['read', 'reads', 'A'])).token).toBe('holds');
-  expect(states(seen(['read', 'reads', 'A'], ['lamp', 'refused', 'A'])).token).toBe('holds');
-  expect(states(seen(['lamp', 'refused', 'A'], ['lamp', 'accepted', 'A'])).guard).toBe('holds');
+  expect(states(seen(['lamp', 'refused', 'A'], ['read', 'reads', 'A'])).key).toBe('holds');
+  expect(states(seen(['read', 'reads', 'A'], ['lamp', 'refused', 'A'])).key).toBe('holds');
+  expect(states(seen(['lamp', 'refused', 'A'], ['lamp', 'accepted', 'A'])).immobilizer).toBe('holds');
 });
 
 test('keys that disagree leave a link doubtful, each key keeps its own state', () => {
-  const guard = look(seen(['lamp', 'refused', 'A'], ['lamp', 'accepted', 'B'])).links.find((l) => l.id === 'guard');
-  expect(guard).toMatchObject({
+  const immobilizer = look(seen(['lamp', 'refused', 'A'], ['lamp', 'accepted', 'B'])).links.find((l) => l.id === 'immobilizer');
+  expect(immobilizer).toMatchObject({
     state: 'doubtful',
     keys: [
       { tag: 'A', state: 'broken' },
@@ -109,19 +109,19 @@ test('keys that disagree leave a link doubtful, each key keeps its own state', (
 });
 
 test('a repeated test with the same key counts once', () => {
-  const token = look(seen(['lamp', 'refused', 'A'], ['lamp', 'refused', 'A'])).links.find((l) => l.id === 'token')!;
+  const token = look(seen(['lamp', 'refused', 'A'], ['lamp', 'refused', 'A'])).links.find((l) => l.id === 'key')!;
   expect(token.because.map((b) => b.evidence)).toEqual(['e1']);
 });
 
 test('an engine that runs proves every link for that moment', () =>
-  expect(states(seen(['live', 'no'], ['engine', 'runs', 'A']))).toEqual({ token: 'holds', guard: 'holds', release: 'holds' }));
+  expect(states(seen(['live', 'no'], ['engine', 'runs', 'A']))).toEqual({ key: 'holds', immobilizer: 'holds', release: 'holds' }));
 
 test('a corrected entry is gone, a withdrawn one too', () => {
   const evidence: EvidenceEntry[] = [...seen(['lamp', 'refused', 'A']), { id: 'fix', test: 'lamp', outcome: 'accepted', key: 'A', replaces: 'e0' }];
-  expect(states(evidence)).toMatchObject({ guard: 'holds', token: 'unproven' });
+  expect(states(evidence)).toMatchObject({ immobilizer: 'holds', key: 'unproven' });
   const withdrawn: EvidenceEntry[] = [...seen(['lamp', 'refused', 'A']), { id: 'gone', test: 'lamp', outcome: null, key: 'A', replaces: 'e0' }];
   expect(standing(withdrawn)).toEqual([]);
-  expect(states(withdrawn)).toMatchObject({ guard: 'unproven' });
+  expect(states(withdrawn)).toMatchObject({ immobilizer: 'unproven' });
 });
 
 describe('what comes next', () => {
@@ -132,9 +132,9 @@ describe('what comes next', () => {
   });
   test('when nothing is left it says so', () => expect(nextOf(seen(['lamp', 'accepted', 'A']))).toEqual(['nothing']));
   test('a swapped module leads to the relearn, a finished one to the verification, a verified case to the hand-over', () => {
-    expect(nextOf(seen(['lamp', 'accepted', 'A']), { changed: ['engineModule'] })).toEqual(['procedure', 'live']);
-    expect(nextOf(seen(['lamp', 'accepted', 'A']), { changed: ['engineModule'], runs: { relearn: 'finished' } })[0]).toBe('verify');
-    expect(nextOf(seen(['lamp', 'accepted', 'A']), { changed: ['engineModule'], runs: { relearn: 'finished' }, verified: true })[0]).toBe('handOver');
+    expect(nextOf(seen(['lamp', 'accepted', 'A']), { changed: ['ecm'] })).toEqual(['procedure', 'live']);
+    expect(nextOf(seen(['lamp', 'accepted', 'A']), { changed: ['ecm'], runs: { relearn: 'finished' } })[0]).toBe('verify');
+    expect(nextOf(seen(['lamp', 'accepted', 'A']), { changed: ['ecm'], runs: { relearn: 'finished' }, verified: true })[0]).toBe('handOver');
   });
 });
 

@@ -15,7 +15,7 @@ export interface EvidenceEntry {
 
 /** What is known of a case besides its evidence. */
 export interface CaseFacts {
-  /** Ids of what changed lately, e.g. `engineModule`. */
+  /** Ids of what changed lately, e.g. `ecm`. */
   changed: readonly string[];
   /** Ids of what the customer says the engine does, e.g. `startsAndDies`. */
   symptoms: readonly string[];
@@ -136,7 +136,7 @@ function propose(family: Family, params: ParamValues, facts: CaseFacts, latest: 
         facts.verified
           ? {
               kind: 'handOver',
-              why: 'Every key that is here has been verified. Look which stored keys are not here, print the report, give the keys back.',
+              why: 'Every key that is here has been verified. Check which stored keys are not here, print the report, return the keys.',
             }
           : { kind: 'verify', why: rule.why },
       ];
@@ -152,7 +152,7 @@ function propose(family: Family, params: ParamValues, facts: CaseFacts, latest: 
     return [
       {
         kind: 'nothing',
-        why: 'Every test of this system type that could tell more has been made. Unknown is a finding: write it down, or look beyond the immobilizer.',
+        why: 'Every test that could tell more has been done. Unknown is a finding too: write it down, or check beyond the immobilizer.',
       },
     ];
   return proposals;

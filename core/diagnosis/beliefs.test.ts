@@ -10,7 +10,7 @@ const seen = (test: string, outcome: string, key?: string, id = test): Finding =
 describe('posteriors worked by hand', () => {
   // Two faults of equal prior and "something else" with 0.2: priors 0.4, 0.4, 0.2.
   const two = family(
-    [fault('open', 'reader'), fault('dead', 'token')],
+    [fault('open', 'reader'), fault('dead', 'key')],
     [test('field', ['there', 'none'], { default: { there: 0.9, none: 0.1 }, open: { there: 0.2, none: 0.8 } })],
   );
 
@@ -22,7 +22,7 @@ describe('posteriors worked by hand', () => {
   });
 
   it('lifts a prior by what changed, and keeps what it was', () => {
-    const lifted = family([fault('open', 'reader', { lifts: { accident: 3 } }), fault('dead', 'token')], two.tests);
+    const lifted = family([fault('open', 'reader', { lifts: { accident: 3 } }), fault('dead', 'key')], two.tests);
     const compiled = compile(lifted, {}, { ...opening, told: ['accident', 'water'] });
     // 0.4 · 3 = 1.2; 0.4; 0.2; sum 1.8.
     close(weigh(compiled, []), [1.2 / 1.8, 0.4 / 1.8, 0.2 / 1.8]);
@@ -53,12 +53,12 @@ describe('posteriors worked by hand', () => {
 
   it('leaves another key as it should be when the fault sits in one', () => {
     const keyed = family(
-      [fault('dead', 'token', { perKey: true, shows: { guard: 'misses' } })],
+      [fault('dead', 'key', { perKey: true, shows: { immobilizer: 'misses' } })],
       [
         test(
           'lamp',
           ['out', 'flashes'],
-          { 'guard.accepts': { out: 0.9, flashes: 0.1 }, 'guard.misses': { out: 0.1, flashes: 0.9 } },
+          { 'immobilizer.accepts': { out: 0.9, flashes: 0.1 }, 'immobilizer.misses': { out: 0.1, flashes: 0.9 } },
           { perKey: true },
         ),
       ],
@@ -74,7 +74,7 @@ describe('repeating', () => {
   const tests = (independent: boolean) => [
     test('try', ['taken', 'not'], { default: { taken: 0.5, not: 0.5 }, open: { taken: 0.1, not: 0.9 } }, independent ? { independent } : {}),
   ];
-  const faults = [fault('open', 'reader'), fault('dead', 'token')];
+  const faults = [fault('open', 'reader'), fault('dead', 'key')];
   const three = ['not', 'not', 'taken'].map((o, i) => seen('try', o, undefined, String(i)));
 
   it('counts the latest of a test whose repetition is nothing new', () => {
@@ -157,7 +157,7 @@ describe('properties, over seeded random families', () => {
 
   it('is not moved by a test whose outcomes are equally likely under all', () => {
     const compiled = compile(
-      family([fault('a', 'reader'), fault('b', 'token')], [test('coin', ['x', 'y'], { default: { x: 0.5, y: 0.5 } })]),
+      family([fault('a', 'reader'), fault('b', 'key')], [test('coin', ['x', 'y'], { default: { x: 0.5, y: 0.5 } })]),
       {},
       opening,
     );
@@ -169,7 +169,7 @@ describe('findings that do not fit together', () => {
   const sure = (id: string, for_: string) =>
     test(id, ['yes', 'no'], { default: { yes: 0.01, no: 0.99 }, [for_]: { yes: 0.99, no: 0.01 } }, { humanError: 0.001 });
   const compiled = compile(
-    family([fault('a', 'reader'), fault('b', 'token'), fault('c', 'guardAccepts')], [sure('one', 'a'), sure('two', 'a'), sure('three', 'b')]),
+    family([fault('a', 'reader'), fault('b', 'key'), fault('c', 'keyAccepted')], [sure('one', 'a'), sure('two', 'a'), sure('three', 'b')]),
     {},
     opening,
   );
@@ -210,7 +210,7 @@ describe('findings that do not fit together', () => {
 describe('findings that have no place', () => {
   const compiled = compile(
     family(
-      [fault('open', 'reader'), fault('dead', 'token', { perKey: true })],
+      [fault('open', 'reader'), fault('dead', 'key', { perKey: true })],
       [test('lamp', ['out', 'on'], { default: { out: 0.5, on: 0.5 } }, { perKey: true })],
     ),
     {},

@@ -180,8 +180,8 @@ function modelTest(
     cost: test.minutes * rate + (test.money ?? 0) + (test.penalty ?? 0),
     outcomes,
     p,
-    // The guard is asked first; then what is harmless before what has an effect.
-    rank: (test.triage?.includes('guard') ? 0 : 1) + (test.effect === 'none' ? 0 : gates[test.effect].authority ? 200 : 100),
+    // The immobilizer is asked first; then what is harmless before what has an effect.
+    rank: (test.triage?.includes('immobilizer') ? 0 : 1) + (test.effect === 'none' ? 0 : gates[test.effect].authority ? 200 : 100),
   };
   return { test: made, bare };
 }

@@ -5,8 +5,8 @@ import { family, fault, test } from './small.testing';
 const kit = family(
   [
     fault('open', 'reader', { title: 'Coil open', cure: { do: 'mend', minutes: 60 } }),
-    fault('dead', 'token', { title: 'Chip dead', group: 'token', cure: { do: 'new key', minutes: 80 } }),
-    fault('pump', 'guardAccepts', { title: 'Pump', group: 'engine', cure: { do: 'new pump', minutes: 90 } }),
+    fault('dead', 'key', { title: 'Chip dead', group: 'key', cure: { do: 'new key', minutes: 80 } }),
+    fault('pump', 'keyAccepted', { title: 'Pump', group: 'engine', cure: { do: 'new pump', minutes: 90 } }),
   ],
   [
     test('lamp', ['out', 'flashes'], { default: { out: 0.02, flashes: 0.98 }, pump: { out: 0.98, flashes: 0.02 } }, { humanError: 0.001 }),
@@ -33,10 +33,10 @@ const situation = (findings: Finding[], more: Partial<Situation> = {}): Situatio
 });
 const diagnose = (findings: Finding[], more: Partial<Situation> = {}) => new Diagnostician(situation(findings, more)).diagnose();
 
-describe('the guard is asked first', () => {
+describe('the immobilizer is asked first', () => {
   const guarded = {
     ...kit,
-    tests: kit.tests.map((t) => (t.id === 'lamp' ? { ...t, triage: ['guard' as const] } : t)),
+    tests: kit.tests.map((t) => (t.id === 'lamp' ? { ...t, triage: ['immobilizer' as const] } : t)),
     faults: [...kit.faults!, fault('cover', 'reader', { title: 'Cover', prior: 20, cure: { do: 'take it off', minutes: 1 } })],
   };
   it('before a repair that costs next to nothing, and not again', () => {
@@ -47,7 +47,7 @@ describe('the guard is asked first', () => {
 
 describe('another key', () => {
   const keyed = family(
-    [fault('dead', 'token', { perKey: true }), fault('open', 'reader')],
+    [fault('dead', 'key', { perKey: true }), fault('open', 'reader')],
     [
       test(
         'lamp',
@@ -80,7 +80,7 @@ describe('the advice', () => {
     expect(next[0]).toMatchObject({ test: 'lamp', minutes: 1 });
     // "Open" and "dead" against "pump": a third of the chance answers "out".
     expect(next[0]!.gainBits).toBeGreaterThan(0.7);
-    expect(next[0]!.why).toMatch(/^Splits \w+( \w+)? from key accepted: 0\.\d bit for 1 min\.$/);
+    expect(next[0]!.why).toMatch(/^Tells “[\w ,]+” from “Key accepted”\. Repairing the wrong one costs \d+( to \d+)? min\.$/);
     expect(next[0]!.leads.map((l) => [l.outcome, l.fault])).toEqual([
       ['out', 'pump'],
       ['flashes', 'open'],
@@ -108,12 +108,12 @@ describe('the advice', () => {
     expect(beliefs[0]).toMatchObject({ fault: 'open' });
     expect(advice).toMatchObject({ kind: 'act', fault: 'cover' });
     expect(advice.text).toBe(
-      'Fix now: Cover (25 %). More testing isn’t worth it. Likelier is coil open (74 %), but its fix takes 60 min and parts, this one 1 min: trying this one first costs less on average.',
+      'Fix now: Cover (25 %). More testing isn’t worth it. Likelier is coil open (74 %), but its fix takes 60 min and parts, this one 1 min: trying this one first is cheaper on average.',
     );
   });
 
   it('leaves the immobilizer alone, and goes on beyond it', () => {
-    const slow = { ...kit, faults: [...kit.faults!, fault('spark', 'guardAccepts', { group: 'engine', title: 'Spark' })] };
+    const slow = { ...kit, faults: [...kit.faults!, fault('spark', 'keyAccepted', { group: 'engine', title: 'Spark' })] };
     const withSpark = {
       ...slow,
       tests: slow.tests.map((t) =>
@@ -122,7 +122,7 @@ describe('the advice', () => {
     };
     const { advice } = diagnose([seen('lamp', 'out')], { family: withSpark });
     expect(advice).toMatchObject({ kind: 'leave', test: 'gauge' });
-    expect(advice.text).toMatch(/^Leave the immobilizer alone: over 99 % speaks for something beyond it\. Go on with gauge\.$/);
+    expect(advice.text).toMatch(/^Leave the immobilizer alone: over 99 % that the cause is not the immobilizer\. Go on with gauge\.$/);
   });
 
   it('asks for what is missing where it would save most', () => {
@@ -142,7 +142,7 @@ describe('the advice', () => {
     const clash = diagnose(findings.slice(0, 3), { family: { ...kit, tests: kit.tests.map((t) => ({ ...t, p: sharper(t.p!) })) } });
     expect(clash.fit.contradiction).toBe(true);
     expect(clash.advice).toMatchObject({ kind: 'contradiction', finding: 'gauge' });
-    expect(clash.advice.text).toBe('These findings do not fit together. If “gauge: missing” is mistaken, the others do. Take it once more.');
+    expect(clash.advice.text).toBe('These results contradict each other. If “gauge: missing” is wrong, the others fit together. Repeat it.');
   });
 
   it('ends in unknown when everything known is ruled out', () => {

@@ -53,6 +53,12 @@ export interface NextTest {
   leads: { outcome: string; p: number; fault: string; faultP: number }[];
 }
 
+/** A place, or a fault, that a test tells from another, with the likeliest fault of it. */
+interface Part {
+  name: string;
+  likeliest: number;
+}
+
 export type Advice = {
   text: string;
 } & (
@@ -79,7 +85,7 @@ export interface Diagnosis {
 }
 
 /** Groups of faults that belong to the immobilizer and to what releases it. */
-export const immobilizerGroups: ReadonlySet<FaultGroup> = new Set(['reader', 'token', 'interference', 'guard', 'release', 'network', 'human']);
+export const immobilizerGroups: ReadonlySet<FaultGroup> = new Set(['reader', 'key', 'interference', 'immobilizer', 'release', 'network', 'human']);
 /** Below this the immobilizer is left alone. Our own choice: one case in twenty. */
 const leaveBelow = 0.05;
 /** What is missing is asked for when it would save more than this share of the expected cost. */
@@ -234,7 +240,7 @@ export class Diagnostician {
         minutes: before.test.minutes,
         gainBits: bits[index]!,
         expectedCost: cost,
-        why: `Needed for “${test.title}”, which comes next. ${this.why(index, bits[index]!)}`,
+        why: `Needed for “${test.title}”, which comes next. ${this.why(index)}`,
         leads: [],
       };
     return {
@@ -244,7 +250,7 @@ export class Diagnostician {
       minutes: test.minutes,
       gainBits: bits[index]!,
       expectedCost: cost,
-      why: this.why(index, bits[index]!),
+      why: this.why(index),
       leads: this.leads(index),
     };
   }
@@ -259,36 +265,42 @@ export class Diagnostician {
     });
   }
 
-  /** "Splits key token from coil: 0.8 bit for 2 min": the two places, or faults of one place, that the test parts best. */
-  private why(index: number, bits: number): string {
+  /**
+   * What the test is good for, in consequences: "Tells “Key” from “Antenna at the lock”. Repairing the wrong one costs 60 to 80 min." The two are the
+   * places, or faults of one place, that the test tells apart best; the minutes are those of the likeliest fault of each.
+   */
+  private why(index: number): string {
     const { hypotheses } = this.compiled;
-    const titles = new Map(this.situation.family.chain.map((l) => [l.id, l.title.toLowerCase()]));
-    const split =
-      this.parts(index, (f) => titles.get(hypotheses[f]!.fault.link)!) ?? this.parts(index, (f) => hypotheses[f]!.fault.title.toLowerCase());
-    const effort = `${bits.toFixed(1)} bit for ${this.compiled.tests[index]!.test.minutes} min`;
-    return split ? `Splits ${split[0]} from ${split[1]}: ${effort}.` : `Tells a little of everything: ${effort}.`;
+    const titles = new Map(this.situation.family.chain.map((l) => [l.id, l.title]));
+    const split = this.parts(index, (f) => titles.get(hypotheses[f]!.fault.link)!) ?? this.parts(index, (f) => hypotheses[f]!.fault.title);
+    if (!split) return 'Narrows it down a little.';
+    const wrong = split.map((g) => hypotheses[g.likeliest]!.fault.cure.minutes).sort((x, y) => x - y);
+    const [low, high] = wrong as [number, number];
+    const saves = high === 0 ? '' : ` Repairing the wrong one costs ${low === high ? '' : `${low} to `}${high} min.`;
+    return `Tells “${split[0].name}” from “${split[1].name}”.${saves}`;
   }
 
-  private parts(index: number, nameOf: (fault: number) => string): [string, string] | null {
+  private parts(index: number, nameOf: (fault: number) => string): [Part, Part] | null {
     const { p, outcomes } = this.model.tests[index]!;
     const width = this.weights.length;
-    const groups = new Map<string, { weight: number; mixed: number[] }>();
+    const groups = new Map<string, Part & { weight: number; mixed: number[] }>();
     this.compiled.hypotheses.forEach((_, f) => {
       const name = nameOf(f);
-      const group = groups.get(name) ?? { weight: 0, mixed: outcomes.map(() => 0) };
+      const group = groups.get(name) ?? { name, likeliest: f, weight: 0, mixed: outcomes.map(() => 0) };
+      if (this.weights[f]! > this.weights[group.likeliest]!) group.likeliest = f;
       group.weight += this.weights[f]!;
       outcomes.forEach((__, o) => (group.mixed[o]! += this.weights[f]! * p[o * width + f]!));
       groups.set(name, group);
     });
-    const all = [...groups].filter(([, g]) => g.weight > 0.01);
-    let best: { value: number; names: [string, string] } | null = null;
-    for (const [i, [a, ga]] of all.entries())
-      for (const [b, gb] of all.slice(i + 1)) {
+    const all = [...groups.values()].filter((g) => g.weight > 0.01);
+    let best: { value: number; parts: [Part, Part] } | null = null;
+    for (const [i, ga] of all.entries())
+      for (const gb of all.slice(i + 1)) {
         const distance = ga.mixed.reduce((n, x, o) => n + Math.abs(x / ga.weight - gb.mixed[o]! / gb.weight), 0) / 2;
         const value = ga.weight * gb.weight * distance;
-        if (distance > 0.1 && value > (best?.value ?? 0)) best = { value, names: ga.weight >= gb.weight ? [a, b] : [b, a] };
+        if (distance > 0.1 && value > (best?.value ?? 0)) best = { value, parts: ga.weight >= gb.weight ? [ga, gb] : [gb, ga] };
       }
-    return best?.names ?? null;
+    return best?.parts ?? null;
   }
 
   private advice(fit: Fit, { action, cost }: Choice, open: readonly number[]): Advice {
@@ -298,7 +310,7 @@ export class Diagnostician {
     if (action.kind === 'refer')
       return {
         kind: 'unknown',
-        text: 'Nothing that is known here fits well enough to go on. Unknown is a finding: write down what was seen, and hand it on.',
+        text: 'Nothing known here fits well enough. Unknown is a finding too: write down what was seen and hand it on.',
       };
     const get = this.worthGetting(cost, open);
     if (get) return get;
@@ -310,12 +322,12 @@ export class Diagnostician {
       return {
         kind: 'leave',
         ...place,
-        text: `Leave the immobilizer alone: ${formatChance(1 - immobilizer)} speaks for something beyond it. Go on with ${test.title.toLowerCase()}.`,
+        text: `Leave the immobilizer alone: ${formatChance(1 - immobilizer)} that it is something else. Next: ${test.title.toLowerCase()}.`,
       };
     return {
       kind: 'test',
       ...place,
-      text: `Test on: ${test.title.toLowerCase()}${key === undefined ? '' : ` with key ${key}`}. No repair is sure enough to be worth its price yet.`,
+      text: `Keep testing: ${test.title.toLowerCase()}${key === undefined ? '' : ` with key ${key}`}. No repair is certain enough yet to be worth its cost.`,
     };
   }
 
@@ -359,7 +371,7 @@ export class Diagnostician {
     const cost = (f: number) => this.model.faults[f]!.repair;
     const what = `${fault.title.toLowerCase()}${key === undefined ? '' : `, key ${key}`}`;
     const dearer = cost(likelier) > cost(chosen) ? `, but its fix takes ${takes(likelier)}, this one ${takes(chosen)}` : '';
-    return ` Likelier is ${what} (${formatChance(this.weights[likelier]!)})${dearer}: trying this one first costs less on average.`;
+    return ` Likelier is ${what} (${formatChance(this.weights[likelier]!)})${dearer}: trying this one first is cheaper on average.`;
   }
 
   private contradiction(fit: Fit): Advice {
@@ -368,12 +380,12 @@ export class Diagnostician {
     if (!suspect || !test)
       return {
         kind: 'contradiction',
-        text: 'These findings do not fit together, and no single one explains it. Take the first looks again, one by one; think of two faults at once.',
+        text: 'These results contradict each other, and no single one explains it. Repeat the first checks one by one, and think of two faults at once.',
       };
     return {
       kind: 'contradiction',
       finding: suspect.id,
-      text: `These findings do not fit together. If “${test.title}: ${test.outcomes[(suspect as { outcome: string }).outcome]!.say}” is mistaken, the others do. Take it once more.`,
+      text: `These results contradict each other. If “${test.title}: ${test.outcomes[(suspect as { outcome: string }).outcome]!.say}” is wrong, the others fit together. Repeat it.`,
     };
   }
 

@@ -9,12 +9,12 @@ interface Made {
 }
 
 /** The link that every family has. */
-const guardLink = 'guardAccepts';
+const immobilizerLink = 'keyAccepted';
 /** A test that asks the immobilizer what it makes of a key. */
-export const isGuard = (test: TestDefinition): boolean => test.triage?.includes('guard') ?? false;
+export const asksImmobilizer = (test: TestDefinition): boolean => test.triage?.includes('immobilizer') ?? false;
 /** The key is accepted, as far as the outcome shows. */
 export const accepts = (outcome: Outcome | undefined): boolean =>
-  outcome?.provesAll === true || (outcome?.says.some((s) => s.link === guardLink && s.state === 'holds' && s.weight === 'direct') ?? false);
+  outcome?.provesAll === true || (outcome?.says.some((s) => s.link === immobilizerLink && s.state === 'holds' && s.weight === 'direct') ?? false);
 
 /** A test that must come before another one. */
 export interface Before {
@@ -52,7 +52,7 @@ export function isNeedless({ test, key }: Pick<Doable, 'test' | 'key'>, { family
     const [id, outcome] = name.split('.') as [string, string];
     if (latest(id, key)?.outcome === outcome) return true;
   }
-  const light = family.tests.find(isGuard);
+  const light = family.tests.find(asksImmobilizer);
   const isCheapLook = test.triage?.includes('cheap') && Object.values(test.outcomes).some(accepts);
   if (light && key !== undefined && isCheapLook && accepts(light.outcomes[latest(light.id, key)?.outcome ?? ''])) return true;
   if (!light || key === undefined || (test.id !== light.id && test.same !== light.id && test.needs?.keys !== 'second')) return false;

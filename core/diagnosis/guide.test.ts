@@ -10,7 +10,7 @@ const kit = {
   ...family(
     [
       fault('open', 'reader', { title: 'Coil open', cure: { do: 'mend', minutes: 60 } }),
-      fault('unpaired', 'guardAccepts', { title: 'Not paired', cure: { do: 'relearn', minutes: 45, procedure: 'relearn' } }),
+      fault('unpaired', 'keyAccepted', { title: 'Not paired', cure: { do: 'relearn', minutes: 45, procedure: 'relearn' } }),
       fault('cover', 'reader', { title: 'Cover', cure: { do: 'take it off', minutes: 2 }, prove: { say: 'Put it back once.', putBack: true } }),
     ],
     [
@@ -18,7 +18,7 @@ const kit = {
         'lamp',
         ['out', 'flashes'],
         { default: { out: 0.02, flashes: 0.98 }, unpaired: { out: 0.98, flashes: 0.02 } },
-        { humanError: 0.001, triage: ['guard'] },
+        { humanError: 0.001, triage: ['immobilizer'] },
       ),
       test('field', ['there', 'none'], { default: { there: 0.98, none: 0.02 }, open: { there: 0.02, none: 0.98 } }, { minutes: 5 }),
       test('away', ['helps', 'same'], { default: { helps: 0.02, same: 0.98 }, cover: { helps: 0.98, same: 0.02 } }, { minutes: 2 }),
@@ -26,7 +26,7 @@ const kit = {
     { elsewhere: { prior: 0.02, minutes: 60, money: 200 } },
   ),
   next: [
-    { procedure: 'relearn', why: 'by the family', when: { changed: 'engineModule' } },
+    { procedure: 'relearn', why: 'by the family', when: { changed: 'ecm' } },
     {
       verify: true as const,
       why: 'try each key',
@@ -79,11 +79,9 @@ describe('what the page of a case proposes', () => {
   });
 
   it('keeps what the family’s own rules name beside it, once', () => {
-    expect(steps([], { changed: ['engineModule'] }).slice(0, 2)).toEqual(['test lamp', 'procedure relearn']);
+    expect(steps([], { changed: ['ecm'] }).slice(0, 2)).toEqual(['test lamp', 'procedure relearn']);
     expect(
-      steps([seen('lamp', 'out'), seen('field', 'there'), seen('away', 'same')], { changed: ['engineModule'] }).filter((s) =>
-        s.startsWith('procedure'),
-      ),
+      steps([seen('lamp', 'out'), seen('field', 'there'), seen('away', 'same')], { changed: ['ecm'] }).filter((s) => s.startsWith('procedure')),
     ).toHaveLength(1);
   });
 
@@ -95,14 +93,14 @@ describe('what the page of a case proposes', () => {
       guide(
         kit,
         assessment,
-        { ...diagnosis, next: tests, advice: { kind: 'contradiction', text: 'They do not fit.', ...(finding ? { finding } : {}) } },
+        { ...diagnosis, next: tests, advice: { kind: 'contradiction', text: "They don't fit.", ...(finding ? { finding } : {}) } },
         findings,
         null,
         new Set(),
         false,
       )[0];
-    expect(next('field')).toMatchObject({ kind: 'test', test: { id: 'field' }, why: 'They do not fit.' });
-    expect(next(undefined, [])).toEqual({ kind: 'unknown', why: 'They do not fit.' });
+    expect(next('field')).toMatchObject({ kind: 'test', test: { id: 'field' }, why: "They don't fit." });
+    expect(next(undefined, [])).toEqual({ kind: 'unknown', why: "They don't fit." });
   });
 
   it.each<[string, Cured, string[]]>([

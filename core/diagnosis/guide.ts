@@ -54,10 +54,10 @@ export function guide(
     const name = nameOf(s);
     return !seen.has(name) && seen.add(name);
   });
-  return different.length > 0 ? different : [{ kind: 'nothing', why: 'Every test of this system type that could tell more has been made.' }];
+  return different.length > 0 ? different : [{ kind: 'nothing', why: 'Every test that could tell more has been done.' }];
 }
 
-const immobilizerOf = (links: readonly LinkStatus[]) => links.find((l) => l.id === 'guardAccepts');
+const immobilizerOf = (links: readonly LinkStatus[]) => links.find((l) => l.id === 'keyAccepted');
 
 /** Tags of the keys that are here and were refused when they were last tried. */
 export const refusedKeys = (links: readonly LinkStatus[]): string[] =>
@@ -80,7 +80,7 @@ function finishing(assessment: Assessment, cured: Cured | null, verified: boolea
   if (!verified) return [...bring, { kind: 'verify', why }];
   return [
     ...bring,
-    { kind: 'handOver', why: 'Every key that is here has been verified. Look which stored keys are not here, print the report, give the keys back.' },
+    { kind: 'handOver', why: 'Every key that is here has been verified. Check which stored keys are not here, print the report, return the keys.' },
   ];
 }
 

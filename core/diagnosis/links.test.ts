@@ -23,13 +23,13 @@ describe('the state of a link', () => {
   it('judges each key by what sits in it', () => {
     const [found] = believe(
       [
-        link('token', 'doubtful', [
+        link('key', 'doubtful', [
           { tag: 'A', state: 'doubtful' },
           { tag: 'B', state: 'holds' },
           { tag: 'C', state: 'unproven' },
         ]),
       ],
-      [belief('token', 0.85, 'A'), belief('token', 0.02, 'B')],
+      [belief('key', 0.85, 'A'), belief('key', 0.02, 'B')],
     );
     expect(found!.keys.map((k) => k.state)).toEqual(['broken', 'holds', 'unproven']);
   });
@@ -39,7 +39,7 @@ describe('the state of a link', () => {
     [0.5, 'doubtful'],
     [0.8, 'broken'],
   ] as const)('takes a key that was seen to be well for well, until %d speaks for a fault in it', (p, expected) => {
-    const [found] = believe([link('token', 'doubtful', [{ tag: 'A', state: 'holds' }])], [belief('token', p, 'A')]);
+    const [found] = believe([link('key', 'doubtful', [{ tag: 'A', state: 'holds' }])], [belief('key', p, 'A')]);
     expect(found!.keys[0]!.state).toBe(expected);
   });
 });

@@ -9,7 +9,7 @@ export const holdsUpTo = 0.05;
 /**
  * The state of each link from what was said of it and from the beliefs:
  * 1. nothing in the ledger speaks of it or of one that implies it: unproven;
- * 2. it was seen to fail, and the fault is more likely than not on it or above it: broken (a guard that refuses does not work, whatever the reason);
+ * 2. it was seen to fail, and the fault is more likely than not on it or above it: broken (an immobilizer that refuses does not work, whatever the reason);
  * 3. else by the chance that the fault is on the link itself: broken from 0.8, holds up to 0.05 where nothing standing doubts it, doubtful between.
  * A single key that was seen to be well is so, unless the fault is more likely than not in it or in what all keys share.
  * @param links of the statements of the ledger, upstream first

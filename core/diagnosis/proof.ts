@@ -15,7 +15,7 @@ export interface Proof {
   open: string[];
   /** Keys that were not tried since; a key without a tag is an empty name. */
   untried: string[];
-  /** What is to be done with the suspected cause, if it is that kind of cause. */
+  /** What needs to be done with the suspected cause, if it is that kind of cause. */
   next: 'broughtBack' | 'takenAway' | null;
   /** When a start counts as the proof that a rest asks for, ms; null: no rest is asked for, or it started after it. */
   waitUntil: number | null;
@@ -48,8 +48,8 @@ export function proofOf(entries: readonly ProofEntry[], keys: readonly string[],
   const open = [
     ...untried.map((key) => (key === undefined ? 'Start it, and let it run.' : `Start it with key ${key}, and let it run.`)),
     ...(restless ? [`Start it once more when ${waitMin} minutes have passed since the repair: only that confirms it.`] : []),
-    ...(next === 'broughtBack' ? ['Bring the suspected cause back once: it must fail.'] : []),
-    ...(next === 'takenAway' ? ['Take the cause away again: it must work.'] : []),
+    ...(next === 'broughtBack' ? ['Put the fault back once: it must fail.'] : []),
+    ...(next === 'takenAway' ? ['Remove the fault again: it must work.'] : []),
   ];
   return {
     standing: standingOf(),

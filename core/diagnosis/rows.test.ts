@@ -3,16 +3,16 @@ import { rowOf, statementChances, withHumanError } from './rows';
 import { family, fault, test } from './small.testing';
 
 const lamp = test('lamp', ['out', 'flashes', 'dark'], {
-  'guard.accepts': { out: 0.9, flashes: 0.06, dark: 0.04 },
-  'guard.refuses': { out: 0.02, flashes: 0.96, dark: 0.02 },
-  'guard.mute': [{ when: { param: 'cut', is: 'starter' }, p: { dark: 1 } }, { p: { out: 0.5, dark: 0.5 } }],
+  'immobilizer.accepts': { out: 0.9, flashes: 0.06, dark: 0.04 },
+  'immobilizer.refuses': { out: 0.02, flashes: 0.96, dark: 0.02 },
+  'immobilizer.mute': [{ when: { param: 'cut', is: 'starter' }, p: { dark: 1 } }, { p: { out: 0.5, dark: 0.5 } }],
   cover: { out: 0.5, flashes: 0.5 },
 });
-const shows = (guard: string | Record<string, number>) => fault('some', 'reader', { shows: { guard } });
+const shows = (immobilizer: string | Record<string, number>) => fault('some', 'reader', { shows: { immobilizer } });
 
 describe('the chances of a test under a fault', () => {
   it.each([
-    ['its own row first', fault('cover', 'reader', { shows: { guard: 'mute' } }), {}, [0.5, 0.5, 0], 'fault'],
+    ['its own row first', fault('cover', 'reader', { shows: { immobilizer: 'mute' } }), {}, [0.5, 0.5, 0], 'fault'],
     ['what it shows', shows('refuses'), {}, [0.02, 0.96, 0.02], 'shown'],
     ['several states in their shares', shows({ accepts: 0.5, refuses: 0.5 }), {}, [0.46, 0.51, 0.03], 'shown'],
     ['the row whose condition holds', shows('mute'), { cut: 'starter' }, [0, 0, 1], 'shown'],

@@ -7,9 +7,9 @@ const cure = (minutes: number) => ({ do: 'mend', minutes });
 const kit = family(
   [
     fault('a', 'reader', { cure: cure(50) }),
-    fault('b', 'token', { cure: cure(80) }),
-    fault('c', 'guardAccepts', { cure: cure(120) }),
-    fault('twin', 'guardAccepts', { cure: cure(60) }),
+    fault('b', 'key', { cure: cure(80) }),
+    fault('c', 'keyAccepted', { cure: cure(120) }),
+    fault('twin', 'keyAccepted', { cure: cure(60) }),
   ],
   [
     test('one', ['x', 'y'], { default: { x: 0.95, y: 0.05 }, a: { x: 0.05, y: 0.95 } }, { minutes: 3, humanError: 0.02 }),

@@ -40,8 +40,8 @@ export const family = (faults: FaultDefinition[], tests: TestDefinition[], more:
   params: {},
   chain: [
     { id: 'reader', title: 'Reader', perKey: false, how: '' },
-    { id: 'token', title: 'Token', perKey: true, how: '' },
-    { id: 'guardAccepts', title: 'Key accepted', perKey: true, how: '' },
+    { id: 'key', title: 'Key', perKey: true, how: '' },
+    { id: 'keyAccepted', title: 'Key accepted', perKey: true, how: '' },
   ],
   lamps: [],
   tests,

@@ -20,15 +20,15 @@ const light = look(
   { default: { out: 0.98, flashes: 0.01, dark: 0.01 }, cover: { flashes: 1 }, open: { flashes: 1 }, flat: { dark: 1 } },
   {
     perKey: true,
-    triage: ['guard'],
-    outcomes: outcomes({ out: says('guardAccepts', 'holds'), flashes: says('guardAccepts', 'broken'), dark: says('supply', 'doubtful', 'hint') }),
+    triage: ['immobilizer'],
+    outcomes: outcomes({ out: says('keyAccepted', 'holds'), flashes: says('keyAccepted', 'broken'), dark: says('power', 'doubtful', 'hint') }),
   },
 );
 const away = look(
   'away',
   ['helps', 'same'],
   { default: { helps: 0.01, same: 0.99 }, cover: { helps: 0.95, same: 0.05 } },
-  { perKey: true, triage: ['cheap'], outcomes: outcomes({ helps: says('guardAccepts', 'holds'), same: [] }) },
+  { perKey: true, triage: ['cheap'], outcomes: outcomes({ helps: says('keyAccepted', 'holds'), same: [] }) },
 );
 const engine = look(
   'engine',
@@ -40,7 +40,7 @@ const battery = look(
   'battery',
   ['full', 'flat'],
   { default: { full: 0.98, flat: 0.02 }, flat: { full: 0.02, flat: 0.98 } },
-  { minutes: 2, tools: ['voltmeter'], outcomes: outcomes({ full: says('supply', 'holds'), flat: says('supply', 'doubtful') }) },
+  { minutes: 2, tools: ['voltmeter'], outcomes: outcomes({ full: says('power', 'holds'), flat: says('power', 'doubtful') }) },
 );
 const ready = look('ready', ['works', 'fails'], undefined, { minutes: 2, tools: ['detector'] });
 const field = look(
@@ -53,12 +53,12 @@ const small = family(
   [
     fault('cover', 'reader', { prior: 3, cure: { do: 'take it away', minutes: 12 } }),
     fault('open', 'reader', { prior: 3, cure: { do: 'mend', minutes: 60 } }),
-    fault('flat', 'supply', { prior: 1, cure: { do: 'charge', minutes: 30 } }),
+    fault('flat', 'power', { prior: 1, cure: { do: 'charge', minutes: 30 } }),
     fault('worn', 'starter', { prior: 2, cure: { do: 'starter', minutes: 50 } }),
   ],
   [light, away, engine, battery, ready, field],
   {
-    chain: ['supply', 'reader', 'guardAccepts', 'starter'].map((id) => ({ id, title: id, perKey: id === 'guardAccepts', how: '' })),
+    chain: ['power', 'reader', 'keyAccepted', 'starter'].map((id) => ({ id, title: id, perKey: id === 'keyAccepted', how: '' })),
     fixed: ['light', 'away', 'engine', 'battery', 'field'],
   },
 );

@@ -1,7 +1,7 @@
 import type { Outcome, TestDefinition } from '../library';
 import type { Finding } from './beliefs';
 import type { Compiled } from './compile';
-import { accepts, isGuard } from './doableNow';
+import { accepts, asksImmobilizer } from './doableNow';
 import type { Model } from './model';
 import type { Choice } from './policy';
 
@@ -39,10 +39,10 @@ export function usualFirst(weighed: readonly Choice[], standing: Standing): Choi
     return test && outcome ? [{ test, outcome, ...(f.key === undefined ? {} : { key: f.key }) }] : [];
   });
   // A car that ran has been accepted, whatever the light did.
-  const asked = outcomes.some(({ test, outcome }) => isGuard(test) || outcome.provesAll === true);
+  const asked = outcomes.some(({ test, outcome }) => asksImmobilizer(test) || outcome.provesAll === true);
   const inDoubt = powerInDoubt(outcomes);
   const isFirst = !asked
-    ? guardOf(compiled)
+    ? immobilizerOf(compiled)
     : inDoubt
       ? powerOf(compiled)
       : wantsEngine(outcomes)
@@ -82,14 +82,14 @@ function equalInUsualOrder(choices: readonly Choice[], compiled: Standing['compi
 type Named = (choice: Choice) => boolean;
 
 /** The test that asks the immobilizer: it takes seconds and saves hours. */
-const guardOf =
+const immobilizerOf =
   ({ tests }: Standing['compiled']): Named =>
   ({ action }) =>
-    action.kind === 'test' && isGuard(tests[action.test]!.test);
+    action.kind === 'test' && asksImmobilizer(tests[action.test]!.test);
 
 /** Every key that was tried is accepted, and nobody has looked yet what the engine does: that says which half of the chain is left. */
 function wantsEngine(outcomes: readonly Seen[]): boolean {
-  const lights = outcomes.filter(({ test }) => isGuard(test));
+  const lights = outcomes.filter(({ test }) => asksImmobilizer(test));
   return (
     lights.length > 0 &&
     lights.every(({ outcome }) => accepts(outcome)) &&
@@ -101,7 +101,7 @@ const isEngine = (test: TestDefinition): boolean => test.triage?.includes('engin
 const engineOf =
   ({ tests }: Standing['compiled'], outcomes: readonly Seen[]): Named =>
   ({ action }) => {
-    const key = outcomes.findLast(({ test }) => isGuard(test))?.key;
+    const key = outcomes.findLast(({ test }) => asksImmobilizer(test))?.key;
     if (action.kind !== 'test') return false;
     const doable = tests[action.test]!;
     return isEngine(doable.test) && (key === undefined || doable.key === undefined || doable.key === key);
@@ -112,12 +112,19 @@ const endsOften = 0.1;
 
 /** The looks that end the case often enough, with a key that the immobilizer does not take. */
 function endingOf(choices: readonly Choice[], { compiled, model, weights }: Standing, outcomes: readonly Seen[]): Named {
-  const lights = outcomes.filter((o) => isGuard(o.test));
+  const lights = outcomes.filter((o) => asksImmobilizer(o.test));
   const isTaken = (key: string | undefined) => accepts(lights.findLast((l) => key === undefined || l.key === undefined || l.key === key)?.outcome);
   const ends = ({ action }: Choice): number => {
     if (action.kind !== 'test') return 0;
     const { test, key } = compiled.tests[action.test]!;
-    if (isTaken(key) || isGuard(test) || test.minutes > 1 || test.tools.length > 0 || test.effect !== 'none' || !test.triage?.includes('cheap'))
+    if (
+      isTaken(key) ||
+      asksImmobilizer(test) ||
+      test.minutes > 1 ||
+      test.tools.length > 0 ||
+      test.effect !== 'none' ||
+      !test.triage?.includes('cheap')
+    )
       return 0;
     const { p, outcomes } = model.tests[action.test]!;
     return outcomes.reduce(
@@ -130,7 +137,7 @@ function endingOf(choices: readonly Choice[], { compiled, model, weights }: Stan
   return (c) => c.action.kind === 'test' && found.has(c.action.test);
 }
 
-const powerLinks: ReadonlySet<string> = new Set(['supply', 'switchFeed']);
+const powerLinks: ReadonlySet<string> = new Set(['power', 'ignitionFeed']);
 const ofPower = (outcome: Outcome) => outcome.says.filter((s) => powerLinks.has(s.link) && !s.when);
 
 /** What looks at the power or mends it. */
@@ -138,7 +145,7 @@ const powerOf =
   ({ tests, hypotheses }: Standing['compiled']): Named =>
   ({ action }) => {
     if (action.kind === 'repair') return powerLinks.has(hypotheses[action.fault]!.fault.link);
-    return action.kind === 'test' && !isGuard(tests[action.test]!.test) && showsPower(tests[action.test]!.test);
+    return action.kind === 'test' && !asksImmobilizer(tests[action.test]!.test) && showsPower(tests[action.test]!.test);
   };
 
 /**
@@ -153,6 +160,6 @@ function showsPower(test: TestDefinition): boolean {
 
 /** What was said last of the power: by the immobilizer's light, or directly by another test. */
 function powerInDoubt(outcomes: readonly Seen[]): boolean {
-  const last = outcomes.findLast(({ test, outcome }) => ofPower(outcome).some((s) => isGuard(test) || s.weight === 'direct'));
+  const last = outcomes.findLast(({ test, outcome }) => ofPower(outcome).some((s) => asksImmobilizer(test) || s.weight === 'direct'));
   return last !== undefined && ofPower(last.outcome).some((s) => s.state !== 'holds');
 }

@@ -13,7 +13,7 @@ describe('one verdict, never two', () => {
     ['a dark light against weights that would leave it', rule('look'), weights('leave'), 'rule says look'],
     ['an act of the rules against a test', rule('act'), weights('test'), 'rule says act'],
     ['it runs', rule('cured'), weights('leave'), 'rule says cured'],
-    // "Refused. Look at nothing but the immobilizer" beside "It worked: second chip too near"
+    // "Refused. Work on the immobilizer only" beside "It worked: second chip too near"
     ['a fix has worked: what the light said before is not said any more', rule('look'), 'mended' as const, null],
     ['a fix has worked, and it runs', rule('cured'), 'mended' as const, 'rule says cured'],
     ['both leave it: once', rule('leave'), weights('leave'), 'rule says leave'],
@@ -39,7 +39,7 @@ describe('one verdict, never two', () => {
 
   test.each([
     [0.33, 'rule says leave'],
-    [0.34, 'The light speaks for this key, and 34 % of what was seen and told still speaks for the immobilizer. It is not cleared yet.'],
+    [0.34, 'The light accepts this key, but 34 % still points to the immobilizer. It is not cleared yet.'],
   ])('a rule that leaves it while the weights hold %d for the immobilizer', (immobilizer, say) =>
     expect(oneVerdict(rule('leave'), weights('test', immobilizer))!.say).toBe(say),
   );

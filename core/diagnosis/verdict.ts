@@ -44,7 +44,7 @@ export function oneVerdict(
     if (advice.kind === 'leave' || immobilizer < leaveAgreed) return byRule;
     return {
       kind: 'look',
-      say: `The light speaks for this key, and ${formatChance(immobilizer)} of what was seen and told still speaks for the immobilizer. It is not cleared yet.`,
+      say: `The light accepts this key, but ${formatChance(immobilizer)} still points to the immobilizer. It is not cleared yet.`,
       from: 'weights',
     };
   }

@@ -151,7 +151,7 @@ export function identify(model: Model, seen: Seen): Identification {
         : {
             id: features[best]!.id,
             question: features[best]!.ask,
-            why: likely ? `One answer alone speaks for “${candidates[leader]!.title}”. A second look confirms it.` : whyAsked(model, best, basis),
+            why: likely ? `Only one answer points to “${candidates[leader]!.title}”. One more confirms it.` : whyAsked(model, best, basis),
           },
   };
 }
@@ -161,5 +161,5 @@ function whyAsked({ likelihood, candidates }: Model, feature: number, p: readonl
   const usual = (i: number) => top(likelihood[feature]!.map((shares) => shares[i]!));
   const [first, ...others] = ranking(p);
   const second = others.find((i) => usual(i) !== usual(first!));
-  return second === undefined ? 'It narrows down what is left.' : `It parts “${candidates[first!]!.title}” from “${candidates[second]!.title}”.`;
+  return second === undefined ? 'It narrows down what is left.' : `Tells “${candidates[first!]!.title}” from “${candidates[second]!.title}”.`;
 }

@@ -36,18 +36,22 @@ export function checkFit(key: KeyToFit, family: NewKeySpec | null, profile?: New
       return {
         what,
         verdict: 'notKnown',
-        say: `${title}: the library does not say what this vehicle needs. Look it up in the service information before you order.`,
+        say: `${title}: the library doesn’t say what this vehicle needs. Look it up in the service information before you order.`,
       };
     const wanted = list(needed.map(words));
     if (found === '' || found === 'unknown')
-      return { what, verdict: 'notKnown', say: `${title}: not known of this key. The vehicle needs ${wanted}. Find out before anything is written.` };
+      return {
+        what,
+        verdict: 'notKnown',
+        say: `${title}: not known for this key. The vehicle needs ${wanted}. Find out before anything is written.`,
+      };
     return needed.some((n) => same(n, found))
       ? { what, verdict: 'fits', say: `${title}: ${said} fits.` }
       : { what, verdict: 'doesNotFit', say: `${title}: ${said} does not fit. The vehicle needs ${wanted}. ${instead}` };
   };
   return [
     remark('kind', 'Kind', key.kind, keyKinds[key.kind], spec.kinds, (k) => keyKinds[k as KeyKind], 'Order the other kind.'),
-    remark('chip', 'Chip', key.chip, key.chip, spec.chips, (c) => c, 'Do not learn or write it; it will never be accepted.'),
+    remark('chip', 'Chip', key.chip, key.chip, spec.chips, (c) => c, 'Don’t learn or write it: it will not be accepted.'),
     remark('band', 'Band', key.band, key.band, spec.bands, (b) => b, 'It may start the vehicle, but its remote will not work.'),
     remark(
       'memory',
@@ -56,7 +60,7 @@ export function checkFit(key: KeyToFit, family: NewKeySpec | null, profile?: New
       chipMemories[key.memory],
       spec.memories,
       (m) => chipMemories[m as ChipMemory],
-      'A chip that belongs to another vehicle cannot be learned here.',
+      'A chip that belongs to another vehicle can’t be learned here.',
     ),
   ];
 }

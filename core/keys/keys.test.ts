@@ -131,13 +131,13 @@ describe('the fit of a new key', () => {
     [
       'chip',
       { chip: 'round bead' },
-      'Chip: round bead does not fit. The vehicle needs notched wedge. Do not learn or write it; it will never be accepted.',
+      'Chip: round bead does not fit. The vehicle needs notched wedge. Don’t learn or write it: it will not be accepted.',
     ],
     ['band', { band: '387 MHz' }, 'Band: 387 MHz does not fit. The vehicle needs 421 MHz. It may start the vehicle, but its remote will not work.'],
     [
       'memory',
       { memory: 'locked' },
-      'Memory: locked does not fit. The vehicle needs blank. A chip that belongs to another vehicle cannot be learned here.',
+      'Memory: locked does not fit. The vehicle needs blank. A chip that belongs to another vehicle can’t be learned here.',
     ],
   ])('a wrong %s', (what, change, say) => {
     const remarks = checkFit({ ...good, ...change }, spec);
@@ -152,7 +152,7 @@ describe('the fit of a new key', () => {
     ]);
     expect(checkFit(good, null).map((r) => r.verdict)).toEqual(['notKnown', 'notKnown', 'notKnown', 'notKnown']);
     expect(checkFit(good, null)[1]!.say).toBe(
-      'Chip: the library does not say what this vehicle needs. Look it up in the service information before you order.',
+      'Chip: the library doesn’t say what this vehicle needs. Look it up in the service information before you order.',
     );
   });
   test('the model’s own list counts before its family’s', () => {

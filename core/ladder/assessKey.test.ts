@@ -11,19 +11,19 @@ const group = (side: 1 | 2, turned: boolean, ...readings: number[]): ReadingGrou
 describe('a whole key', () => {
   test('one pellet in both orientations', () => {
     const key = assessKey([group(1, false, 1400, 1401, 1399), group(1, true, 1402, 1400)], twelve, conditions);
-    expect(key).toMatchObject({ verdict: 'step', steps: [6], head: 'Step 6.', missing: '' });
+    expect(key).toMatchObject({ verdict: 'step', steps: [6], head: 'Value 6.', missing: '' });
     expect(key.pellets[0]!.joint.n).toBe(5);
   });
   test('what is missing is said, one thing at a time', () => {
-    expect(assessKey([group(1, false, 1400)], twelve, conditions).missing).toBe('Read the other orientation too.');
+    expect(assessKey([group(1, false, 1400)], twelve, conditions).missing).toBe('Read the other direction too.');
     expect(assessKey([group(1, false, 770)], pair, conditions).missing).toBe('Side 2 is not measured yet.');
     expect(assessKey([group(1, false, 770), group(1, true, 770), group(2, false, 1190)], pair, conditions).missing).toBe(
-      'Side 2: read the other orientation too.',
+      'Side 2: read the other direction too.',
     );
   });
   test('two pellets: both steps, and the one that is none leads', () => {
     const good = assessKey([group(1, false, 770, 769), group(2, false, 1190, 1191)], pair, conditions);
-    expect(good).toMatchObject({ verdict: 'step', steps: [4, 5], head: 'Steps 4 and 5.' });
+    expect(good).toMatchObject({ verdict: 'step', steps: [4, 5], head: 'Values 4 and 5.' });
     expect(good.p).toBeCloseTo(good.pellets[0]!.joint.p * good.pellets[1]!.joint.p, 12);
     expect(assessKey([group(1, false, 770, 769), group(2, false, Infinity, Infinity, Infinity)], pair, conditions)).toMatchObject({
       verdict: 'open',
@@ -33,11 +33,13 @@ describe('a whole key', () => {
   });
   test('orientations that don’t agree are a contact, not a value', () => {
     const key = assessKey([group(1, false, 1400, 1401, 1399), group(1, true, Infinity, Infinity, Infinity)], twelve, conditions);
-    expect(key).toMatchObject({ verdict: 'unstable', steps: [null], head: 'The orientation matters.' });
-    expect(key.text).toBe('As it goes in: step 6. Turned over: open. A contact of the resistor chip is worn or dirty. Clean it and read both again.');
+    expect(key).toMatchObject({ verdict: 'unstable', steps: [null], head: 'The direction matters.' });
+    expect(key.text).toBe(
+      'As it goes in: value 6. Turned over: open. A contact of the resistor chip is worn or dirty. Clean it and measure both again.',
+    );
   });
   test('without a reading there is nothing to tell', () =>
-    expect(() => assessKey([group(1, false)], twelve, conditions)).toThrow('A key without a reading can’t be told.'));
+    expect(() => assessKey([group(1, false)], twelve, conditions)).toThrow('A key can’t be identified without a reading.'));
 });
 
 describe('a column that is moved', () => {
@@ -58,7 +60,7 @@ describe('a column that is moved', () => {
       verdict: 'same',
       rest: 1401,
       breaks: [],
-      text: 'It rests at 1.401 kΩ for 10 s, whatever was moved. The wires held.',
+      text: 'It rests at 1.401 kΩ for 10 s, whatever was moved. The wires are good.',
     });
   });
   test('breaks are found, timed and put to the mark before them', () => {

@@ -43,7 +43,7 @@ const worst: readonly LadderVerdict[] = ['open', 'short', 'unstable', 'between',
  */
 export function assessKey(groups: readonly ReadingGroup[], ladder: Ladder, conditions: Conditions, prior?: readonly number[]): KeyAssessed {
   const read = groups.filter((g) => g.readings.length > 0);
-  if (read.length === 0) throw new RangeError('A key without a reading can’t be told.');
+  if (read.length === 0) throw new RangeError('A key can’t be identified without a reading.');
   const sides = [...new Set(read.map((g) => g.side))].sort();
   const pellets = sides.map((side): PelletAssessed => {
     const own = read.filter((g) => g.side === side).sort((a, b) => Number(a.turned) - Number(b.turned));
@@ -83,14 +83,14 @@ function words(
     const [one, other] = leading.orientations;
     const said = (o: PelletAssessed['orientations'][0] | undefined) => ladderVerdict(o!.found, ladder).head.replace(/[.]$/, '').toLowerCase();
     return {
-      head: 'The orientation matters.',
-      text: `As it goes in: ${said(one)}. Turned over: ${said(other)}. A contact of the resistor chip is worn or dirty. Clean it and read both again.`,
+      head: 'The direction matters.',
+      text: `As it goes in: ${said(one)}. Turned over: ${said(other)}. A contact of the resistor chip is worn or dirty. Clean it and measure both again.`,
     };
   }
   const said = ladderVerdict(leading.joint, ladder);
   if (pellets.length < 2) return said;
   if (steps.every((s) => s !== null))
-    return { head: `Steps ${steps.join(' and ')}.`, text: pellets.map((p) => `Side ${p.side}: ${ladderVerdict(p.joint, ladder).text}`).join(' ') };
+    return { head: `Values ${steps.join(' and ')}.`, text: pellets.map((p) => `Side ${p.side}: ${ladderVerdict(p.joint, ladder).text}`).join(' ') };
   return { head: `Side ${leading.side}: ${said.head}`, text: said.text };
 }
 
@@ -101,5 +101,5 @@ function missingOf(read: readonly ReadingGroup[], ladder: Ladder): string {
   if (side !== undefined) return `Side ${side} is not measured yet.`;
   const half = sides.find((s) => !has(s, false) || !has(s, true));
   if (half === undefined) return '';
-  return `${ladder.pellets === 2 ? `Side ${half}: read` : 'Read'} the other orientation too.`;
+  return `${ladder.pellets === 2 ? `Side ${half}: read` : 'Read'} the other direction too.`;
 }

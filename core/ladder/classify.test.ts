@@ -22,9 +22,9 @@ const read = (...readings: number[]) => classify(readings, twelve, conditions);
 
 describe('verdicts', () => {
   test.each<[string, number[], string, number | null]>([
-    ['in the middle of step 6', [1399, 1401, 1400], 'step', 6],
+    ['in the middle of value 6', [1399, 1401, 1400], 'step', 6],
     ['the same one reading', [1399], 'step', 6],
-    ['between steps 6 and 7', [1600, 1601, 1600], 'between', null],
+    ['between values 6 and 7', [1600, 1601, 1600], 'between', null],
     ['below the lowest', [250, 250, 251], 'between', null],
     ['above the highest', [9000, 9010, 9004], 'between', null],
     ['overloads only', [Infinity, Infinity, Infinity], 'open', null],
@@ -90,30 +90,32 @@ describe('verdicts', () => {
     expect(classify([1400, 1401, 1400], twelve, conditions, seldom).step?.step).toBe(6);
   });
 
-  test('without a reading there is nothing to tell', () => expect(() => read()).toThrow('A key without a reading can’t be told.'));
+  test('without a reading there is nothing to tell', () => expect(() => read()).toThrow('A key can’t be identified without a reading.'));
 });
 
 describe('words', () => {
   const say = (...readings: number[]) => ladderVerdict(read(...readings), twelve);
   test('a step, near the edge, drifting', () => {
-    expect(say(1399, 1401, 1400)).toEqual({ head: 'Step 6.', text: 'Sure (0.999). 80 Ω above the lower edge: over 10 times the doubt.' });
-    expect(say(1341, 1341, 1342).head).toBe('Step 6, but low in its window.');
-    expect(say(1461, 1461, 1460).head).toBe('Step 6, but high in its window.');
-    expect(say(1391, 1389, 1387, 1385, 1383, 1381).text).toContain('The readings drift down by 10 Ω in 6: warm fingers, or a contact that settles.');
-    expect(say(1400).text).toContain('One reading says nothing about a loose contact: take five.');
+    expect(say(1399, 1401, 1400)).toEqual({ head: 'Value 6.', text: 'Sure (0.999). 80 Ω above the lower edge: over 10 times the uncertainty.' });
+    expect(say(1341, 1341, 1342).head).toBe('Value 6, but low in its window.');
+    expect(say(1461, 1461, 1460).head).toBe('Value 6, but high in its window.');
+    expect(say(1391, 1389, 1387, 1385, 1383, 1381).text).toContain(
+      'The readings drift down by 10 Ω in 6: warm fingers, or a contact that is settling.',
+    );
+    expect(say(1400).text).toContain('One reading can’t show a loose contact: take five.');
   });
   test('no step', () => {
-    expect(say(1600, 1601, 1600).head).toBe('Between steps 6 and 7.');
-    expect(say(250, 250, 251).head).toBe('Below the lowest step.');
-    expect(say(9000, 9010, 9004).head).toBe('Above the highest step.');
+    expect(say(1600, 1601, 1600).head).toBe('Between values 6 and 7.');
+    expect(say(250, 250, 251).head).toBe('Below the lowest value.');
+    expect(say(9000, 9010, 9004).head).toBe('Above the highest value.');
     expect(say(Infinity, Infinity, Infinity, Infinity)).toEqual({
       head: 'Open.',
-      text: 'Sure (0.987). Clean the resistor chip, press the tips on its contacts, and read the other orientation. If it stays open, the resistor chip is broken.',
+      text: 'Sure (0.987). Clean the resistor chip, press the tips on its contacts, and measure the other direction. If it is still open, the chip is broken.',
     });
     expect(say(1400, 1500, 1300, 1450).text).toContain('The readings spread by 85 Ω, far more than the meter explains.');
   });
   test('kilohm typed as ohm is pointed out', () => {
-    expect(say(1.4, 1.401, 1.399).text).toContain('1.4 kΩ would be step 6: was it read in another unit?');
+    expect(say(1.4, 1.401, 1.399).text).toContain('1.4 kΩ would be value 6: wrong unit?');
     expect(otherUnit(1.4, twelve)).toMatchObject({ factor: 1000, step: 6 });
     expect(otherUnit(1400, twelve)).toBeNull();
     expect(otherUnit(0, twelve)).toBeNull();
@@ -123,7 +125,7 @@ describe('words', () => {
   });
 });
 
-/** The chance of step 6 by plain sums over resistance and the meter's error, without a clever choice of points. */
+/** The chance of value 6 by plain sums over resistance and the meter's error, without a clever choice of points. */
 function naiveStep6(readings: number[]): number {
   const { shortBelow, openAbove } = reach(twelve);
   const values = readings.map((r) => r - 0.4);

@@ -73,7 +73,7 @@ interface Seen {
  * @param prior chances of the steps among each other, in the ladder's order (a shop's history); even where nothing is said
  */
 export function classify(readings: readonly number[], ladder: Steps, conditions: Conditions, prior?: readonly number[]): Classification {
-  if (readings.length === 0) throw new RangeError('A key without a reading can’t be told.');
+  if (readings.length === 0) throw new RangeError('A key can’t be identified without a reading.');
   const measured = measure(readings, conditions, ladder);
   const { n, mean, sd, overloads } = measured;
   const numbers = readings.filter(Number.isFinite);

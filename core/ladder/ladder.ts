@@ -1,6 +1,6 @@
 import type { Checked } from '../library';
 
-/** One step of a ladder, ohms: the guard takes a value from `low` to `high`, ends included, for this step. */
+/** One step of a ladder, ohms: the immobilizer takes a value from `low` to `high`, ends included, for this step. */
 export interface LadderStep {
   step: number;
   nominal: number;
@@ -8,7 +8,7 @@ export interface LadderStep {
   high: number;
 }
 
-/** The steps that a guard tells apart, lowest first. Between two windows may be a gap: a value there is none. */
+/** The steps that an immobilizer tells apart, lowest first. Between two windows may be a gap: a value there is none. */
 export interface Ladder {
   kind: 'ladder';
   id: string;
@@ -21,7 +21,7 @@ export interface Ladder {
   pellets: 1 | 2;
   /** What good contacts and wires add at most, ohms. */
   contactOhms?: number;
-  /** How the pellet changes with temperature, parts per million for a kelvin, from 20 °C. */
+  /** How the resistor chip changes with temperature, ppm/K, from 20 °C. */
   ppmPerKelvin?: number;
   steps: LadderStep[];
 }

@@ -16,18 +16,18 @@ test('a ladder from CSV, with k and with semicolons', () => {
 });
 
 test.each([
-  ['', '', 'The file holds no step. Write one to a line: step,nominal,low,high.'],
+  ['', '', 'The file has no value. Write one per line: step,nominal,low,high.'],
   ['1,348,327', 'line 2', 'Found 3 cells. Write 4: step, nominal, low, high.'],
   ['one,348,327,372', 'line 2, step', 'Found "one". Write the step\'s number.'],
   ['1,348,OL,372', 'line 2, low', 'Found "OL". Write ohms above zero, such as 1180 or 1.18k.'],
-  ['1,348,372,327', 'line 2', 'The window of step 1 ends below its beginning. Swap low and high.'],
-  ['1,400,327,372', 'line 2, nominal', '400 Ω lies outside of the window of step 1, 327 Ω to 372 Ω. Correct one of them.'],
-  ['1,348,327,372\n\n1,464,434,492', 'line 4, step', 'Step 1 stands after step 1. Number them upwards.'],
-  ['2,464,434,492\n3,348,327,372', 'line 3, nominal', '348 Ω stands after 464 Ω. Write the steps from the lowest to the highest.'],
+  ['1,348,372,327', 'line 2', 'The window of value 1 ends below its beginning. Swap low and high.'],
+  ['1,400,327,372', 'line 2, nominal', '400 Ω lies outside of the window of value 1, 327 Ω to 372 Ω. Correct one of them.'],
+  ['1,348,327,372\n\n1,464,434,492', 'line 4, step', 'Value 1 stands after value 1. Number them upward.'],
+  ['2,464,434,492\n3,348,327,372', 'line 3, nominal', '348 Ω stands after 464 Ω. Write the values from the lowest to the highest.'],
   [
     '1,348,327,372\n2,464,372,492',
     'line 3, low',
-    'The window of step 2 begins at 372 Ω, inside the window of step 1, which ends at 372 Ω. Part them.',
+    'The window of value 2 begins at 372 Ω, inside the window of value 1, which ends at 372 Ω. Separate them.',
   ],
 ])('%j: where and what', (text, path, message) => expect(steps(text)).toMatchObject({ ok: false, problems: [{ path, message }] }));
 
@@ -39,7 +39,7 @@ test('windows that touch are refused, windows with a hair between them are not',
 test('200 steps are a ladder, 201 are not', () => {
   const many = (n: number) => steps(Array.from({ length: n }, (_none, i) => `${i + 1},${1000 + 10 * i},${997 + 10 * i},${1003 + 10 * i}`).join('\n'));
   expect(many(200).ok).toBe(true);
-  expect(many(201)).toMatchObject({ problems: [{ message: '201 steps. A value chart has at most 200.' }] });
+  expect(many(201)).toMatchObject({ problems: [{ message: '201 values. A value chart has at most 200.' }] });
 });
 
 test('steps that the shop’s meter can’t tell apart are warned of', () => {
@@ -55,7 +55,7 @@ test('steps that the shop’s meter can’t tell apart are warned of', () => {
       severity: 'warning',
       code: 'meter',
       path: 'steps[1]',
-      message: 'Meter two can’t tell step 1 from step 2 for certain: ± (2 % + 2 digits), steps of 1 Ω. Use a finer meter.',
+      message: 'Meter two can’t tell value 1 from value 2 for certain: ± (2 % + 2 digits), steps of 1 Ω. Use a finer meter.',
     },
   ]);
   // The limit itself: 1000 Ω + 2 % is 1020 Ω, where the next window begins.

@@ -46,14 +46,18 @@ export function parseLadderCsv(text: string): Result<LadderStep[]> {
   const rows = csvRows(text, ['step', 'nominal', 'low', 'high']);
   if (!rows.ok) return rows;
   if (rows.value.length === 0)
-    return failed({ code: 'empty', path: '', message: 'The file holds no step. Write one to a line: step,nominal,low,high.' });
+    return failed({ code: 'empty', path: '', message: 'The file has no value. Write one per line: step,nominal,low,high.' });
   if (rows.value.length > mostSteps)
-    return failed({ code: 'tooMany', path: '', message: `${rows.value.length} steps. A value chart has at most ${mostSteps}.` });
+    return failed({ code: 'tooMany', path: '', message: `${rows.value.length} values. A value chart has at most ${mostSteps}.` });
   const problems: Problem[] = [];
   const steps = rows.value.map(({ line, cells }): LadderStep => {
     const path = `line ${line}`;
     if (!/^\d{1,4}$/.test(cells[0]!))
-      problems.push({ code: 'number', path: `${path}, step`, message: `Found ${JSON.stringify(cells[0]!.slice(0, 40))}. Write the step's number.` });
+      problems.push({
+        code: 'number',
+        path: `${path}, step`,
+        message: `Found ${JSON.stringify(cells[0]!.slice(0, 40))}. Write the number of the value.`,
+      });
     const [nominal, low, high] = ['nominal', 'low', 'high'].map((name, i) => {
       const read = ohmsCell(cells[i + 1]!, `${path}, ${name}`);
       if (!read.ok) problems.push(...read.problems);
@@ -80,7 +84,7 @@ export function parsePriorCsv(text: string, steps: readonly LadderStep[]): Resul
       problems.push({
         code: 'unknownStep',
         path: `line ${line}`,
-        message: `Found step ${JSON.stringify(cells[0]!.slice(0, 20))}. The value chart has ${steps
+        message: `Found value ${JSON.stringify(cells[0]!.slice(0, 20))}. The value chart has ${steps
           .map((s) => s.step)
           .join(', ')
           .slice(0, 200)}.`,
@@ -94,6 +98,6 @@ export function parsePriorCsv(text: string, steps: readonly LadderStep[]): Resul
     else chances[at]! += p;
   }
   const sum = chances.reduce((a, b) => a + b, 0);
-  if (problems.length === 0 && sum === 0) problems.push({ code: 'none', path: '', message: 'No step has a chance above zero. Give at least one.' });
+  if (problems.length === 0 && sum === 0) problems.push({ code: 'none', path: '', message: 'No value has a chance above zero. Give at least one.' });
   return problems.length > 0 ? failed(...problems.slice(0, 20)) : ok(chances.map((p) => p / sum));
 }

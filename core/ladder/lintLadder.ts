@@ -17,30 +17,30 @@ export function lintLadder({ steps }: Pick<Steps, 'steps'>, meter?: Meter): Ladd
   const add = (severity: LadderProblem['severity'], code: string, path: string, message: string) => problems.push({ severity, code, path, message });
   steps.forEach((s, i) => {
     const at = `steps[${i}]`;
-    if (s.low > s.high) add('error', 'window', at, `The window of step ${s.step} ends below its beginning. Swap low and high.`);
+    if (s.low > s.high) add('error', 'window', at, `The window of value ${s.step} ends below its beginning. Swap low and high.`);
     else if (s.nominal < s.low || s.nominal > s.high)
       add(
         'error',
         'nominal',
         `${at}.nominal`,
-        `${formatOhms(s.nominal)} lies outside of the window of step ${s.step}, ${formatOhms(s.low)} to ${formatOhms(s.high)}. Correct one of them.`,
+        `${formatOhms(s.nominal)} lies outside of the window of value ${s.step}, ${formatOhms(s.low)} to ${formatOhms(s.high)}. Correct one of them.`,
       );
     const before = steps[i - 1];
     if (!before) return;
-    if (s.step <= before.step) add('error', 'number', `${at}.step`, `Step ${s.step} stands after step ${before.step}. Number them upwards.`);
+    if (s.step <= before.step) add('error', 'number', `${at}.step`, `Value ${s.step} stands after value ${before.step}. Number them upward.`);
     if (s.nominal <= before.nominal)
       add(
         'error',
         'order',
         `${at}.nominal`,
-        `${formatOhms(s.nominal)} stands after ${formatOhms(before.nominal)}. Write the steps from the lowest to the highest.`,
+        `${formatOhms(s.nominal)} stands after ${formatOhms(before.nominal)}. Write the values from the lowest to the highest.`,
       );
     else if (s.low <= before.high)
       add(
         'error',
         'overlap',
         `${at}.low`,
-        `The window of step ${s.step} begins at ${formatOhms(s.low)}, inside the window of step ${before.step}, which ends at ${formatOhms(before.high)}. Part them.`,
+        `The window of value ${s.step} begins at ${formatOhms(s.low)}, inside the window of value ${before.step}, which ends at ${formatOhms(before.high)}. Separate them.`,
       );
     else if (meter) {
       const range = rangeOf(meter, before.nominal);
@@ -50,7 +50,7 @@ export function lintLadder({ steps }: Pick<Steps, 'steps'>, meter?: Meter): Ladd
           'warning',
           'meter',
           at,
-          `${meter.name} can’t tell step ${before.step} from step ${s.step} for certain: ${accuracyWords(range)}. Use a finer meter.`,
+          `${meter.name} can’t tell value ${before.step} from value ${s.step} for certain: ${accuracyWords(range)}. Use a finer meter.`,
         );
     }
   });

@@ -18,7 +18,7 @@ export interface Meter {
 
 /** What is assumed of a meter that nobody described; ours, and coarser than most. */
 export const unknownMeter: Meter = {
-  name: 'Meter not described',
+  name: 'No meter chosen',
   ranges: [
     { upToOhms: 600, percent: 1, digits: 5, resolutionOhms: 0.1 },
     { upToOhms: 6_000, percent: 1, digits: 5, resolutionOhms: 1 },

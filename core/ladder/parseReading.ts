@@ -17,7 +17,7 @@ const factors: Readonly<Record<string, number>> = { '': 1, k: 1e3, K: 1e3, M: 1e
 export function parseReading(text: string, path = ''): Result<Reading> {
   const wrong = (code: string, message: string) => failed({ code, path, message });
   const said = text.trim();
-  if (said === '') return wrong('empty', 'Nothing is written here. Type ohms, such as 1180 or 1.18k.');
+  if (said === '') return wrong('empty', 'Nothing is typed here. Type ohms, such as 1180 or 1.18k.');
   // Meters with four old-fashioned digits show a lone 1 at the left, copied down as "1.".
   if (/^(0\.?L|O\.?L\.?|overload|over|open|inf|infinity|∞|1\s*\.)\s*([kKMG]?\s*(Ω|Ω|ohms?))?$/i.test(said)) return ok(Infinity);
   const unit = said.replace(/\s*(Ω|Ω|ohms?)$/i, '');
@@ -26,8 +26,8 @@ export function parseReading(text: string, path = ''): Result<Reading> {
   const digits = inside ? readDigits(`${inside[1]}.${inside[3]}`) : plain ? readDigits(plain[1]!) : undefined;
   if (!digits) {
     if (/^[+-]?\d+([.,]\d+){2,}\s*[kKM]?$/.test(unit))
-      return wrong('separators', `Found ${quoted(said)}, whose separators fit no number. Write it with one point, such as 1180.5 or 1.18k.`);
-    return wrong('number', `Found ${quoted(said)}, which is no reading. Type ohms, such as 1180 or 1.18k, or OL for an overload.`);
+      return wrong('separators', `Found ${quoted(said)}, which is not a number. Write it with one decimal point, such as 1180.5 or 1.18k.`);
+    return wrong('number', `Found ${quoted(said)}, which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.`);
   }
   const letter = inside ? inside[2]! : plain![3]!;
   if (letter === 'm') return wrong('unit', `Found ${quoted(said)}. Write M for megohm, k for kilohm; nothing for ohm.`);
@@ -44,11 +44,11 @@ export function parseReading(text: string, path = ''): Result<Reading> {
     );
   }
   if (comma && digits.otherwise === undefined && /^[+-]?\d{3,},\d{3,}$/.test(plain![1]!))
-    return wrong('ambiguous', `${quoted(said)} can be one reading or two. Write a point for decimals, and two readings with a blank between them.`);
+    return wrong('ambiguous', `${quoted(said)} can be one reading or two. Use a decimal point, and a space between two readings.`);
   const ohms = tidy(digits.value * factor * power);
   if (ohms < 0)
-    return wrong('negative', `Found ${quoted(said)}. No resistance is below zero. Hold the tips together, zero the meter, and read again.`);
-  if (ohms > mostOhms) return wrong('tooLarge', `Found ${quoted(said)}. More than 1 GΩ is no reading of a key. Type OL for an overload.`);
+    return wrong('negative', `Found ${quoted(said)}. A resistance can’t be below zero. Touch the tips together, zero the meter, and measure again.`);
+  if (ohms > mostOhms) return wrong('tooLarge', `Found ${quoted(said)}. More than 1 GΩ can’t be a key. Type OL for overload.`);
   return ok(ohms);
 }
 /** Twelve digits: more than any meter has, and the fold of a factor leaves no tail such as 1182.9999999999998. */
@@ -70,7 +70,7 @@ export function parseReadings(text: string): Result<Reading[]> {
     if (i === header && !/\d|∞|^\W*(O\.?L|over|open|inf)/i.test(line)) return;
     // Two figures that could be one: nobody reads 1 Ω and 180 Ω of the same key.
     if (/^\s*\d{1,2}( \d{3})+(?:[.,]\d+)?\s*(Ω|\u2126|ohms?)?\s*$/i.test(line)) {
-      const message = `Found ${quoted(line.trim())}, which can be one reading or several. Write ${line.replace(/\D/g, '')}, or one reading to a line.`;
+      const message = `Found ${quoted(line.trim())}, which can be one reading or several. Write ${line.replace(/\D/g, '')}, or one reading per line.`;
       problems.push({ code: 'ambiguous', path: lines.length > 1 ? `line ${i + 1}` : '', message });
       return;
     }
@@ -81,7 +81,7 @@ export function parseReadings(text: string): Result<Reading[]> {
     }
   });
   if (problems.length > 0) return failed(...problems.slice(0, 20));
-  if (readings.length === 0) return failed({ code: 'empty', path: '', message: 'No reading is written here. Type ohms, such as 1180 or 1.18k.' });
+  if (readings.length === 0) return failed({ code: 'empty', path: '', message: 'No reading yet. Type ohms, such as 1180 or 1.18k.' });
   if (readings.length > mostReadings)
     return failed({
       code: 'tooMany',

@@ -42,7 +42,7 @@ const mostKinds = 2000;
 export function parseDrawerCsv(text: string): Result<Resistor[]> {
   const rows = csvRows(text, ['ohms', 'tolerance_percent', 'count', 'watts']);
   if (!rows.ok) return rows;
-  if (rows.value.length === 0) return failed({ code: 'empty', path: '', message: 'The drawer is empty. Write one kind of resistor to a line.' });
+  if (rows.value.length === 0) return failed({ code: 'empty', path: '', message: 'The drawer is empty. Write one kind of resistor per line.' });
   if (rows.value.length > mostKinds)
     return failed({ code: 'tooMany', path: '', message: `${rows.value.length} kinds of resistors. Give at most ${mostKinds}.` });
   const problems: Problem[] = [];

@@ -19,7 +19,7 @@ test('the likelier first; expected and worst time worked out', () => {
   expect(found.chances).toEqual([0.5, 0.3, 0.2]);
 });
 
-test('refused steps are left out and the rest grows surer; nothing is left after the last', () => {
+test('refused values are left out and the rest grows surer; nothing is left after the last', () => {
   const steps = [1, 2, 3].map((step) => ({ step, p: 1 / 3 }));
   expect(searchSteps(steps, times, [1])).toEqual({ order: [2, 3], chances: [0.5, 0.5], expectedSeconds: 0.5 * 60 + 0.5 * 420, worstSeconds: 420 });
   expect(searchSteps(steps, times, [1, 2, 3])).toBeNull();

@@ -52,39 +52,39 @@ export function ladderVerdict(c: Classification, ladder: Steps): LadderSaid {
       const low = m!.ohms < third ? `, but ${m!.edge === 'low' ? 'low' : 'high'} in its window` : '';
       const edge =
         m!.ohms >= 0
-          ? `${about(m!.ohms)} ${m!.edge === 'low' ? 'above the lower' : 'below the upper'} edge: ${times(m!.sigmas)} the doubt.`
-          : `${about(m!.ohms)} outside the ${m!.edge === 'low' ? 'lower' : 'upper'} edge, which is within the doubt.`;
-      return say(`Step ${step.step}${low}.`, edge, c.p < 0.95 ? 'Take more readings, with another meter where there is one.' : '');
+          ? `${about(m!.ohms)} ${m!.edge === 'low' ? 'above the lower' : 'below the upper'} edge: ${times(m!.sigmas)} the uncertainty.`
+          : `${about(m!.ohms)} outside the ${m!.edge === 'low' ? 'lower' : 'upper'} edge, which is within the uncertainty.`;
+      return say(`Value ${step.step}${low}.`, edge, c.p < 0.95 ? 'Take more readings, with another meter where there is one.' : '');
     }
     case 'between': {
       const { below, above } = c.neighbours;
       const where =
         below === null
-          ? `Below the lowest step.`
+          ? `Below the lowest value.`
           : above === null
-            ? 'Above the highest step.'
+            ? 'Above the highest value.'
             : below + 1 === above
-              ? `Between steps ${below} and ${above}.`
-              : 'Beside its step.';
-      const off = m ? `${about(m.ohms)} ${m.ohms < 0 ? 'outside of' : 'inside'} the window of step ${m.step}.` : '';
+              ? `Between values ${below} and ${above}.`
+              : 'Next to its value.';
+      const off = m ? `${about(m.ohms)} ${m.ohms < 0 ? 'outside of' : 'inside'} the window of value ${m.step}.` : '';
       return say(
         where,
         off,
-        'No immobilizer takes it for a step. Clean the resistor chip and read again; if it stays, the resistor chip is worn or foreign.',
+        'No immobilizer accepts it. Clean the resistor chip and measure again; if it stays the same, the chip is worn or not from this system.',
       );
     }
     case 'open':
       return say(
         'Open.',
-        'Clean the resistor chip, press the tips on its contacts, and read the other orientation. If it stays open, the resistor chip is broken.',
+        'Clean the resistor chip, press the tips on its contacts, and measure the other direction. If it is still open, the chip is broken.',
       );
     case 'short':
-      return say('Short.', 'Look whether the tips touch each other or the blade. If not, the resistor chip is bridged.');
+      return say('Short.', 'Check that the tips don’t touch each other or the blade. If they don’t, the resistor chip is shorted.');
     case 'unstable':
       return say(
-        'It jumps.',
+        'Intermittent.',
         c.n > 1 ? `The readings spread by ${about(c.sd)}, far more than the meter explains.` : '',
-        'Clean the resistor chip, press the tips on firmly, and read again. If it goes on, the resistor chip is loose.',
+        'Clean the resistor chip, press the tips on firmly, and measure again. If it keeps jumping, the chip is loose.',
       );
   }
 }
@@ -94,11 +94,11 @@ const about = (ohms: number): string => formatOhms(Number(Math.abs(ohms).toPreci
 const times = (sigmas: number): string => (sigmas >= 10 ? 'over 10 times' : `${sigmas.toFixed(sigmas < 3 ? 1 : 0)} times`);
 const driftWords = ({ drift, n, verdict }: Classification): string =>
   drift && verdict !== 'unstable'
-    ? `The readings drift ${drift.ohms < 0 ? 'down' : 'up'} by ${about(drift.ohms)} in ${n}: warm fingers, or a contact that settles.`
+    ? `The readings drift ${drift.ohms < 0 ? 'down' : 'up'} by ${about(drift.ohms)} in ${n}: warm fingers, or a contact that is settling.`
     : '';
 const oneReading = ({ n, overloads, verdict }: Classification): string =>
-  n + overloads === 1 && verdict !== 'open' ? 'One reading says nothing about a loose contact: take five.' : '';
+  n + overloads === 1 && verdict !== 'open' ? 'One reading can’t show a loose contact: take five.' : '';
 function unitWords({ verdict, shownMean }: Classification, ladder: Steps): string {
   const other = verdict === 'step' ? null : otherUnit(shownMean, ladder);
-  return other ? `${formatOhms(other.ohms)} would be step ${other.step}: was it read in another unit?` : '';
+  return other ? `${formatOhms(other.ohms)} would be value ${other.step}: wrong unit?` : '';
 }

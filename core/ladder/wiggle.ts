@@ -92,8 +92,8 @@ export function assessWiggle(samples: readonly WiggleSample[], marks: readonly W
 
 function words(verdict: Wiggle['verdict'], breaks: readonly WiggleBreak[], rest: number, lengthS: number, n: number): string {
   if (verdict === null)
-    return `Only ${n} readings in ${lengthS.toFixed(0)} s. Read for ${leastS} s and more while the column moves through its whole travel.`;
-  if (verdict === 'same') return `It rests at ${formatOhms(rest)} for ${lengthS.toFixed(0)} s, whatever was moved. The wires held.`;
+    return `Only ${n} readings in ${lengthS.toFixed(0)} s. Record for ${leastS} s or more while the column moves through its whole travel.`;
+  if (verdict === 'same') return `It rests at ${formatOhms(rest)} for ${lengthS.toFixed(0)} s, whatever was moved. The wires are good.`;
   const open = breaks.filter((b) => b.kind === 'open').length;
   const places = [...new Set(breaks.flatMap((b) => b.mark ?? []))];
   const what = breaks.length === 1 ? 'One break' : `${breaks.length} breaks`;

@@ -16,7 +16,7 @@ const wiring = (column: number[], own = key) => compareWiring(own, column, ladde
 test('equal: good contacts', () => {
   expect(wiring([1405, 1406, 1404])).toMatchObject({ verdict: 'equal', seen: 6 });
   expect(wiring([1405, 1406, 1404]).text).toBe(
-    'Equal within the doubt (+4.6 Ω ± 1.5). Contacts and wires are good while nothing moves. The immobilizer still sees step 6.',
+    'Equal within the uncertainty (+4.6 Ω ± 1.5). Contacts and wires are good while nothing moves. The immobilizer still sees value 6.',
   );
   expect(wiring(key).verdict).toBe('equal');
 });
@@ -28,17 +28,17 @@ test('series: the resistance with its doubt, worked out', () => {
   // gain 0.005 × 25 / √3 = 0.0722; digits 2 / √3 = 1.1547; repeats 1/√3 = 0.5774 twice; display 0.2887 twice
   expect(w.series!.u).toBeCloseTo(Math.hypot(0.0722, 1.1547, 0.5774, 0.5774, 0.2887, 0.2887), 3);
   expect(w.text).toBe(
-    '25.0 Ω ± 1.5 more through the column; good contacts add at most 9 Ω. Resistance in line: worn or dirty contacts, or a wire down to its last strands. The immobilizer still sees step 6.',
+    '25.0 Ω ± 1.5 more through the column; good contacts add at most 9 Ω. Added series resistance: worn or dirty contacts, or a wire down to its last strands. The immobilizer still sees value 6.',
   );
-  expect(wiring([1520, 1521, 1519]).text).toContain('The immobilizer sees no step in place of step 6.');
-  expect(wiring([1800, 1801, 1799]).text).toContain('The immobilizer sees step 7 in place of step 6.');
+  expect(wiring([1520, 1521, 1519]).text).toContain('The immobilizer sees no step instead of value 6.');
+  expect(wiring([1800, 1801, 1799]).text).toContain('The immobilizer sees value 7 instead of value 6.');
 });
 
-test('parallel: what lies across the key', () => {
+test('parallel: what of leakage across the key', () => {
   const w = wiring([1330.4, 1331.4, 1329.4]);
   expect(w.verdict).toBe('parallel');
   expect(w.parallel!.ohms).toBeCloseTo((1400 * 1330) / 70, 6); // 26.6 kΩ
-  expect(w.text).toContain('70.0 Ω ± 1.5 less through the column: 26.6 kΩ lies across the key.');
+  expect(w.text).toContain('70.0 Ω ± 1.5 less through the column: 26.6 kΩ of leakage across the key.');
 });
 
 test('open, short, jumping, and a key that can’t be used for it', () => {
@@ -56,7 +56,7 @@ test('open, short, jumping, and a key that can’t be used for it', () => {
 test('too close to tell says so, and how to tell', () => {
   const w = wiring([1413, 1412.5, 1413.5]);
   expect(w.verdict).toBe('unclear');
-  expect(w.text).toContain('good contacts add up to 9 Ω: too close to tell. Take more readings, or a meter with finer steps.');
+  expect(w.text).toContain('good contacts add up to 9 Ω: too close to tell. Take more readings, or use a finer meter.');
 });
 
 test('seeded: 2,000 columns; what lies clearly in line or across is found, and good ones are hardly ever blamed', () => {

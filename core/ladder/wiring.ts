@@ -18,7 +18,7 @@ export interface Wiring {
   series?: { ohms: number; u: number };
   /** What lies across the key, ohms, and its standard uncertainty; where the verdict is parallel. */
   parallel?: { ohms: number; u: number };
-  /** The step that the guard sees through the column; null: none. */
+  /** The step that the immobilizer sees through the column; null: none. */
   seen: number | null;
   text: string;
 }
@@ -51,28 +51,27 @@ export function compareWiring(keyReadings: readonly number[], columnReadings: re
   if (key.verdict === 'open' || key.verdict === 'unstable' || key.verdict === 'short')
     return say(
       'unclear',
-      `The key alone is ${key.verdict === 'unstable' ? 'not steady' : key.verdict}, so the column can’t be judged with it. Clean the resistor chip and read it again, or take another key.`,
+      `The key alone is ${key.verdict === 'unstable' ? 'not steady' : key.verdict}, so the column can’t be checked with it. Clean the resistor chip and measure it again, or use another key.`,
     );
   if (column.n === 0) return say('open', 'Open through the column. A wire or a contact is broken between the lock and the connector.');
   if (column.overloads > 0 || column.verdict === 'unstable')
     return say(
       'jumping',
-      'It jumps through the column, and the key alone is steady. A worn contact, or a fine wire that breaks where it bends. Tilt and turn the wheel while reading.',
+      'Intermittent through the column while the key alone is steady. A worn contact, or a fine wire that breaks where it bends. Tilt and turn the wheel while measuring.',
     );
   if (column.verdict === 'open')
     return say(
       'open',
       `${formatOhms(column.mean)} through the column is as good as open. A wire or a contact is broken between the lock and the connector.`,
     );
-  if (column.verdict === 'short')
-    return say('short', 'Next to nothing through the column. The two wires touch each other, or the connector was read on the wrong pins.');
+  if (column.verdict === 'short') return say('short', 'Almost zero through the column. The two wires are shorted, or the wrong pins were measured.');
   const { ohms, u } = difference!;
   const words = formatDoubtful(abs(ohms), u);
-  const guard = seenWords(ladder, key.mean, column.mean);
+  const immobilizer = seenWords(ladder, key.mean, column.mean);
   if (ohms - told * u > allowed)
     return say(
       'series',
-      `${words} more through the column${allowed > 0 ? `; good contacts add at most ${formatOhms(allowed)}` : ''}. Resistance in line: worn or dirty contacts, or a wire down to its last strands. ${guard}`,
+      `${words} more through the column${allowed > 0 ? `; good contacts add at most ${formatOhms(allowed)}` : ''}. Added series resistance: worn or dirty contacts, or a wire down to its last strands. ${immobilizer}`,
       {
         series: { ohms, u },
       },
@@ -82,17 +81,20 @@ export function compareWiring(keyReadings: readonly number[], columnReadings: re
     const parallel = (key.mean * column.mean) / -ohms;
     return say(
       'parallel',
-      `${words} less through the column: ${formatOhms(parallel)} lies across the key. Damp or dirt in the lock or the connector, or a wire with a bare place. ${guard}`,
+      `${words} less through the column: ${formatOhms(parallel)} of leakage across the key. Moisture or dirt in the lock or connector, or a bare spot on a wire. ${immobilizer}`,
       {
         parallel: { ohms: parallel, u: parallel * hypot(u / ohms, key.u / key.mean) },
       },
     );
   }
   if (ohms >= -near * u && ohms <= allowed + near * u)
-    return say('equal', `Equal within the doubt (${ohms < 0 ? '−' : '+'}${words}). Contacts and wires are good while nothing moves. ${guard}`);
+    return say(
+      'equal',
+      `Equal within the uncertainty (${ohms < 0 ? '−' : '+'}${words}). Contacts and wires are good while nothing moves. ${immobilizer}`,
+    );
   return say(
     'unclear',
-    `${words} ${ohms < 0 ? 'less' : 'more'} through the column, and good contacts add up to ${formatOhms(allowed)}: too close to tell. Take more readings, or a meter with finer steps.`,
+    `${words} ${ohms < 0 ? 'less' : 'more'} through the column, and good contacts add up to ${formatOhms(allowed)}: too close to tell. Take more readings, or use a finer meter.`,
   );
 }
 
@@ -110,6 +112,6 @@ function seenWords(ladder: Steps, keyOhms: number, columnOhms: number): string {
   const [own, through] = [stepOf(ladder, keyOhms)?.step, stepOf(ladder, columnOhms)?.step];
   if (own === undefined) return '';
   return own === through
-    ? `The immobilizer still sees step ${own}.`
-    : `The immobilizer sees ${through === undefined ? 'no step' : `step ${through}`} in place of step ${own}.`;
+    ? `The immobilizer still sees value ${own}.`
+    : `The immobilizer sees ${through === undefined ? 'no value' : `value ${through}`} instead of value ${own}.`;
 }

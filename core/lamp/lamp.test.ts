@@ -40,16 +40,16 @@ describe('recordings', () => {
   test('no edge at all is a dark lamp', () =>
     expect(recordingOf([s(0, false), s(5, false)])).toMatchObject({ ok: true, value: { lit: [], lengthS: 5 } }));
   test.each([
-    [[s(Number.NaN, true)], '[0]: Found NaN s. Use seconds from the beginning of the look, 0 or more.'],
-    [[s(-1, true)], '[0]: Found -1 s. Use seconds from the beginning of the look, 0 or more.'],
-    [[s(1, true), s(0.9, false)], '[1]: 0.9 s lies before the sample above (1 s). Put the samples in order of time.'],
+    [[s(Number.NaN, true)], '[0]: Found NaN s. Use seconds from the start of the recording, 0 or more.'],
+    [[s(-1, true)], '[0]: Found -1 s. Use seconds from the start of the recording, 0 or more.'],
+    [[s(1, true), s(0.9, false)], '[1]: 0.9 s is before the sample above (1 s). Put the samples in order of time.'],
     [[s(600, true)], undefined],
-    [[s(600.1, true)], '[0]: Found 600.1 s; a look has at most 600 s. Are these milliseconds? Write seconds from the beginning of the look.'],
-    [[], ': The look has no length. Record for some seconds.'],
-    [[s(0, true)], ': The look has no length. Record for some seconds.'],
+    [[s(600.1, true)], '[0]: Found 600.1 s; a recording has at most 600 s. Are these milliseconds? Write seconds from the start of the recording.'],
+    [[], ': The recording has no length. Record for some seconds.'],
+    [[s(0, true)], ': The recording has no length. Record for some seconds.'],
     [
       Array.from({ length: 40_010 }, (_, i) => s(i / 1000, i % 2 === 0)),
-      '[40000]: More than 20000 changes are no light. Filter the recording, or choose another channel.',
+      '[40000]: More than 20000 changes can’t be a light. Filter the recording, or choose another channel.',
     ],
   ])('%#', (samples, message) => {
     const result = recordingOf(samples);
@@ -227,7 +227,7 @@ describe('reading', () => {
   test('lit so far could be accepted or steady: how much longer to look', () => {
     const reading = readLamp(all, seen(2, [[0, 2]]));
     expect(reading).toMatchObject({ state: 'more', moreS: 4 });
-    expect(lampVerdict(reading, all, 'F')).toBe('Lit all the time. Not looked long enough to decide. Look 4 s longer, from the beginning.');
+    expect(lampVerdict(reading, all, 'F')).toBe('Lit all the time. Not watched long enough to decide. Look 4 s longer, from the start.');
   });
   test('two that nobody can tell apart are both named', () => {
     const twin = { ...fast, id: 'twin', title: 'The twin' };
@@ -246,7 +246,7 @@ describe('reading', () => {
   test('texts are left out, and without a lamp there is nothing to read', () => {
     const text: LaidLamp = { id: 't', title: 'T', moment: 'key-in', message: 'No key', decisiveS: 3 };
     expect(readLamp([text, dark], seen(6, [])).patterns.map((p) => p.id)).toEqual(['dark', 'none']);
-    expect(() => readLamp([text], seen(6, []))).toThrow(new RangeError('No pattern of a light is given.'));
+    expect(() => readLamp([text], seen(6, []))).toThrow(new RangeError('No light pattern is given.'));
   });
 });
 
@@ -296,25 +296,25 @@ describe('files', () => {
       litAtEnd: false,
     }));
   test.each([
-    ['', ': The file holds no sample. Record the light from the moment on, for some seconds.'],
-    ['seconds,level\n', ': The file holds no sample. Record the light from the moment on, for some seconds.'],
+    ['', ': The file has no samples. Record the light for some seconds, starting at that moment.'],
+    ['seconds,level\n', ': The file has no samples. Record the light for some seconds, starting at that moment.'],
     ['time,value\n1,0', 'line 1: Found "time,value". Begin with the header seconds,level.'],
     ['seconds,level\n1,on', 'line 2: Found "on" for the level. Write 0 (dark) or 1 (lit).'],
     ['seconds,level\n1,0.5', 'line 2: Found "0.5" for the level. Write 0 (dark) or 1 (lit).'],
     ['seconds,level\n200 ms,1', 'line 2: Found "200 ms" for seconds. Write seconds such as 2.85.'],
     ['seconds,level\nNaN,1', 'line 2: Found "NaN" for seconds. Write seconds such as 2.85.'],
-    ['seconds,level\n1,5,1', 'line 2: Found 3 cells. Write two: seconds and level, decimals with a point.'],
-    ['seconds,level\n2,1\n1,0', 'line 3: 1 s lies before the sample above (2 s). Put the samples in order of time.'],
+    ['seconds,level\n1,5,1', 'line 2: Found 3 columns. Write two: seconds and level, with decimal points.'],
+    ['seconds,level\n2,1\n1,0', 'line 3: 1 s is before the sample above (2 s). Put the samples in order of time.'],
     [
       'seconds,level\n2800,1',
-      'line 2: Found 2800 s; a look has at most 600 s. Are these milliseconds? Write seconds from the beginning of the look.',
+      'line 2: Found 2800 s; a recording has at most 600 s. Are these milliseconds? Write seconds from the start of the recording.',
     ],
     ['seconds,level\n1,1', undefined],
-    ['\u0000\u0001'.repeat(300), 'line 1: A line of more than 400 characters. This is no recording of a light; use CSV (seconds,level) or VCD.'],
+    ['\u0000\u0001'.repeat(300), 'line 1: A line of more than 400 characters. This is not a recording of a light; use CSV (seconds,level) or VCD.'],
   ])('CSV %#', (text, message) => expect(typeof read(lampCsvReader(), text) === 'string' ? read(lampCsvReader(), text) : undefined).toBe(message));
   const head = '$timescale 1 ms $end\n$var wire 1 ! lamp $end\n$enddefinitions $end\n';
   test.each([
-    ['hello', 'line 1: Found "hello" before the definitions end. This is no VCD file.'],
+    ['hello', 'line 1: Found "hello" before the definitions end. This is not a VCD file.'],
     ['$timescale 3 ms $end', 'line 1: Found "3 ms". Use a time scale such as 1 ms.'],
     ['$timescale 1 ms $end\n$var wire 8 ! bus $end', 'line 2: Found a wire of 8 bits. Use one wire of one bit.'],
     ['$var real 1 ! volts $end', 'line 1: Found a real of 1 bits. Use one wire of one bit.'],
@@ -323,8 +323,8 @@ describe('files', () => {
     ['$timescale 1 ms $end\n$enddefinitions $end', 'line 2: No wire is defined. Define one wire of one bit.'],
     [`${head}#x`, 'line 4: Found "#x". Write a time such as #2850.'],
     [`${head}#1 b101 !`, 'line 4: Found "b101". Write changes of the wire such as 1!.'],
-    [`${head}#5 1!\n#4 0!`, 'line 5: 0.004 s lies before the sample above (0.005 s). Put the samples in order of time.'],
-    [head, ': The file holds no sample. Record the light from the moment on, for some seconds.'],
+    [`${head}#5 1!\n#4 0!`, 'line 5: 0.004 s is before the sample above (0.005 s). Put the samples in order of time.'],
+    [head, ': The file has no samples. Record the light for some seconds, starting at that moment.'],
   ])('VCD %#', (text, message) => expect(read(lampVcdReader(), text)).toBe(message));
   test('a million even samples need no memory and little time', () => {
     const reader = lampCsvReader();

@@ -19,7 +19,7 @@ function byLine(take: (line: string, number: number) => Problem | undefined, end
   const tooLong = (): Problem => ({
     code: 'kind',
     path: `line ${number + 1}`,
-    message: `A line of more than ${longestLine} characters. This is no recording of a light; use CSV (seconds,level) or VCD.`,
+    message: `A line of more than ${longestLine} characters. This is not a recording of a light; use CSV (seconds,level) or VCD.`,
   });
   const one = (line: string) => {
     number += 1;
@@ -45,7 +45,7 @@ function byLine(take: (line: string, number: number) => Problem | undefined, end
 }
 
 const empty = (): Result<Recording> =>
-  failed({ code: 'empty', path: '', message: 'The file holds no sample. Record the light from the moment on, for some seconds.' });
+  failed({ code: 'empty', path: '', message: 'The file has no samples. Record the light for some seconds, starting at that moment.' });
 
 /** CSV: a header `seconds,level`, then a line for every change or at even steps; level 0 or 1. A point separates decimals. */
 export function lampCsvReader(): LampFileReader {
@@ -61,7 +61,7 @@ export function lampCsvReader(): LampFileReader {
         return wrong(`Found ${JSON.stringify(line.slice(0, 60))}. Begin with the header seconds,level.`);
       }
       const [at = '', level = '', ...more] = line.split(',').map((cell) => cell.trim());
-      if (more.length > 0) return wrong(`Found ${more.length + 2} cells. Write two: seconds and level, decimals with a point.`);
+      if (more.length > 0) return wrong(`Found ${more.length + 2} columns. Write two: seconds and level, with decimal points.`);
       if (!/^\d+(\.\d+)?(e[+-]?\d+)?$/i.test(at)) return wrong(`Found ${JSON.stringify(at)} for seconds. Write seconds such as 2.85.`);
       if (level !== '0' && level !== '1') return wrong(`Found ${JSON.stringify(level)} for the level. Write 0 (dark) or 1 (lit).`);
       const problem = recorder.take({ atS: Number(at), lit: level === '1' });
@@ -121,7 +121,7 @@ export function lampVcdReader(): LampFileReader {
         } else if (section) {
           if (words.length < 20) words.push(word);
         } else if (header) {
-          return { code: 'vcd', path, message: `Found ${JSON.stringify(word.slice(0, 40))} before the definitions end. This is no VCD file.` };
+          return { code: 'vcd', path, message: `Found ${JSON.stringify(word.slice(0, 40))} before the definitions end. This is not a VCD file.` };
         } else if (word.startsWith('#')) {
           if (!/^#\d+$/.test(word)) return { code: 'vcd', path, message: `Found ${JSON.stringify(word.slice(0, 40))}. Write a time such as #2850.` };
           at = (Number(word.slice(1)) * tick) / parts;

@@ -65,7 +65,7 @@ function patternLogDensity(seen: Recording, pattern: LaidLamp): { logDensity: nu
 export function readLamp(patterns: readonly LaidLamp[], recording: Recording): LampReading {
   const seen = firstSeconds(recording, readS);
   const drawn = patterns.filter((p) => p.segments);
-  if (drawn.length === 0) throw new RangeError('No pattern of a light is given.');
+  if (drawn.length === 0) throw new RangeError('No light pattern is given.');
   const densities = drawn.map((p) => patternLogDensity(seen, p));
   const logs = densities.map((d) => log((1 - noneBefore) / drawn.length) + d.logDensity);
   logs.push(log(noneBefore) + strangeLogDensity(seen));

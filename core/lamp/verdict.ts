@@ -31,13 +31,13 @@ export function lampVerdict(reading: LampReading, patterns: readonly LaidLamp[],
   switch (reading.state) {
     case 'decided':
       if (first.id === noneOfThese)
-        return `${seen} None of the patterns of “${family}” (${first.p.toFixed(2)}). Look again, and check which system it is.`;
+        return `${seen} None of the patterns of “${family}” (${first.p.toFixed(2)}). Watch again, and check the system type.`;
       return `${seen} “${one!.title}” in “${family}” (${first.p.toFixed(2)}). ${[one!.meaning, one!.act].filter(Boolean).join(' ')}`.trim();
     case 'pair':
-      return `${seen} One of these two in “${family}”: “${one!.title}” or “${of(second.id)!.title}”. Nobody can tell them apart by eye; look at what else happens.`;
+      return `${seen} One of these two in “${family}”: “${one!.title}” or “${of(second.id)!.title}”. Nobody can tell them apart by eye; check what else happens.`;
     case 'more':
-      return `${seen} Not looked long enough to decide. Look ${seconds(reading.moreS)} longer, from the beginning.`;
+      return `${seen} Not watched long enough to decide. Look ${seconds(reading.moreS)} longer, from the start.`;
     case 'unclear':
-      return `${seen} Not clear: ${one ? `“${one.title}”` : 'none of these'} has ${first.p.toFixed(2)}. Look again from the beginning.`;
+      return `${seen} Not clear: ${one ? `“${one.title}”` : 'none of these'} has ${first.p.toFixed(2)}. Watch again from the start.`;
   }
 }

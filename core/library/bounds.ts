@@ -30,10 +30,9 @@ export function boundsProblem(data: unknown, bounds: Bounds): Problem | undefine
   const say = (code: string, message: string): Problem => ({ code, path: pathText(way), message });
   const visit = (value: unknown): Problem | undefined => {
     left -= 1;
-    if (left < 0)
-      return { code: 'tooMuch', path: '', message: `More than ${bounds.values} values. Nothing that belongs here has as many; it was not read.` };
+    if (left < 0) return { code: 'tooMuch', path: '', message: `More than ${bounds.values} values. Nothing here needs that many; it was not read.` };
     if (typeof value !== 'object' || value === null || ArrayBuffer.isView(value)) return undefined;
-    if (above.includes(value)) return say('circle', 'An alias stands inside what it names. Write the values out.');
+    if (above.includes(value)) return say('circle', 'An alias contains itself. Write the values out.');
     if (above.length >= bounds.depth) return { code: 'tooDeep', path: '', message: 'Nested too deeply to be read. Write it flatter.' };
     const list = Array.isArray(value);
     const names = list ? undefined : Object.keys(value);
@@ -43,7 +42,7 @@ export function boundsProblem(data: unknown, bounds: Bounds): Problem | undefine
     for (let i = 0; i < length; i += 1) {
       const name = names?.[i];
       way.push(name ?? i);
-      if (name !== undefined && isForbiddenName(name)) return say('forbiddenName', `"${name}" is no name for a field. Choose another.`);
+      if (name !== undefined && isForbiddenName(name)) return say('forbiddenName', `"${name}" can’t be a field name. Choose another.`);
       const problem = visit(name === undefined ? (value as unknown[])[i] : (value as Record<string, unknown>)[name]);
       if (problem) return problem;
       way.pop();

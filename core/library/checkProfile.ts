@@ -21,7 +21,7 @@ export function checkProfile(profile: Profile, family: Family, features: readonl
   const ladder: Problem[] =
     profile.ladder === undefined || usesLadder(family)
       ? []
-      : [{ code: 'noLadder', path: 'ladder', message: `System type "${family.id}" has no resistor keys. Take the value chart out.` }];
+      : [{ code: 'noLadder', path: 'ladder', message: `System type "${family.id}" has no resistor keys. Remove the value chart.` }];
   return [
     ...Object.entries(profile.values).flatMap(([name, { value }]) => checkParamValue(family, name, value, `values.${name}`)),
     ...seen,
@@ -50,7 +50,7 @@ export function checkParamValue(family: Family, name: string, value: ParamValue,
   return [];
 }
 
-/** Whether a number lies outside the usual range: no error, since vehicles differ, but worth a second look. */
+/** Whether a number is outside the usual range: no error, since vehicles differ, but worth a second look. */
 export function isUnusual(family: Family, name: string, value: ParamValue): boolean {
   const param = family.params[name];
   return param !== undefined && 'min' in param && typeof value === 'number' && (value < param.min || value > param.max);

@@ -30,7 +30,7 @@ const tellableRatio = 1.35;
 
 /** Verbs with which an act is told; the last sentence of a verdict must hold one. */
 const acts =
-  /\b(ask|begin|charge|choose|clean|compare|connect|count|find|free|go|hand|leave|listen|look|measure|move|press|put|read|relearn|see|silence|start|stop|take|teach|tell|touch|try|turn|unlock|verify|wait|walk|work)\b/i;
+  /\b(ask|begin|charge|check|choose|clear|continue|clean|compare|connect|count|find|free|go|hand|leave|listen|look|measure|move|press|put|read|relearn|see|silence|start|stop|take|teach|tell|touch|try|turn|unlock|verify|wait|walk|work|write)\b/i;
 const lastSentence = (text: string): string =>
   text
     .replace(/[.!?]+$/, '')

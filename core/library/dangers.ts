@@ -10,7 +10,7 @@ interface Danger {
 
 /** What a sentence says must not be done, and parts that only bear the name of an act. */
 const notDone =
-  /\b(?:(?:do|does|did|would|will) not|(?:do|does|did|would)n[’']t|won[’']t|never|without|not yet|before you) (?:crank|start)\w*|\bstart (?:button|allowed|system|feed|enabled?)\b/gi;
+  /\b(?:(?:do|does|did|would|will) not|(?:do|does|did|would)n[’']t|won[’']t|never|without|not yet|before you) (?:crank|start)\w*|\bstart (?:button|allowed|system|feed|signal|enabled?|over|a (?:long )?lockout)\b|\bfrom the start\b/gi;
 
 /** Acts that can hurt a person or the vehicle: the one table of what must be warned of before each (craft.md, cautions). */
 export const dangers = {
@@ -20,23 +20,23 @@ export const dangers = {
     says: 'starts or cranks the engine',
   },
   lever: {
-    finds: /\b(?:lever|selector|neutral)\b[^]*\bstart|\bstart\b[^]*\b(?:lever|selector|neutral)\b/i,
+    finds: /\b(?:lever|selector|shift(?:er)?|neutral)\b[^]*\bstart|\bstart\b[^]*\b(?:lever|selector|shift(?:er)?|neutral)\b/i,
     before: [['brakeHeld']],
     says: 'starts with the lever in question',
   },
   column: {
-    finds: /\bcolumn\b|\b(?:fit|mend|renew|replace|seat)\b[^.]*\b(?:coil|lock|contact plate|fine wires?)\b/i,
+    finds: /\bcolumn\b|\b(?:fit|mend|repair|renew|replace|seat)\b[^.]*\b(?:coil|lock|contact plate|fine wires?)\b/i,
     before: [['airbag']],
     says: 'works at the steering column',
   },
   plug: { finds: /\bplugs?\b|\bunplug\w*|\bconnector\b/i, before: [['supplyOff', 'backProbe']], says: 'parts a plug or measures at one' },
   board: {
-    finds: /\bsolder\w*|\bcircuit board\b|\bkey (?:being|is) opened\b|\bopen the (?:key|module|box)\b|\bmemory chip\b/i,
+    finds: /\b(?:re)?solder\w*|\bcircuit board\b|\bkey (?:being|is) opened\b|\bopening the key\b|\bopen the (?:key|module|box)\b|\bmemory chip\b/i,
     before: [['static'], ['hotTip']],
     says: 'opens a key or module, or solders',
   },
   battery: {
-    finds: /\bbatter(?:y|ies)\b|\bstarter(?:[’']s own terminals| motor\b|, or its cable)|\bmain cable\b/i,
+    finds: /(?<!\b(?:fob|key)(?:[’']s)? )\bbatter(?:y|ies)\b|\bstarter(?:[’']s (?:own )?terminals| motor\b|, or its cable)|\bmain cable\b/i,
     before: [['battery']],
     says: 'works at the battery or its cable',
   },
@@ -46,7 +46,7 @@ export const dangers = {
     says: 'works at the fuel system',
   },
   spark: { finds: /\bspark\b|\bignition coil\b/i, before: [['highTension']], says: 'works at the ignition' },
-  bridge: { finds: /\bfused lead\b|\bbridg(?:e|ing)\b/i, before: [['bridge'], ['battery']], says: 'bridges a relay' },
+  bridge: { finds: /\bfused (?:lead|jumper)\b|\bbridg(?:e|ing)\b/i, before: [['bridge'], ['battery']], says: 'bridges a relay' },
 } as const satisfies Record<string, Danger>;
 export type DangerName = keyof typeof dangers;
 export const dangerNames = Object.keys(dangers) as DangerName[];
@@ -75,6 +75,6 @@ export function cautionProblems(path: string, id: string, text: string, cautions
   return missingCautions(text, cautions, harmless).map(({ act, oneOf }) => ({
     code: 'cautionMissing',
     path: `${path}.cautions`,
-    message: `"${id}" ${dangers[act].says}, and ${oneOf.map((c) => `"${c}"`).join(' or ')} does not stand before it. Add it; or, where the text only names the act, add harmless: [${act}].`,
+    message: `"${id}" ${dangers[act].says}, and ${oneOf.map((c) => `"${c}"`).join(' or ')} is not before it. Add it; or, where the text only mentions the act, add harmless: [${act}].`,
   }));
 }

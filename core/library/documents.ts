@@ -3,7 +3,19 @@ import type { Condition } from './condition';
 import type { DangerName } from './dangers';
 import type { Effect } from './gates';
 import type { Expression, ParamValue } from './expression';
-import type { Ability, Aspect, ChipMemory, FaultGroup, InstrumentKind, KeyKind, LampMoment, ModuleHold, ProofKind, TriageRole } from './vocabulary';
+import type {
+  Ability,
+  Aspect,
+  ChipMemory,
+  FaultGroup,
+  InstrumentKind,
+  KeyKind,
+  LampMoment,
+  ModuleHold,
+  ProofKind,
+  TestPlace,
+  TriageRole,
+} from './vocabulary';
 
 /** Who checked a document against a source, and when (ISO date); null: nobody has, and every screen says so. */
 export type Checked = { by: string; on: string } | null;
@@ -65,7 +77,7 @@ export interface Outcome {
   say: string;
   lamp?: string;
   says: Statement[];
-  /** The engine ran on this key: every link held at that moment. */
+  /** The engine ran on this key: every link good at that moment. */
   provesAll?: boolean;
   /** What it shows of the key it was seen with. */
   abilities?: Partial<Record<Ability, 'yes' | 'no'>>;
@@ -78,6 +90,8 @@ export interface TestDefinition {
   minutes: number;
   /** Whether the outcome belongs to one key. */
   perKey: boolean;
+  /** Where it is made; a test of before may not say. */
+  where?: TestPlace;
   /** Its place in the triage; most tests have none. */
   triage?: TriageRole[];
   tools: string[];
@@ -87,7 +101,7 @@ export interface TestDefinition {
   harmless?: DangerName[];
   outcomes: Record<string, Outcome>;
   /**
-   * How often each outcome is seen: for a fault by its id, or for a state of one aspect as `guard.refuses`; `default` for what is left. Outcomes that
+   * How often each outcome is seen: for a fault by its id, or for a state of one aspect as `immobilizer.refuses`; `default` for what is left. Outcomes that
    * a row leaves out are never seen. Without it the test is made and recorded, and changes no belief.
    */
   p?: Record<string, ChanceRow>;
@@ -145,7 +159,7 @@ export interface FaultDefinition {
   /** A picture that several faults share; `shows` overrules it aspect by aspect. */
   like?: string;
   shows?: Showing;
-  /** It sits in one key: with another key the vehicle is as it should be. */
+  /** Only one key has it: with another key the vehicle works as it should. */
   perKey?: boolean;
   looks: string;
   /** `effect`: what it does to keys and memory beyond the mending; its gate stands before it. */

@@ -16,14 +16,14 @@ interface Gate {
 export const gates: Readonly<Record<Effect, Gate>> = {
   none: { authority: false, allKeys: false, says: 'No lasting effect.' },
   // A wait or a horn is a nuisance to be warned of; nobody's right is touched.
-  lockout: { authority: false, allKeys: false, says: 'May start a lockout: wait it out before the next try.' },
-  alarm: { authority: false, allKeys: false, says: 'May set off the alarm, and programming stays refused until it is quiet.' },
-  replacesKeys: { authority: true, allKeys: true, says: 'Replaces the stored keys: a key that is not presented is forgotten.' },
+  lockout: { authority: false, allKeys: false, says: 'May start a lockout: wait for it to end before the next try.' },
+  alarm: { authority: false, allKeys: false, says: 'May set off the alarm; programming is refused until it is quiet.' },
+  replacesKeys: { authority: true, allKeys: true, says: 'Replaces the stored keys: a key that is not presented is erased.' },
   addsKey: { authority: true, allKeys: false, says: 'Adds a key.' },
   writes: { authority: true, allKeys: false, says: 'Writes to a module’s memory.' },
   reveals: { authority: true, allKeys: false, says: 'Reveals a secret.' },
-  standsIn: { authority: true, allKeys: false, says: 'Stands in for the immobilizer’s input.' },
-  bypass: { authority: true, allKeys: false, says: 'Goes round the immobilizer.' },
+  standsIn: { authority: true, allKeys: false, says: 'Takes the place of the immobilizer’s input.' },
+  bypass: { authority: true, allKeys: false, says: 'Bypasses the immobilizer.' },
 };
 
 /** What is on record for the case, as far as a gate asks. */
@@ -42,10 +42,10 @@ export function closedBecause(effect: Effect, record: OnRecord): string[] {
   const gate = gates[effect];
   const reasons: string[] = [];
   if (gate.authority && !record.authority) {
-    reasons.push('No authority is on record. Look at the registration and the identity of the person, then record what was seen.');
+    reasons.push('No authority is on record. Check the registration and the person’s ID, then record what you saw.');
   }
   if (gate.authority && record.senderMissing)
-    reasons.push('The parts came without a vehicle, and the identity of their sender is not on record. Have it shown, then record it.');
+    reasons.push('The parts came without a vehicle, and the sender’s identity is not on record. Check it, then record it.');
   return reasons;
 }
 
@@ -63,6 +63,6 @@ export function warnedBecause(effect: Effect, record: OnRecord): string[] {
   if (only && here.every((k) => k.role === 'valet'))
     warnings.push('Only a valet key is here. Without a main key this vehicle may not learn again. Ask for the main key.');
   else if (only && !here.some(comesFirst))
-    warnings.push(`No key is marked as main or master; tag ${only.tag} would come first. Look at the marks and colors before you begin.`);
+    warnings.push(`No key is marked as main or master; tag ${only.tag} would be first. Check marks and colors before you start.`);
   return warnings;
 }

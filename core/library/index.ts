@@ -86,6 +86,9 @@ export {
   type TriageRole,
   instrumentVerdicts,
   type InstrumentKind,
+  testPlaces,
+  type TestPlace,
   triageRoles,
 } from './vocabulary';
 export { withoutChances } from './withoutChances';
+export { renameIds, renameIdsInRows } from './renamed';

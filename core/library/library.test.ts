@@ -71,9 +71,9 @@ describe('what a test does, in words', () => {
     lockout: { name: 'lockout', label: 'L', unit: 'min', value: 7, status, source: 's', usual: '1 to 30 min' },
   });
   test.each([
-    ['lockout', lockout('verified'), 'May start a lockout (7 min): wait it out before the next try.'],
-    ['lockout', lockout('typical'), 'May start a lockout (7 min, typical): wait it out before the next try.'],
-    ['lockout', {}, 'May start a lockout: wait it out before the next try.'],
+    ['lockout', lockout('verified'), 'May start a lockout (7 min): wait for it to end before the next try.'],
+    ['lockout', lockout('typical'), 'May start a lockout (7 min, typical): wait for it to end before the next try.'],
+    ['lockout', {}, 'May start a lockout: wait for it to end before the next try.'],
     ['none', lockout('verified'), 'No lasting effect.'],
   ] as const)('%s', (effect, params, words) => expect(effectWords(effect, params)).toBe(words));
 });
@@ -88,7 +88,7 @@ describe('gates', () => {
   test('parts without a vehicle need the identity of their sender as well', () => {
     const sent = { authority: true, keysAbsent: [], senderMissing: true };
     expect(closedBecause('writes', sent)).toEqual([
-      'The parts came without a vehicle, and the identity of their sender is not on record. Have it shown, then record it.',
+      'The parts came without a vehicle, and the sender’s identity is not on record. Check it, then record it.',
     ]);
     expect(closedBecause('none', sent)).toEqual([]);
     expect(closedBecause('writes', { ...sent, senderMissing: false })).toEqual([]);
@@ -129,7 +129,7 @@ describe('warnings before stored keys are replaced', () => {
         ['A', 'unknown'],
         ['B', 'unknown'],
       ],
-      ['No key is marked as main or master; tag A would come first'],
+      ['No key is marked as main or master; tag A would be first'],
     ],
     [
       'master and user',

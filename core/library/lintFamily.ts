@@ -44,7 +44,8 @@ export function lintFamily(
   for (const list of ['chain', 'lamps', 'tests', 'verdicts'] as const) {
     const seen = new Set<string>();
     family[list].forEach(({ id }, i) => {
-      if (seen.has(id)) problems.push({ code: 'twice', path: `${list}[${i}].id`, message: `"${id}" stands twice in ${list}. Give each its own id.` });
+      if (seen.has(id))
+        problems.push({ code: 'twice', path: `${list}[${i}].id`, message: `"${id}" appears twice in ${list}. Give each its own id.` });
       seen.add(id);
     });
   }
@@ -56,7 +57,7 @@ export function lintFamily(
       problems.push({
         code: 'outOfRange',
         path,
-        message: `${param.default} lies outside the usual range ${param.min} to ${param.max}. Correct the default or the range.`,
+        message: `${param.default} is outside the usual range ${param.min} to ${param.max}. Correct the default or the range.`,
       });
     }
   }

@@ -25,8 +25,8 @@ describe('faults and chances', () => {
     ],
     [
       'shares of what is shown that do not add up',
-      [[fault('a', 'reader', { shows: { guard: { accepts: 0.5, mute: 0.4 } } })], []],
-      'faults[0].shows.guard: The chances add up to 0.9; they must add up to 1. Correct one of them.',
+      [[fault('a', 'reader', { shows: { immobilizer: { accepts: 0.5, mute: 0.4 } } })], []],
+      'faults[0].shows.immobilizer: The chances add up to 0.9; they must add up to 1. Correct one of them.',
     ],
     [
       'an outcome that is not there',
@@ -41,14 +41,14 @@ describe('faults and chances', () => {
     [
       'a fault on no link',
       [[fault('a', 'aerial')], []],
-      'faults[0].link: Link "aerial" does not exist here. Use one of: reader, token, guardAccepts.',
+      'faults[0].link: Link "aerial" does not exist here. Use one of: reader, token, keyAccepted.',
     ],
     [
       'a picture that is not there',
       [[fault('a', 'reader', { like: 'beyond' })], []],
       'faults[0].like: Picture "beyond" does not exist here. Use one of: (none defined).',
     ],
-    ['a fault twice', [[fault('a', 'reader'), fault('a', 'token')], []], 'faults[1].id: "a" stands twice in faults. Give each its own id.'],
+    ['a fault twice', [[fault('a', 'reader'), fault('a', 'key')], []], 'faults[1].id: "a" appears twice in faults. Give each its own id.'],
     [
       'a cure by a procedure that is not there',
       [[fault('a', 'reader', { cure: { do: 'x', minutes: 1, procedure: 'pair' } })], []],

@@ -35,7 +35,7 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
   faults.forEach((fault, i) => {
     const path = `faults[${i}]`;
     if (seen.has(fault.id))
-      problems.push({ code: 'twice', path: `${path}.id`, message: `"${fault.id}" stands twice in faults. Give each its own id.` });
+      problems.push({ code: 'twice', path: `${path}.id`, message: `"${fault.id}" appears twice in faults. Give each its own id.` });
     seen.add(fault.id);
     if (!links.includes(fault.link)) unknown(`${path}.link`, 'Link', fault.link, links);
     if (fault.like !== undefined) unknown(`${path}.like`, 'Picture', fault.like, []);

@@ -61,7 +61,7 @@ export function effectWords(effect: Effect, params: Record<string, ResolvedParam
   const { lockout } = params;
   if (effect !== 'lockout' || !lockout) return gates[effect].says;
   const known = lockout.status === 'verified' ? '' : ', typical';
-  return `May start a lockout (${paramWords(lockout.value, lockout.unit)}${known}): wait it out before the next try.`;
+  return `May start a lockout (${paramWords(lockout.value, lockout.unit)}${known}): wait for it to end before the next try.`;
 }
 
 /** The parameters that a procedure names, in words, for reports and lists. */

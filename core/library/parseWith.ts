@@ -14,7 +14,7 @@ const words: AsyncValidationOptions = { errors: { wrap: { label: false }, label:
 
 /**
  * Runs a Joi schema over data from outside and says every problem in our own words: where, what was expected, what to do. Data that holds more than
- * `bounds`, or a name that reaches a prototype, is not looked at any further.
+ * `bounds`, or a name that reaches a prototype, is not checked any further.
  */
 export function parseWith<T>(schema: Schema, data: unknown, bounds: Bounds = documentBounds): Result<T> {
   const outside = boundsProblem(data, bounds);
@@ -67,7 +67,7 @@ function toProblem(item: ValidationErrorItem): Problem {
       case 'array.max':
         return `Too many entries. Give at most ${limit}.`;
       case 'array.unique':
-        return 'This entry stands here twice. Give each its own.';
+        return 'This entry appears twice. Give each its own.';
       case 'object.min':
         return `Too few entries. Give at least ${limit}.`;
       case 'object.max':
@@ -76,7 +76,7 @@ function toProblem(item: ValidationErrorItem): Problem {
         return `One of these is needed: ${(context.peersWithLabels as string[]).map((p) => p.split('.').at(-1)).join(', ')}. Add one.`;
       case 'object.xor':
       case 'object.oxor':
-        return `Only one of these may stand together: ${(context.presentWithLabels as string[]).map((p) => p.split('.').at(-1)).join(', ')}. Keep one.`;
+        return `Only one of these is allowed: ${(context.presentWithLabels as string[]).map((p) => p.split('.').at(-1)).join(', ')}. Keep one.`;
       case 'any.custom':
         if (context.error instanceof Said) return context.error.message;
         return `Found ${found(context.value)}: ${(context.error as Error).message}.`;

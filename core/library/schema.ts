@@ -6,6 +6,7 @@ import type { CautionList, CommonParts, Family, FeatureList, Profile } from './d
 import { dangerNames } from './dangers';
 import { effects } from './gates';
 import { parseExpression } from './expression';
+import { renameIds } from './renamed';
 import {
   abilities,
   aspects,
@@ -18,6 +19,7 @@ import {
   moduleHolds,
   proofs,
   symptoms,
+  testPlaces,
   triageRoles,
 } from './vocabulary';
 
@@ -27,7 +29,7 @@ export const id = Joi.string()
   .max(60);
 /** Texts are shown as they are written; what looks like mark-up was meant for something else. */
 const plain = (value: string): string => {
-  if (/<[a-z!/?]/i.test(value)) throw new Error('mark-up such as HTML is not shown; write plain text without “<”');
+  if (/<[a-z!/?]/i.test(value)) throw new Error('markup such as HTML is not shown; write plain text without “<”');
   return value;
 };
 export const text = Joi.string().trim().min(1).max(2000).custom(plain);
@@ -130,7 +132,7 @@ const chanceRow = Joi.alternatives().conditional(Joi.array(), {
 /** `default`, a fault, or `aspect.state`. */
 const rowName = Joi.string().pattern(
   /^[a-z][A-Za-z0-9]*([.][a-z][A-Za-z0-9]*)?$/,
-  'default, the id of a fault, or an aspect and its state such as guard.refuses',
+  'default, the id of a fault, or an aspect and its state such as immobilizer.refuses',
 );
 
 /** A test, or one outcome of a test: `detectorProven.works`. */
@@ -204,6 +206,7 @@ const test = Joi.object({
   do: text.required(),
   minutes: Joi.number().positive().max(600).required(),
   perKey: Joi.boolean().default(false),
+  where: Joi.string().valid(...testPlaces),
   triage: Joi.array()
     .items(Joi.string().valid(...triageRoles))
     .min(1)
@@ -405,7 +408,7 @@ const cautionsSchema = Joi.object({
 });
 
 export const parseFeatures = (data: unknown): Result<FeatureList> => parseWith<FeatureList>(featuresSchema, data);
-export const parseCommon = (data: unknown): Result<CommonParts> => parseWith<CommonParts>(commonSchema, data);
-export const parseFamily = (data: unknown): Result<Family> => parseWith<Family>(familySchema, data);
-export const parseProfile = (data: unknown): Result<Profile> => parseWith<Profile>(profileSchema, data);
+export const parseCommon = (data: unknown): Result<CommonParts> => parseWith<CommonParts>(commonSchema, renameIds(data));
+export const parseFamily = (data: unknown): Result<Family> => parseWith<Family>(familySchema, renameIds(data));
+export const parseProfile = (data: unknown): Result<Profile> => parseWith<Profile>(profileSchema, renameIds(data));
 export const parseCautions = (data: unknown): Result<CautionList> => parseWith<CautionList>(cautionsSchema, data);

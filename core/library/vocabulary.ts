@@ -2,8 +2,8 @@ import type { Quantity } from '../units';
 
 /** What may have changed before the fault began; families refer to these ids in conditions. */
 export const changes = {
-  engineModule: 'ECM replaced',
-  guardModule: 'Immobilizer, cluster or BCM replaced',
+  ecm: 'ECM replaced',
+  immobilizerModule: 'Immobilizer, cluster or BCM replaced',
   otherModule: 'Other module replaced',
   batteryFlat: 'Battery flat or replaced',
   jumpStart: 'Jump-started',
@@ -16,7 +16,7 @@ export const changes = {
   otherRepair: 'Other repair',
 } as const satisfies Record<string, string>;
 
-/** What the customer says it does. */
+/** What it does, as the customer says. */
 export const symptoms = {
   noCrank: 'Does not crank',
   cranksNoStart: 'Cranks, does not start',
@@ -39,7 +39,7 @@ export const howOften = {
 } as const satisfies Record<string, string>;
 
 /** How the vehicle came. */
-export const arrivals = { driven: 'Driven here', towed: 'Towed', stoodHere: 'Stands where it stopped' } as const satisfies Record<string, string>;
+export const arrivals = { driven: 'Driven here', towed: 'Towed', stoodHere: 'Still where it stopped' } as const satisfies Record<string, string>;
 
 /** What kind of key it is, as it is seen in the hand (craft.md §2). */
 export const keyKinds = {
@@ -124,8 +124,12 @@ export const moduleHolds = {
 } as const satisfies Record<string, string>;
 export type ModuleHold = keyof typeof moduleHolds;
 
-/** What a test does in the first ten minutes: what the guard says, a sign noticed in passing, a cheap look, live data, the engine's own behaviour. */
-export const triageRoles = ['guard', 'sign', 'cheap', 'live', 'engine'] as const;
+/** Where on the car or key a test is made; drawn beside it. */
+export const testPlaces = ['key', 'lock', 'column', 'cluster', 'scanTool', 'box', 'bay', 'pedals', 'outside', 'papers'] as const;
+export type TestPlace = (typeof testPlaces)[number];
+
+/** What a test does in the first ten minutes: what the immobilizer says, a sign noticed in passing, a cheap look, live data, the engine's own behaviour. */
+export const triageRoles = ['immobilizer', 'sign', 'cheap', 'live', 'engine'] as const;
 export type TriageRole = (typeof triageRoles)[number];
 
 /** When one begins to look at a lamp, in the order in which one comes to it. */
@@ -139,31 +143,31 @@ export type LampMoment = (typeof lampMoments)[number];
 export const aspects = {
   battery: ['healthy', 'low', 'flat'],
   cluster: ['wakes', 'dark'],
-  /** What the guard makes of a key: it hears none, it hears one it does not know, it is dead, it can't decide, its alarm is latched. */
-  guard: ['accepts', 'refuses', 'misses', 'mute', 'stuck', 'latched'],
+  /** What the immobilizer makes of a key: it hears none, it hears one it does not know, it is dead, it can't decide, its alarm is latched. */
+  immobilizer: ['accepts', 'refuses', 'misses', 'mute', 'stuck', 'latched'],
   /** `blocked`: whatever the immobilizer of this vehicle cuts. */
   engine: ['runs', 'blocked', 'silent', 'cranks', 'dies', 'slow', 'clicks', 'idles'],
   /** The key by itself, in a reader or under a meter. */
   key: ['reads', 'silent', 'strange'],
   /** The reader's side: coil, aerial, window or contacts. */
   coil: ['works', 'sometimes', 'never'],
-  /** The guard's list of keys, as a scanner has it. */
+  /** The immobilizer's list of keys, as a scanner has it. */
   memory: ['knows', 'lacks', 'empty', 'mute'],
   release: ['given', 'withheld', 'mute'],
   /** Who answers a scan. */
-  scan: ['all', 'guardMissing', 'engineMissing'],
+  scan: ['all', 'immobilizerMissing', 'engineMissing'],
 } as const satisfies Record<string, readonly [string, ...string[]]>;
 export type Aspect = keyof typeof aspects;
 
 /** Groups in which faults are told and compared. */
 export const faultGroups = {
-  supply: 'power and grounds',
+  power: 'power and grounds',
   switch: 'switch or button',
   interlock: 'brake, clutch, park switches',
   reader: 'reader',
-  token: 'key',
+  key: 'key',
   interference: 'interference',
-  guard: 'immobilizer module',
+  immobilizer: 'immobilizer module',
   steering: 'steering lock',
   network: 'network',
   release: 'start enable',
@@ -191,7 +195,7 @@ export const instrumentVerdicts = {
 export type InstrumentKind = keyof typeof instrumentVerdicts;
 
 /** What was measured, as a line of the ledger says it. */
-export const measurementWords = { pellet: 'Key measured', wiring: 'Key against column', wiggle: 'Column moved', trials: 'Looks counted' } as const;
+export const measurementWords = { pellet: 'Key measured', wiring: 'Key against column', wiggle: 'Column moved', trials: 'Checks counted' } as const;
 
 /** How a fix is confirmed, beside every key that starts it: the suspected cause is put back once; several starts; a start after a rest; a start under load. */
 export const proofs = { putBack: 'put back once', starts: 'repeat starts', rest: 'after a rest', load: 'under load' } as const;

@@ -32,7 +32,7 @@ export function answersOf(step: LeafStep, begun?: boolean, shortened?: boolean):
       return { ...(begun === true ? {} : { begin: { say: 'I begin now' } }), ...(begun === false ? {} : counted) };
     }
     case 'message':
-      return { shown: { say: 'It says so' }, absent: { say: 'Another text, or none' } };
+      return { shown: { say: 'It says so' }, absent: { say: 'Another message, or none' } };
     case 'file':
       return 'file' in step && step.file.sameAs !== undefined
         ? { same: { say: step.file.except ? `Only ${step.file.except} differs` : 'Equal, byte for byte' }, different: { say: 'They differ' } }

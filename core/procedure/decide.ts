@@ -30,7 +30,7 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
   if (command.expectedSeq !== state.seq) {
     return refuse(
       'stale',
-      `Somebody was faster: the run has moved on since this screen was drawn. ${whereNow(program, here.state)} Look again, then answer.`,
+      `Someone was faster: the run has moved on since this screen was shown. ${whereNow(program, here.state)} Check, then answer.`,
     );
   }
   const accept = (body: EventBody): Decision => {
@@ -40,10 +40,10 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
 
   if (command.type === 'takeBack') {
     const last = state.history.at(-1);
-    if (!last || last.type === 'started') return refuse('nothingToTakeBack', 'Nothing has been recorded yet that could be taken back.');
+    if (!last || last.type === 'started') return refuse('nothingToTakeBack', 'Nothing has been recorded yet that could be undone.');
     if (state.history.length <= state.committed)
-      return refuse('pastCommitment', 'The last act lies before the point of no return. It happened and stays on record.');
-    if (last.id !== command.event) return refuse('stale', 'Only the last act can be taken back, and there is a newer one. Look again.');
+      return refuse('pastCommitment', 'The last act was before the point of no return. It happened and stays on record.');
+    if (last.id !== command.event) return refuse('stale', 'Only the last act can be undone, and there is a newer one. Check again.');
     return accept({ type: 'retracted', event: last.id });
   }
   if (state.status !== 'running') {
@@ -51,7 +51,7 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
       'notRunning',
       state.status === 'finished'
         ? 'This run is finished. Nothing more can be recorded in it.'
-        : 'This run was stopped. Begin a new run to try again.',
+        : 'This run was stopped. Start a new run to try again.',
     );
   }
 
@@ -79,7 +79,7 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
       const { name, value } = command;
       const source = command.source.trim();
       if (!program.procedure.params.includes(name))
-        return refuse('badValue', `"${name}" is no number of this procedure. Use one of: ${program.procedure.params.join(', ')}.`);
+        return refuse('badValue', `"${name}" is not a number of this procedure. Use one of: ${program.procedure.params.join(', ')}.`);
       if (source === '' || source.length > maxReason)
         return refuse('reasonMissing', `Name document and page that the number comes from, at most ${maxReason} characters.`);
       return accept({ type: 'number', name, value, source, ...(command.confirmed === true ? { confirmed: true } : {}) });
@@ -92,7 +92,7 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
       if (!circumstances.mayWaive) return refuse('notAllowed', 'Only a lead may waive a precondition. Ask the lead to sign it.');
       const reason = command.reason.trim();
       if (reason === '' || reason.length > maxReason)
-        return refuse('reasonMissing', `Write the reason for the waiver, at most ${maxReason} characters. It stands in the report.`);
+        return refuse('reasonMissing', `Write the reason for the waiver, at most ${maxReason} characters. It goes into the report.`);
       return accept({ type: 'waived', step: command.step, reason });
     }
     case 'answer': {
@@ -144,7 +144,7 @@ function answer(
 
   if (note.length > maxReason) return refuse('noteMissing', `The note is ${note.length} characters long. Use at most ${maxReason}.`);
   if (noteNeeded(command.answer) && note === '')
-    return refuse('noteMissing', 'Write in a few words what was done and where the result is kept. It stands in the report.');
+    return refuse('noteMissing', 'Write in a few words what was done and where the result is kept. It goes into the report.');
   const latest = here.behind?.times.maxAt;
   if (latest !== undefined && at > latest) return accept({ ...body, remark: 'late' });
   switch (kindOf(step)) {
@@ -181,7 +181,7 @@ function answerWait(
   const times = waitTimes(step, state, params);
   if (body.answer === 'timeOver') return accept(body);
   if (step.wait.and !== 'lampOut') {
-    return refuse('tooEarly', `${formatLeft(times.minAt - at)} still to wait. The next act is shown when the time is over.`);
+    return refuse('tooEarly', `${formatLeft(times.minAt - at)} still to wait. The next step is shown when the time is up.`);
   }
   if (body.answer === 'stillOn') return accept(body);
   if (at >= times.minAt) return accept(times.redAt !== undefined && at >= times.redAt ? { ...body, remark: 'momentUnseen' } : body);
@@ -202,7 +202,7 @@ function answerValue(
   if (value < min || value > max) {
     return refuse(
       'badValue',
-      `${formatQuantity(value, unit)} cannot be meant here. Type a value from ${formatQuantity(min, unit)} to ${formatQuantity(max, unit)}.`,
+      `${formatQuantity(value, unit)} is not possible here. Type a value from ${formatQuantity(min, unit)} to ${formatQuantity(max, unit)}.`,
     );
   }
   const { atLeast, atMost } = step.value;

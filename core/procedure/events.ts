@@ -18,7 +18,7 @@ export type CommandBody =
       name: string;
       value: number | string;
       source: string;
-      /** It lies outside the usual range, and was asked again. */ confirmed?: boolean;
+      /** It is outside the usual range, and was asked again. */ confirmed?: boolean;
     }
   | { type: 'takeBack'; event: string }
   | { type: 'stop'; reason: string };

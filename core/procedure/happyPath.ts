@@ -9,7 +9,7 @@ export interface PathEntry {
   counters: Record<string, number>;
   /** Key concerned: the main key outside `each`, else the key of the round. */
   key: string;
-  /** Time with hands needed, seconds (an estimate of the content). */
+  /** Time with hands on, seconds (an estimate of the content). */
   attendedS: number;
   /** Time that passes by itself, seconds. Counted from the step `from` names, so what lies between is inside it. */
   waitS: number;

@@ -23,7 +23,7 @@ test('a shorter number does not end the wait that is going on; a person may', ()
   const step = s.shown().step;
   give(s, 'offMin', 1);
   expect(s.shown()).toMatchObject({ step, attention: 'due' });
-  expect(s.shown().answers).toEqual([{ id: 'timeOver', say: 'Time’s up by the new number', hint: 'Otherwise it goes on for 0:05, as it began' }]);
+  expect(s.shown().answers).toEqual([{ id: 'timeOver', say: 'Time’s up by the new number', hint: 'Otherwise it continues for 0:05, as it started' }]);
   s.answer('timeOver');
   expect(s.shown().step).not.toBe(step);
   expect(s.folded()).toEqual(s.state());

@@ -20,6 +20,7 @@ export {
   type Attention,
   forecast,
   type ForecastSpan,
+  outline,
   type RunView,
   type SequenceMark,
   type ShownAnswer,

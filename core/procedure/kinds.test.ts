@@ -133,7 +133,7 @@ describe('message', () => {
 describe('ticked with a note', () => {
   const first = { id: 'first', ask: 'Read it.', file: {} };
   const second = { id: 'second', ask: 'Read it again.', file: { sameAs: 'first' }, differs: 'restart' };
-  const refused = 'noteMissing: Write in a few words what was done and where the result is kept. It stands in the report.';
+  const refused = 'noteMissing: Write in a few words what was done and where the result is kept. It goes into the report.';
   test('a file needs a note, so does an equal one; a different one leads back', () => {
     const r = run(first, second);
     expect(r.shown().noted).toEqual(['ticked']);

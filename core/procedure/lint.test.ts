@@ -28,7 +28,7 @@ const done = { id: 'a', do: 'Do it.' };
 test('a clean procedure has no problems', () => expect(problems({ steps: [done] })).toEqual([]));
 
 test.each<[string, Record<string, unknown>, string]>([
-  ['an id twice', { steps: [done, done] }, 'error steps[1].id: "a" stands twice. Give each step and loop its own id.'],
+  ['an id twice', { steps: [done, done] }, 'error steps[1].id: "a" appears twice. Give each step and loop its own id.'],
   [
     'an unknown caution',
     { steps: [{ ...done, cautions: ['fire'] }] },
@@ -159,7 +159,7 @@ describe('the schema', () => {
   });
   test.each<[string, unknown, string]>([
     ['an unknown field', { ...done, colour: 1 }, 'steps[0].colour: "colour" is not a field that is known here. Remove it or correct its name.'],
-    ['a missing text', { id: 'a', confirm: '' }, 'steps[0].confirm: Nothing is written here. Write something.'],
+    ['a missing text', { id: 'a', confirm: '' }, 'steps[0].confirm: Nothing is typed here. Write something.'],
     ['one answer only', { id: 'a', observe: '?', answers: { x: { say: 'x', to: 'next' } } }, 'steps[0].answers: Too few entries. Give at least 2.'],
     [
       'arithmetic',
@@ -174,7 +174,7 @@ describe('the schema', () => {
     [
       'an upper limit together with a lamp',
       { id: 'a', do: 'x', wait: { min: 1, max: 2, and: 'lampOut' } },
-      'steps[0].wait: Only one of these may stand together: max, and. Keep one.',
+      'steps[0].wait: Only one of these is allowed: max, and. Keep one.',
     ],
   ])('%s', (_what, step, message) => expect(said([step])).toContain(message));
   test('every kind inside every nesting keeps its own errors', () => {

@@ -44,7 +44,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
 
   const claim = (id: string, path: string) => {
     if (id === keysCounter) add('error', 'reserved', path, `"${id}" is the name of the number of keys. Give the step or loop another id.`);
-    if (ids.has(id)) add('error', 'twice', path, `"${id}" stands twice. Give each step and loop its own id.`);
+    if (ids.has(id)) add('error', 'twice', path, `"${id}" appears twice. Give each step and loop its own id.`);
     ids.add(id);
   };
   const useExpression = (expression: Expression | undefined, path: string): number | undefined => {

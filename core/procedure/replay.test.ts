@@ -85,7 +85,7 @@ describe('telling a run', () => {
     expect(tell(program, params, s.events).map((t) => [t.said, t.retracted])).toEqual([
       ['Run started', false],
       ['12.7 V', true],
-      ['Taken back', false],
+      ['Undone', false],
       ['12.5 V', false],
     ]);
   });

@@ -66,9 +66,9 @@ test('words are filled in, and hints say what an answer will do', () => {
   expect(s.shown()).toMatchObject({ instruction: 'Turn tag C on. Do not start.', round: 'Cycle 1', key: 'C' });
   s.answer('done');
   s.answer('lit');
-  expect(s.shown().answers.map((a) => a.hint)).toEqual(['It is early: we will ask twice', 'As expected']);
+  expect(s.shown().answers.map((a) => a.hint)).toEqual(['It is early: you will be asked twice', 'As expected']);
   s.pass(500);
-  expect(s.shown().answers[0]!.hint).toBe('A little early: it is noted');
+  expect(s.shown().answers[0]!.hint).toBe('A little early: noted');
   s.pass(210);
   expect(s.shown().answers[1]!.hint).toBe('Stop and diagnose');
 });

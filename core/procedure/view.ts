@@ -77,14 +77,14 @@ export interface RunView {
 }
 
 const noticeText: Record<NonNullable<RunState['notice']>['kind'], string> = {
-  questioned: 'That is early. Look again: is it really out?',
-  early: 'Out before the time is over: noted. Leave the key on until the time is over.',
-  late: 'Too late. The limit had passed.',
+  questioned: 'That is early. Check again: is it really out?',
+  early: 'Out before the time is up: noted. Leave the key on until time’s up.',
+  late: 'Too late. The time limit had passed.',
   unmet: 'Not enough.',
   short: 'Too short. Do it again, longer.',
   over: 'Too late. It took longer than its limit.',
-  restarted: 'Interrupted. Begin again here.',
-  waived: 'Waived by the lead. It stands in the report.',
+  restarted: 'Interrupted. Start again here.',
+  waived: 'Waived by the lead. It goes into the report.',
   goOn: 'Noted. The run goes on.',
 };
 
@@ -152,7 +152,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     const lampNoted = state.seen.outAt !== undefined;
     shown.wait = { startedAt: t.startedAt, until: t.minAt, kind: 'least', lampNoted };
     const over = shown.answers.find((a) => a.id === 'timeOver');
-    if (over) over.hint = `Otherwise it goes on for ${formatLeft(endOfWait(step, state, values) - now)}, as it began`;
+    if (over) over.hint = `Otherwise it continues for ${formatLeft(endOfWait(step, state, values) - now)}, as it started`;
     if (shortened) shown.attention = 'due';
     if (step.wait.and) {
       shown.wait.trustedFrom = t.trustedFrom;
@@ -162,10 +162,10 @@ export function view({ program, params: began, values: beganValues, record }: Vi
       if (early && now < t.minAt)
         early.hint =
           state.seen.questionedAt !== undefined
-            ? 'Yes, I looked again'
+            ? 'Yes, I checked again'
             : now < t.trustedFrom
-              ? 'It is early: we will ask twice'
-              : 'A little early: it is noted';
+              ? 'It is early: you will be asked twice'
+              : 'A little early: noted';
       const on = shown.answers.find((a) => a.id === 'stillOn');
       if (on) on.hint = now < t.minAt ? 'As expected' : t.redAt !== undefined && now >= t.redAt ? 'Stop and diagnose' : 'Go on waiting';
       if (now >= t.minAt) shown.attention = 'due';
@@ -182,8 +182,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     const { startedAt, maxAt } = behind.times;
     shown.wait = { startedAt, until: maxAt, kind: 'most', lampNoted: false };
     shown.attention = now > maxAt ? 'red' : 'due';
-    if (now > maxAt)
-      shown.warning = `The limit of ${formatLeft(maxAt - startedAt)} has passed: too late. Tap the answer anyway; it will not count, and the run shows the way back.`;
+    if (now > maxAt) shown.warning = `The limit of ${formatLeft(maxAt - startedAt)} has passed. Too late. Tap anyway; the run shows how to go on.`;
   } else {
     shown.attention = 'due';
     showAct(shown, actTimes(step, state, values), now);
@@ -205,7 +204,15 @@ function quantity(expression: number | string, unit: string, values: ParamValues
   return typeof value === 'number' ? formatQuantity(value, unit) : String(expression);
 }
 
-function sequenceOf(program: Program, values: ParamValues, state: RunState): SequenceMark[] {
+/** The whole of a procedure that nobody has begun, for these keys: the marks of a run, all of them ahead. */
+export const outline = (program: Program, values: ParamValues, keys: readonly string[]): SequenceMark[] =>
+  sequenceOf(program, values, { status: 'running', keys: [...keys], answers: {}, counters: {}, step: '' });
+
+function sequenceOf(
+  program: Program,
+  values: ParamValues,
+  state: Pick<RunState, 'status' | 'keys' | 'answers' | 'counters' | 'step'>,
+): SequenceMark[] {
   const path = happyPath(program, values, state.keys, state.answers, state.counters);
   const here = state.status === 'finished' ? path.length : placeOnPath(path, state.step, state.counters);
   const marks: (SequenceMark & { until: number })[] = [];
@@ -244,7 +251,7 @@ function sequenceOf(program: Program, values: ParamValues, state: RunState): Seq
   return marks.map(({ until: _until, ...mark }) => mark);
 }
 
-/** A stretch of the coming hour for the Floor: hands needed, or a wait that runs by itself. */
+/** A stretch of the coming hour for the Floor: hands on, or a wait that runs by itself. */
 export interface ForecastSpan {
   kind: 'hands' | 'wait';
   from: number;

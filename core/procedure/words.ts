@@ -53,7 +53,7 @@ export function saidBy(program: Program, event: RunEvent, values: ParamValues): 
     case 'started':
       return 'Run started';
     case 'retracted':
-      return 'Taken back';
+      return 'Undone';
   }
 }
 

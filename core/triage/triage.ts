@@ -3,16 +3,16 @@ import { type EvidenceEntry, type LinkStatus, standing } from '../diagnosis';
 import type { Family, TestDefinition, TriageRole } from '../library';
 
 /**
- * What the guard says of the vehicle as it stands: it refuses; it accepts; nothing of it speaks; or what was seen does not tell.
+ * What the immobilizer says of the vehicle as it stands: it refuses; it accepts; nothing of it speaks; or what was seen does not tell.
  */
 export type TriageKind = 'refused' | 'accepted' | 'silent' | 'notClear';
 
 export interface TriageStage {
-  id: 'signs' | 'guard' | 'live' | 'cheap' | 'changed' | 'engine';
+  id: 'signs' | 'immobilizer' | 'live' | 'cheap' | 'changed' | 'engine';
   tests: TestDefinition[];
   /** Ids of those whose outcome stands in the ledger. */
   done: string[];
-  /** Nothing more is asked here: one look is enough for a guard that speaks, every look for signs and cheap looks. */
+  /** Nothing more is asked here: one look is enough for an immobilizer that speaks, every look for signs and cheap looks. */
   answered: boolean;
 }
 
@@ -34,14 +34,14 @@ export interface TriageFacts {
   askedWhatChanged: boolean;
 }
 
-const guardLink = 'guardAccepts';
-const supplyLinks = ['supply', 'switchFeed'];
-/** What is looked at beyond a guard that accepts, in the order of how soon it is looked at. */
+const immobilizerLink = 'keyAccepted';
+const powerLinks = ['power', 'ignitionFeed'];
+/** What you are checking beyond an immobilizer that accepts, in the order of how soon it is looked at. */
 const beyond = ['steering', 'interlocks', 'starter', 'fuelSpark'];
-/** Links that stand before the guard or behind its permission; what is left belongs to the guard itself, such as an alarm that must be quiet. */
-const notTheGuards = [...supplyLinks, ...beyond, 'network', 'engineReleases'];
-/** Modules whose replacement leaves the engine's release in question, whatever the guard says. */
-const swapped = ['engineModule', 'guardModule'];
+/** Links that stand before the immobilizer or behind its permission; what is left belongs to the immobilizer itself, such as an alarm that must be quiet. */
+const notTheImmobilizers = [...powerLinks, ...beyond, 'network', 'startEnabled'];
+/** Modules whose replacement leaves the engine's release in question, whatever the immobilizer says. */
+const swapped = ['ecm', 'immobilizerModule'];
 
 /**
  * The triage of a no-start: which looks are made in which order, and what they say together. It reads the links and the ledger and keeps nothing of
@@ -51,8 +51,8 @@ const swapped = ['engineModule', 'guardModule'];
 export function triage(family: Family, links: readonly LinkStatus[], facts: TriageFacts, evidence: readonly EvidenceEntry[]): Triage {
   const entries = standing(evidence);
   const kind = kindOf(links);
-  const guard = links.find((l) => l.id === guardLink);
-  const tagged = (state: LinkState) => (guard?.keys ?? []).filter((k) => k.state === state).map((k) => k.tag);
+  const immobilizer = links.find((l) => l.id === immobilizerLink);
+  const tagged = (state: LinkState) => (immobilizer?.keys ?? []).filter((k) => k.state === state).map((k) => k.tag);
   const [accepted, refused] = [tagged('holds'), tagged('broken')];
   return {
     stages: stagesOf(family, kind, facts, new Set(entries.map((e) => e.test))),
@@ -68,14 +68,14 @@ export function triage(family: Family, links: readonly LinkStatus[], facts: Tria
 }
 
 function kindOf(links: readonly LinkStatus[]): TriageKind {
-  const place = links.findIndex((l) => l.id === guardLink);
-  const guard = links[place];
-  if (!guard) return 'notClear';
-  const broken = (some: readonly LinkStatus[]) => some.some((l) => l.state === 'broken' && !notTheGuards.includes(l.id));
-  if (guard.state === 'holds') return broken(links.slice(place + 1)) ? 'refused' : 'accepted';
-  if (guard.state === 'broken' || guard.because.some((b) => b.weight === 'direct' && b.state !== 'holds')) return 'refused';
-  const mute = links.some((l) => supplyLinks.includes(l.id) && (l.state === 'doubtful' || l.state === 'broken'));
-  // A guard that is fed and names what it misses has spoken, even when it says nothing of the key itself.
+  const place = links.findIndex((l) => l.id === immobilizerLink);
+  const immobilizer = links[place];
+  if (!immobilizer) return 'notClear';
+  const broken = (some: readonly LinkStatus[]) => some.some((l) => l.state === 'broken' && !notTheImmobilizers.includes(l.id));
+  if (immobilizer.state === 'holds') return broken(links.slice(place + 1)) ? 'refused' : 'accepted';
+  if (immobilizer.state === 'broken' || immobilizer.because.some((b) => b.weight === 'direct' && b.state !== 'holds')) return 'refused';
+  const mute = links.some((l) => powerLinks.includes(l.id) && (l.state === 'doubtful' || l.state === 'broken'));
+  // A immobilizer that is fed and names what it misses has spoken, even when it says nothing of the key itself.
   if (!mute && broken(links)) return 'refused';
   return mute ? 'silent' : 'notClear';
 }
@@ -86,7 +86,7 @@ function stagesOf(family: Family, kind: TriageKind, facts: TriageFacts, done: Re
     const made = tests.map((t) => t.id).filter((t) => done.has(t));
     return { id, tests, done: made, answered: enough === 'one' ? made.length > 0 : made.length === tests.length };
   };
-  const guard = stage('guard', withRole('guard'), 'one');
+  const immobilizer = stage('immobilizer', withRole('immobilizer'), 'one');
   const signs = stage('signs', withRole('sign'), 'all');
   const live = stage('live', withRole('live'), 'one');
   // What needs no tool comes first, and what is done with the key before the rest.
@@ -102,10 +102,10 @@ function stagesOf(family: Family, kind: TriageKind, facts: TriageFacts, done: Re
   const unclear = kind === 'silent' || kind === 'notClear';
   // A lamp that has spoken leaves nothing to ask of the signs; whoever noticed one can still say so, at the end.
   const noticed = lamp && !unclear ? [{ ...signs, answered: true }] : [];
-  const first = noticed.length > 0 ? [guard] : lamp ? [guard, signs] : [signs, guard];
+  const first = noticed.length > 0 ? [immobilizer] : lamp ? [immobilizer, signs] : [signs, immobilizer];
   return [
     ...first,
-    ...(live.tests.length > 0 && (live.done.length > 0 || (guard.answered && unclear)) ? [live] : []),
+    ...(live.tests.length > 0 && (live.done.length > 0 || (immobilizer.answered && unclear)) ? [live] : []),
     ...(kind === 'refused' || cheap.done.some((t) => !signs.done.includes(t)) ? [cheap] : []),
     changed,
     engine,
@@ -113,24 +113,24 @@ function stagesOf(family: Family, kind: TriageKind, facts: TriageFacts, done: Re
   ].filter((s) => s.id === 'changed' || s.tests.length > 0);
 }
 
-/** What to look at next, for each verdict. */
+/** What to check next, for each verdict. */
 function lookAt(kind: TriageKind, links: readonly LinkStatus[], facts: TriageFacts, dies: boolean): string[] {
   const here = (ids: readonly string[]) => ids.filter((id) => links.some((l) => l.id === id));
   const stateOf = (id: string) => links.find((l) => l.id === id)?.state;
   const open = (ids: readonly string[]) => here(ids).filter((id) => stateOf(id) !== 'holds');
   switch (kind) {
     case 'refused': {
-      const own = links.filter((l) => !notTheGuards.includes(l.id));
-      return [...own.filter((l) => l.state === 'broken' && l.id !== guardLink), ...own]
+      const own = links.filter((l) => !notTheImmobilizers.includes(l.id));
+      return [...own.filter((l) => l.state === 'broken' && l.id !== immobilizerLink), ...own]
         .map((l) => l.id)
         .filter((id, i, all) => stateOf(id) !== 'holds' && all.indexOf(id) === i);
     }
     case 'silent':
-      return open(['supply', 'switchFeed', 'reader', 'token']);
+      return open(['power', 'ignitionFeed', 'reader', 'key']);
     case 'accepted': {
       const release = dies || facts.symptoms.includes('startsAndDies') || facts.changed.some((c) => swapped.includes(c));
-      const doubted = stateOf('engineReleases') === 'broken' || (stateOf('engineReleases') === 'doubtful' && release);
-      return [...(release || doubted ? open(['engineReleases', 'network']) : []), ...open(beyond)];
+      const doubted = stateOf('startEnabled') === 'broken' || (stateOf('startEnabled') === 'doubtful' && release);
+      return [...(release || doubted ? open(['startEnabled', 'network']) : []), ...open(beyond)];
     }
     case 'notClear': {
       const directly = (l: LinkStatus) => l.because.some((b) => b.weight === 'direct' && b.state === 'doubtful');

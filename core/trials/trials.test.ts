@@ -97,7 +97,7 @@ describe('in words', () => {
     expect(trialsVerdict([{ name: 'tag A', hits: 0, trials: 10 }], 'emits')).toMatchObject({
       state: 'never',
       head: 'Never emits, 0 of 10.',
-      text: 'A hit rate of up to 31 % is still possible (95 %). Prove the instrument on something that works before you believe its nothing.',
+      text: 'A hit rate of up to 31 % is still possible (95 %). Check the instrument on something that works before you trust a “no”.',
     });
     expect(trialsVerdict([{ name: 'tag A', hits: 7, trials: 10 }], 'emits')).toMatchObject({ state: 'sometimes', head: 'Emits 7 of 10 times.' });
     expect(trialsVerdict([], 'emits')).toMatchObject({ state: 'none', head: 'Nothing counted yet.', rate: null });
@@ -114,6 +114,6 @@ describe('in words', () => {
     expect(two(10, 2)).toMatchObject({ differ: ['the learned key', 'the unlearned key'] });
     expect(two(10, 2).text).toContain('It differs between the learned key and the unlearned key more than chance explains');
     expect(two(10, 8)).toMatchObject({ differ: null });
-    expect(two(10, 8).text).toContain('Between the keys there is no more difference than chance makes.');
+    expect(two(10, 8).text).toContain('The keys don’t differ by more than chance.');
   });
 });

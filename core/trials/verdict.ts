@@ -24,7 +24,7 @@ export interface TrialsSaid extends TrialsAssessed {
 const differBelow = 0.05;
 
 /**
- * Repeated looks in words: how often, what is still possible, how many more, and whether the groups (keys) differ.
+ * Repeat test in words: how often, what is still possible, how many more, and whether the groups (keys) differ.
  * @param hit what a hit is called, e.g. “emits”
  */
 export function trialsVerdict(groups: readonly TrialGroup[], hit: string, asked: TrialsAsked = {}): TrialsSaid {
@@ -43,9 +43,9 @@ export function trialsVerdict(groups: readonly TrialGroup[], hit: string, asked:
   const possible = `A miss rate of up to ${formatChance(assessed.missUpper)} is still possible (${confidence}).`;
   const further = more === 0 ? `More than ${target} misses are ruled out.` : `${more} more without a miss would rule out more than ${target}.`;
   const keys = differ
-    ? `It differs between ${differ[0]} and ${differ[1]} more than chance explains (${formatChance(byChance!)}), and the key must not matter here. Look at what else was different.`
+    ? `It differs between ${differ[0]} and ${differ[1]} more than chance explains (${formatChance(byChance!)}), and the key should not matter here. Check what else was different.`
     : widest !== null && widest.a.trials + widest.b.trials > 0
-      ? 'Between the keys there is no more difference than chance makes.'
+      ? 'The keys don’t differ by more than chance.'
       : '';
   const say = (head: string, ...text: string[]): TrialsSaid => ({
     ...assessed,
@@ -59,19 +59,19 @@ export function trialsVerdict(groups: readonly TrialGroup[], hit: string, asked:
   });
   switch (state) {
     case 'none':
-      return say('Nothing counted yet.', 'Look once, and say what you saw.');
+      return say('Nothing counted yet.', 'Check once, and tap what you saw.');
     case 'always':
       return say(`${capital(hit)}, ${hits} of ${trials}.`, possible, further, keys);
     case 'never':
       return say(
         `Never ${hit}, 0 of ${trials}.`,
-        `A hit rate of up to ${formatChance(assessed.high)} is still possible (${confidence}). Prove the instrument on something that works before you believe its nothing.`,
+        `A hit rate of up to ${formatChance(assessed.high)} is still possible (${confidence}). Check the instrument on something that works before you trust a “no”.`,
         keys,
       );
     case 'sometimes':
       return say(
         `${capital(hit)} ${hits} of ${trials} times.`,
-        `The true rate lies between ${formatChance(assessed.low)} and ${formatChance(assessed.high)} (${confidence}): it works at times. Look for what moves, warms up or corrodes.`,
+        `The true rate lies between ${formatChance(assessed.low)} and ${formatChance(assessed.high)} (${confidence}): intermittent. Check for what moves, warms up or corrodes.`,
         keys,
       );
   }

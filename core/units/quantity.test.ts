@@ -90,7 +90,7 @@ const said = (text: string, to: Parameters<typeof readQuantity>[1]) => {
   return read.ok ? read.value : [read.problems[0]!.code, read.problems[0]!.message];
 };
 test.each([
-  ['', { unit: 'V' }, 'empty', 'Nothing is written here. Type volts, such as 12.4.'],
+  ['', { unit: 'V' }, 'empty', 'Nothing is typed here. Type volts, such as 12.4.'],
   ['ten', { unit: 's' }, 'number', 'Found "ten". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.'],
   ['10:75', { unit: 's' }, 'number', 'Found "10:75". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.'],
   ['7:5', { unit: 's' }, 'number', 'Found "7:5". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.'],

@@ -38,7 +38,7 @@ const instead: Readonly<Record<string, string>> = { I: '1', O: '0', Q: '0' };
 export function checkVin(text: string, thisYear: number): VinCheck {
   const vin = text.replace(/[\s-]/g, '').toUpperCase();
   const problems: VinProblem[] = [];
-  if (vin === '') problems.push({ code: 'empty', message: 'Nothing is written here. Write the 17 characters.' });
+  if (vin === '') problems.push({ code: 'empty', message: 'Nothing is typed here. Type the 17 characters.' });
   else if (vin.length !== 17) {
     const off = 17 - vin.length;
     const count = Math.abs(off) === 1 ? '1 character' : `${Math.abs(off)} characters`;
@@ -52,7 +52,7 @@ export function checkVin(text: string, thisYear: number): VinCheck {
       place: i + 1,
       message: likely
         ? `Place ${i + 1}: ${character} is never used. It is likely ${likely}.`
-        : `Place ${i + 1}: ${JSON.stringify(character)} is no letter from A to Z and no digit. Read it again.`,
+        : `Place ${i + 1}: ${JSON.stringify(character)} is not a letter from A to Z or a digit. Read it again.`,
     });
   });
   const readable = problems.length === 0;
@@ -66,12 +66,12 @@ export function checkVin(text: string, thisYear: number): VinCheck {
     const slip = !first
       ? 'No single misread character explains it.'
       : first.kind === 'swapped'
-        ? `Likeliest slip: places ${first.place} and ${first.place + 1} swapped, ${first.likely} for ${first.found}.`
-        : `Likeliest slip: place ${first.place} is ${first.likely}, not ${first.found}.`;
+        ? `Most likely slip: places ${first.place} and ${first.place + 1} swapped, ${first.likely} for ${first.found}.`
+        : `Most likely slip: place ${first.place} is ${first.likely}, not ${first.found}.`;
     problems.push({
       code: 'checkDigit',
       place: 9,
-      message: `The check digit in place 9 is ${vin[8]}; ${expectedCheckDigit} would fit. ${slip} ${checkDigitRequired ? 'Read it again.' : 'Not every market uses the digit: read it again, then keep what stands on the vehicle.'}`,
+      message: `The check digit in place 9 is ${vin[8]}; ${expectedCheckDigit} would fit. ${slip} ${checkDigitRequired ? 'Read it again.' : 'Not every market uses the check digit: read it again, then keep what is on the vehicle.'}`,
     });
   }
   return {

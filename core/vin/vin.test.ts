@@ -75,13 +75,13 @@ describe('checking', () => {
   });
 
   test.each([
-    ['', 'Nothing is written here. Write the 17 characters.'],
+    ['', 'Nothing is typed here. Type the 17 characters.'],
     ['1111111111111111', '1 character missing: it has 17. Read it again.'],
     ['111111111111111111', '1 character too many: it has 17. Read it again.'],
     ['111', '14 characters missing: it has 17. Read it again.'],
     ['1111111111111111O', 'Place 17: O is never used. It is likely 0.'],
     ['I1111111111111111', 'Place 1: I is never used. It is likely 1.'],
-    ['1111111111111111?', 'Place 17: "?" is no letter from A to Z and no digit. Read it again.'],
+    ['1111111111111111?', 'Place 17: "?" is not a letter from A to Z or a digit. Read it again.'],
   ])('%j is refused: %s', (vin, message) => {
     const found = checkVin(vin, year);
     expect(found).toMatchObject({ valid: false, usable: false, expectedCheckDigit: null, years: [], misreads: [] });
@@ -98,7 +98,7 @@ describe('checking', () => {
     expect(found.misreads.map((m) => m.vin)).toContain(fixed);
     expect(found.problems).toHaveLength(1);
     expect(found.problems[0]).toMatchObject({ code: 'checkDigit', place: 9 });
-    expect(found.problems[0]!.message).toContain('Likeliest slip: place 3 is B, not 8. Not every market uses the digit');
+    expect(found.problems[0]!.message).toContain('Most likely slip: place 3 is B, not 8. Not every market uses the check digit');
   });
 
   test('where the law asks for the digit, it says so', () => {

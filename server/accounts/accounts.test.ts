@@ -81,7 +81,7 @@ describe('signing in', () => {
   });
 
   test('unknown name, wrong passphrase, locked person and nobody’s account get the same answer', async () => {
-    const wrong = { status: 403, code: 'wrongSignIn', path: '', message: 'Name and passphrase do not belong together. Check both, then try again.' };
+    const wrong = { status: 403, code: 'wrongSignIn', path: '', message: 'Name and passphrase don’t match. Check both, then try again.' };
     await bench.db.insert(person).values({
       id: 'x1',
       name: 'Locked Out',
@@ -355,7 +355,7 @@ describe('forms', () => {
     [
       'a line break in a name',
       () => parseSetUp({ ...setUp, name: 'Maud\nFerrow' }),
-      ['name: Found "Maud\\nFerrow": a sign that cannot be written stands at place 5; take it out.'],
+      ['name: Found "Maud\\nFerrow": a character that can’t be saved is at position 5; remove it.'],
     ],
     ['a turned name', () => parseSetUp({ ...setUp, name: 'Maud \u202eworreF' }), [expect.stringContaining('name: ') as unknown as string]],
     ['no bay', () => parseSetUp({ ...setUp, bays: '0' }), ['bays: Found 0. Use 1 to 20.']],

@@ -34,7 +34,7 @@ export async function signIn(
   const [found] = await db.select().from(person).where(eq(person.nameKey, key));
   const usable = found?.state === 'active' ? found.passphrase : null;
   const right = await verifySecret(form.passphrase, usable, cost);
-  if (!found || !right) throw refused(403, 'wrongSignIn', 'Name and passphrase do not belong together. Check both, then try again.');
+  if (!found || !right) throw refused(403, 'wrongSignIn', 'Name and passphrase don’t match. Check both, then try again.');
   await forgive(db, tried);
   const token = await db.transaction(async (tx) => {
     await tx.insert(audit).values({ at: now, by: found.id, action: 'signed in', detail: form.atBay ? { device: 'stays at a bay' } : {} });

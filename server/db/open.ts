@@ -156,7 +156,7 @@ async function openServer(url: string, migrations: string): Promise<OpenDatabase
         await begin();
         missed();
       } catch (error) {
-        log.warn({ err: error }, 'The database does not answer; its changes are not heard.');
+        log.warn({ err: error }, 'The database does not answer; changes are not received.');
         await goOn(Math.min(hearAgainMs.longest, waitMs * 2));
       }
     };

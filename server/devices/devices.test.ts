@@ -130,7 +130,7 @@ describe('a capture', () => {
   });
 
   test('an unknown meter, and one that is read by eye', async () => {
-    expect(await events('gone')).toEqual([{ event: 'problem', data: 'This meter is not in the shop’s list. Choose one of the list.' }]);
+    expect(await events('gone')).toEqual([{ event: 'problem', data: 'This meter is not in the shop’s list. Choose one from the list.' }]);
     expect(await events(await shopMeter(''))).toEqual([{ event: 'problem', data: expect.stringContaining('is read by eye. Type what it shows.') }]);
   });
 });

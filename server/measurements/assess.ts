@@ -79,7 +79,7 @@ function assessColumn(raw: WiringRaw, ladder: Steps, meter: Meter): Assessed {
 function assessLooks({ looks, hit }: TrialsRaw, atLeast: number): Assessed {
   const found = trialsVerdict(groupLooks(looks), hit);
   const enough = found.state === 'sometimes' || found.trials >= atLeast;
-  const more = enough ? '' : ` ${atLeast - found.trials} more looks before it counts in the diagnosis.`;
+  const more = enough ? '' : ` ${atLeast - found.trials} more checks before it counts in the diagnosis.`;
   return {
     say: `${found.head} ${found.text}${more}`,
     verdicts: found.state === 'none' || !enough ? [] : [{ instrument: 'trials', verdict: found.state }],

@@ -38,7 +38,7 @@ const ledger = async (id: number) => (await loadCase(bench.db, id))!.evidence.ma
 test('a key that is read answers its test, and keeps every reading with ladder and circumstances', async () => {
   const id = await pelletCase();
   const read = await record(pellet(id, {}));
-  expect(read).toEqual({ say: expect.stringMatching(/^Step 6\. Sure \(over 0\.999\)\./), answered: ['Resistor chip measured'], simulated: false });
+  expect(read).toEqual({ say: expect.stringMatching(/^Value 6\. Sure \(over 0\.999\)\./), answered: ['Resistor chip measured'], simulated: false });
   const found = (await loadCase(bench.db, id))!;
   expect(found.evidence).toMatchObject([{ test: 'pelletOhms', outcome: 'step', key: 'A', note: read.say, measurementId: found.measurements[0]!.id }]);
   expect(found.measurements).toMatchObject([
@@ -51,13 +51,13 @@ test('a key that is read answers its test, and keeps every reading with ladder a
       raw: {
         ...circumstances,
         groups: [group([1391, 1388, 1384, 1386])],
-        ladder: { id: 'veskar-twelve', version: 2, hash: expect.stringMatching(/^[0-9a-f]{64}$/) },
+        ladder: { id: 'veskar-twelve', version: 3, hash: expect.stringMatching(/^[0-9a-f]{64}$/) },
       },
     },
   ]);
   const { lines } = (await readReport(bench.services, id))!;
   expect(lines.filter((l) => l.measurement)).toMatchObject([
-    { what: 'Resistor chip measured, tag A', detail: expect.stringContaining('Step 6. Sure'), measurement: { id: found.measurements[0]!.id } },
+    { what: 'Resistor chip measured, tag A', detail: expect.stringContaining('Value 6. Sure'), measurement: { id: found.measurements[0]!.id } },
   ]);
 });
 
@@ -96,7 +96,7 @@ test('the vehicle’s own step: the same, another, and not sure enough to say', 
   const same = await record(pellet(id, { vehicleSteps: [6], stepSource: 'label in the glove box' }));
   expect(same).toEqual({
     say: expect.stringContaining('The vehicle has 6 (label in the glove box): the same.'),
-    answered: ['Resistor chip measured', "Step of this key against the vehicle's"],
+    answered: ['Resistor chip measured', "This key's value against the vehicle's"],
     simulated: false,
   });
   await record(pellet(id, { vehicleSteps: [7] }, { key: 'B' }));
@@ -110,10 +110,10 @@ test('the vehicle’s own step: the same, another, and not sure enough to say', 
   expect(await refusal(record(pellet(id, { vehicleSteps: [13] })))).toMatchObject({
     status: 400,
     path: 'raw.vehicleSteps',
-    message: expect.stringContaining('The value chart has no step 13.'),
+    message: expect.stringContaining('The value chart has no value 13.'),
   });
   expect(await refusal(record(pellet(id, { vehicleSteps: [6, 7] })))).toMatchObject({
-    message: 'A key of this value chart has one step. Give as many.',
+    message: 'A key of this value chart has one value. Give as many.',
   });
 });
 
@@ -135,7 +135,7 @@ test('against the column: equal, higher, lower, open; what is not clear is no ev
   expect((await wire([1330, 1331, 1329]))[0]).toBe('columnOhms lower');
   expect((await wire([null, null]))[0]).toBe('columnOhms open');
   expect((await wire([1400, 1700, 1250, 1500]))[0]).toBe('columnOhms higher');
-  // Not described, the meter's digits alone leave 20 Ω open.
+  // Not listed, the meter's digits alone leave 20 Ω open.
   expect((await wire([1414, 1415, 1416]))[0]).toBe('');
 });
 
@@ -151,16 +151,16 @@ test('a column that is moved, and looks that are counted', async () => {
   const ring = await bench.openCase({ system: 'family:ring' });
   const looks = (n: number, hits: number) => Array.from({ length: n }, (_none, i) => ({ atS: i * 3, hit: i < hits, key: i % 2 ? 'A' : null }));
   const count = async (n: number, hits: number) =>
-    record({ kind: 'trials', case: ring, raw: { what: 'Field of the coil', hit: 'emits', looks: looks(n, hits) } });
+    record({ kind: 'trials', case: ring, raw: { what: 'Coil field', hit: 'emits', looks: looks(n, hits) } });
   // Nine of nine are one short of the ten that the test speaks of.
   expect(await count(9, 9)).toEqual({
-    say: expect.stringContaining('1 more looks before it counts in the diagnosis.'),
+    say: expect.stringContaining('1 more checks before it counts in the diagnosis.'),
     answered: [],
     simulated: false,
   });
-  expect((await count(10, 10)).answered).toEqual(['Field of the coil']);
-  expect((await count(3, 1)).answered).toEqual(['Field of the coil']);
-  expect((await count(12, 0)).answered).toEqual(['Field of the coil']);
+  expect((await count(10, 10)).answered).toEqual(['Coil field']);
+  expect((await count(3, 1)).answered).toEqual(['Coil field']);
+  expect((await count(12, 0)).answered).toEqual(['Coil field']);
   expect((await ledger(ring)).map(([, outcome]) => outcome)).toEqual(['always', 'sometimes', 'never']);
 });
 
@@ -274,6 +274,6 @@ describe('what no vehicle was measured for', () => {
     expect(found.evidence).toEqual([]);
     expect(found.measurements).toMatchObject([{ simulated: true }]);
     const { lines } = (await readReport(bench.services, id))!;
-    expect(lines.filter((l) => l.measurement)).toMatchObject([{ detail: expect.stringMatching(/^Simulated meter\. Step 6\./) }]);
+    expect(lines.filter((l) => l.measurement)).toMatchObject([{ detail: expect.stringMatching(/^Simulated meter\. Value 6\./) }]);
   });
 });

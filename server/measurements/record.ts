@@ -113,16 +113,16 @@ function checkAgainst(form: NewMeasurement, ladder: Ladder | undefined, record: 
     const steps = ladder!.steps.map((s) => s.step);
     const strange = form.raw.vehicleSteps.find((s) => !steps.includes(s));
     if (strange !== undefined)
-      throw refused(400, 'unknownStep', `The value chart has no step ${strange}. It has ${steps.join(', ')}.`, 'raw.vehicleSteps');
+      throw refused(400, 'unknownStep', `The value chart has no value ${strange}. It has ${steps.join(', ')}.`, 'raw.vehicleSteps');
     if (form.raw.vehicleSteps.length > 0 && form.raw.vehicleSteps.length !== ladder!.pellets)
       throw refused(
         400,
         'unknownStep',
-        `A key of this value chart has ${ladder!.pellets === 1 ? 'one step' : 'two steps'}. Give as many.`,
+        `A key of this value chart has ${ladder!.pellets === 1 ? 'one value' : 'two values'}. Give as many.`,
         'raw.vehicleSteps',
       );
     if (form.raw.groups.some((g) => g.side > ladder!.pellets))
-      throw refused(400, 'noSide', 'A key of this value chart has one resistor chip. Read it in both orientations.', 'raw.groups');
+      throw refused(400, 'noSide', 'A key of this value chart has one resistor chip. Measure it in both directions.', 'raw.groups');
   }
   if (form.kind === 'trials') {
     const tags = record.keys.map((k) => k.tag);

@@ -1,4 +1,5 @@
 import { contentHash } from '../../content/reader';
+import { renameIdsInRows } from '../../core/library';
 import type { Bounds } from '../../core/library/bounds';
 import { parseWith } from '../../core/library/parseWith';
 import type { Problem } from '../../core/units';
@@ -39,10 +40,17 @@ function readJson(files: Map<string, Uint8Array>): unknown {
   }
 }
 
+/** A file of before with today's ids in its rows. Its documents stay as their hashes have them and are read with today's ids wherever they are read. */
+function asToday(form: CaseFileForm): CaseFileForm {
+  if (form.version > 1) return form;
+  const { documents, ...rows } = form;
+  return { ...renameIdsInRows(rows), documents: documents.map((d) => ({ ...renameIdsInRows({ ...d, body: null }), body: d.body })) };
+}
+
 async function check(body: unknown, files: Map<string, Uint8Array>): Promise<Omit<CaseFile, 'hash'>> {
   const parsed = parseWith<CaseFileForm>(caseForm, body, caseBounds);
   if (!parsed.ok) throw new Refused(400, parsed.problems.slice(0, 200));
-  const form = parsed.value;
+  const form = asToday(parsed.value);
   const problems: Problem[] = [...nameProblems(form), ...documentProblems(form)];
   if (problems.length === 0) problems.push(...findingProblems(form), ...replayProblems(form));
   const photos = new Map<string, Encoded>();

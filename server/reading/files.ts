@@ -50,7 +50,8 @@ export function openFiles(file?: string): Files {
   };
   const read = async <T>(kind: keyof typeof limitsMs, content: unknown): Promise<T> => {
     clearTimeout(idle);
-    if (under >= mostWaiting) throw refused(429, 'manyFiles', 'Many files are being read just now. Wait a minute, then send this one again.', 'file');
+    if (under >= mostWaiting)
+      throw refused(429, 'manyFiles', 'Many files are being read right now. Wait a minute, then send this one again.', 'file');
     under += 1;
     pool ??= start();
     try {
@@ -59,7 +60,7 @@ export function openFiles(file?: string): Files {
       if (error instanceof workerpool.Promise.TimeoutError)
         throw refused(400, 'takesTooLong', `The file could not be read within ${limitsMs[kind] / 1000} s. Choose the right file.`, 'file');
       if (error instanceof Error && /Worker terminated unexpectedly|Workerpool Worker/i.test(error.message))
-        throw refused(400, 'tooMuch', 'The file holds more than can be read. Choose the right file.', 'file');
+        throw refused(400, 'tooMuch', 'The file is too large to read. Choose the right file.', 'file');
       throw error;
     } finally {
       under -= 1;

@@ -26,10 +26,10 @@ export interface Encoded {
 export async function encodePhoto(file: Uint8Array): Promise<Encoded> {
   if (file.byteLength === 0) throw refused(400, 'noPhoto', 'No picture was chosen. Choose a JPEG or PNG.', 'file');
   if (file.byteLength > maxPhotoBytes)
-    throw refused(413, 'photoTooLarge', `The picture has ${(file.byteLength / 1048576).toFixed(1)} MB; 8 MB at most. Take it smaller.`, 'file');
+    throw refused(413, 'photoTooLarge', `The picture has ${(file.byteLength / 1048576).toFixed(1)} MB; 8 MB at most. Make it smaller.`, 'file');
   const isJpeg = file[0] === 0xff && file[1] === 0xd8;
   const isPng = file[0] === 0x89 && file[1] === 0x50 && file[2] === 0x4e && file[3] === 0x47;
-  const unreadable = () => refused(400, 'noPicture', 'This is no JPEG or PNG that can be read. Choose a photo.', 'file');
+  const unreadable = () => refused(400, 'noPicture', 'This is not a readable JPEG or PNG. Choose a photo.', 'file');
   if (!isJpeg && !isPng) throw unreadable();
   try {
     const picture = sharp(file, { limitInputPixels: maxPixels, failOn: 'error' });
@@ -38,7 +38,7 @@ export async function encodePhoto(file: Uint8Array): Promise<Encoded> {
     return { data, type: isPng ? 'image/png' : 'image/jpeg', width: info.width, height: info.height };
   } catch (error) {
     if (error instanceof Error && /pixel limit/.test(error.message))
-      throw refused(413, 'photoTooLarge', `The picture has more than ${maxPixels / 1e6} million pixels. Take it smaller.`, 'file');
+      throw refused(413, 'photoTooLarge', `The picture has more than ${maxPixels / 1e6} million pixels. Make it smaller.`, 'file');
     if (error instanceof Error && error.constructor === Error) throw unreadable();
     throw error;
   }

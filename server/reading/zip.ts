@@ -30,8 +30,8 @@ export async function unpack(data: Uint8Array, allowed: RegExp): Promise<Map<str
     const name = entry.name;
     if (files.size + open.size >= limits.entries)
       stop(refused(413, 'zipTooLarge', `The file holds more than ${limits.entries} entries. Export the case again.`, 'file'));
-    if (!allowed.test(name)) stop(bad(`The file holds “${name.slice(0, 60)}”, which does not belong into an exported case. Export the case again.`));
-    if (files.has(name) || open.has(name)) stop(bad(`“${name}” stands twice in the file. Export the case again.`));
+    if (!allowed.test(name)) stop(bad(`The file holds “${name.slice(0, 60)}”, which doesn’t belong in an exported case. Export the case again.`));
+    if (files.has(name) || open.has(name)) stop(bad(`“${name}” is in the file twice. Export the case again.`));
     const chunks: Uint8Array[] = [];
     let bytes = 0;
     open.add(name);
@@ -49,9 +49,9 @@ export async function unpack(data: Uint8Array, allowed: RegExp): Promise<Map<str
     entry.start();
   });
   unzip.register(UnzipInflate);
-  if (data[0] !== 0x50 || data[1] !== 0x4b) throw bad('This is no ZIP file. Choose the file that the other shop exported.');
+  if (data[0] !== 0x50 || data[1] !== 0x4b) throw bad('This is not a ZIP file. Choose the file that the other shop exported.');
   // The list at its end comes last: without it the file was cut off.
-  if (Buffer.from(data.subarray(-65_557)).lastIndexOf('PK\u0005\u0006') < 0) throw bad('The file is not whole. Copy it again.');
+  if (Buffer.from(data.subarray(-65_557)).lastIndexOf('PK\u0005\u0006') < 0) throw bad('The file is incomplete. Copy it again.');
   try {
     for (let from = 0; from < data.byteLength; from += slice) {
       unzip.push(data.subarray(from, from + slice), from + slice >= data.byteLength);
@@ -61,6 +61,6 @@ export async function unpack(data: Uint8Array, allowed: RegExp): Promise<Map<str
   } catch {
     throw reason ?? bad('The file is damaged. Export the case again.');
   }
-  if (open.size > 0) throw bad('The file is not whole. Copy it again.');
+  if (open.size > 0) throw bad('The file is incomplete. Copy it again.');
   return files;
 }

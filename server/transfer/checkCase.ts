@@ -36,7 +36,7 @@ export function nameProblems(form: CaseFileForm): Problem[] {
   form.evidence.forEach((row, i) => {
     if (row.run !== null && !runs.has(row.run)) unknown(`evidence[${i}].run`, 'Run', String(row.run));
     if (row.replaces !== null && !lines.has(row.replaces)) unknown(`evidence[${i}].replaces`, 'An earlier line', row.replaces);
-    if (row.look !== null && !form.looks.some((l) => l.id === row.look)) unknown(`evidence[${i}].look`, 'A look at the light', row.look);
+    if (row.look !== null && !form.looks.some((l) => l.id === row.look)) unknown(`evidence[${i}].look`, 'An observation of the light', row.look);
     if (row.measurement !== null && !form.measurements.some((m) => m.id === row.measurement))
       unknown(`evidence[${i}].measurement`, 'A measurement', row.measurement);
     if (row.kind !== 'test' && row.outcome !== null && !['works', 'fails', 'done'].includes(row.outcome))
@@ -45,7 +45,7 @@ export function nameProblems(form: CaseFileForm): Problem[] {
   });
   const twice = (list: string, ids: (string | number)[]) => {
     if (new Set(ids).size !== ids.length)
-      problems.push({ code: 'twice', path: list, message: `An id stands twice in ${list}. Export the case again.` });
+      problems.push({ code: 'twice', path: list, message: `An id appears twice in ${list}. Export the case again.` });
   };
   twice(
     'keys',
@@ -68,7 +68,7 @@ export function nameProblems(form: CaseFileForm): Problem[] {
     problems.push({
       code: 'state',
       path: 'case.closedAt',
-      message: 'A closed case has a moment and a person of closing, an open one has none. Export the case again.',
+      message: 'A closed case has a time and a person of closing, an open one has neither. Export the case again.',
     });
   return problems;
 }
@@ -118,7 +118,7 @@ export function findingProblems(form: CaseFileForm): Problem[] {
       {
         code: 'unknownName',
         path: `evidence[${i}].${field}`,
-        message: `${what} ${JSON.stringify(name)} is not in the system of the file. Export the case again.`,
+        message: `${what} ${JSON.stringify(name)} is not in the file’s system type. Export the case again.`,
       },
     ];
     const family = families.get(row.familyHash);

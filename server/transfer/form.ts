@@ -19,8 +19,9 @@ import { tag } from '../intake';
 import { type Kept, keptMeasurement } from '../measurements/form';
 import { line, optionalLine, text } from '../parseForm';
 
-/** Version of the form of an exported case. A change that older shops could not read raises it. */
-export const formVersion = 1;
+/** Version of the form of an exported case. A change that older shops could not read raises it. 1: ids of before they were renamed (core/library/renamed.ts). */
+export const formVersion = 2;
+const formVersions = [1, formVersion] as const;
 export const formName = 'bloodstone case';
 
 /** Moments are milliseconds since 1970. */
@@ -61,7 +62,9 @@ const event = Joi.object({
 /** Everything of an exported case, whole. docs/formats.md tells it in words. */
 export const caseForm = Joi.object({
   form: Joi.string().valid(formName).required(),
-  version: Joi.number().valid(formVersion).required(),
+  version: Joi.number()
+    .valid(...formVersions)
+    .required(),
   exportedAt: Joi.string().isoDate().required(),
   people: rows({ id: person.required(), name: line(80).required() }, 100),
   documents: rows(
@@ -296,6 +299,7 @@ export type Pin = { id: string; version: number; hash: string };
 type By = { by: string; at: number };
 /** A case as it stands in the file; rows go into tables of the same fields. */
 export interface CaseFileForm {
+  version: number;
   people: { id: string; name: string }[];
   documents: (Pin & { kind: DocumentKind; body: DocumentBody })[];
   case: Omit<typeof caseFile.$inferSelect, 'id' | 'domain' | 'bayId' | 'customerId' | 'search' | `family${string}` | `profile${string}`> & {

@@ -30,7 +30,7 @@ async function fullCase(bench: Bench): Promise<number> {
     customer: 'Saoirse Keld',
     plate: '4-18-THB',
     identification: '00BTG5R33GW004182',
-    changed: [{ what: 'engineModule', on: '2026-11-20', note: 'new part' }],
+    changed: [{ what: 'ecm', on: '2026-11-20', note: 'new part' }],
     counters: [{ counter: 'odometer', unit: 'km', value: 1200 }],
     authority: [{ kind: 'registration', note: '' }],
     keys: [
@@ -166,12 +166,12 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
     [
       'an outcome that its system lacks',
       (b: { evidence: { outcome: string }[] }) => void (b.evidence[0]!.outcome = 'purple'),
-      ['evidence[0].outcome: Outcome "purple" is not in the system of the file. Export the case again.'],
+      ['evidence[0].outcome: Outcome "purple" is not in the file’s system type. Export the case again.'],
     ],
     [
       'a test that its system lacks',
       (b: { evidence: { test: string }[] }) => void (b.evidence[0]!.test = 'constructor'),
-      ['evidence[0].test: Test "constructor" is not in the system of the file. Export the case again.'],
+      ['evidence[0].test: Test "constructor" is not in the file’s system type. Export the case again.'],
     ],
     [
       'a field nobody knows',
@@ -227,30 +227,30 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
     [
       'the same tag twice',
       (b: { keys: { tag: string }[] }) => void (b.keys[1]!.tag = 'A'),
-      ['keys: An id stands twice in keys. Export the case again.'],
+      ['keys: An id appears twice in keys. Export the case again.'],
     ],
     [
       'closed without a person',
       (b: { case: { state: string } }) => void (b.case.state = 'closed'),
-      ['case.closedAt: A closed case has a moment and a person of closing, an open one has none. Export the case again.'],
+      ['case.closedAt: A closed case has a time and a person of closing, an open one has neither. Export the case again.'],
     ],
   ])('%s', async (_what, change, expected) => expect(await problems(changed(change as never))).toEqual(expected));
 
   test.each<[string, () => Uint8Array, number, string]>([
-    ['no ZIP', () => strToU8('hello'), 400, 'This is no ZIP file. Choose the file that the other shop exported.'],
+    ['no ZIP', () => strToU8('hello'), 400, 'This is not a ZIP file. Choose the file that the other shop exported.'],
     ['an empty ZIP', () => zipSync({}), 400, 'The file holds no case.json. Choose the file that the other shop exported.'],
-    ['half a ZIP', () => zip.subarray(0, zip.length / 2), 400, 'The file is not whole. Copy it again.'],
+    ['half a ZIP', () => zip.subarray(0, zip.length / 2), 400, 'The file is incomplete. Copy it again.'],
     [
       'a path that climbs',
       () => zipSync({ '../case.json': strToU8('{}') }),
       400,
-      'The file holds “../case.json”, which does not belong into an exported case. Export the case again.',
+      'The file holds “../case.json”, which doesn’t belong in an exported case. Export the case again.',
     ],
     [
       'something else in it',
       () => zipSync({ 'case.json': strToU8('{}'), 'run.exe': strToU8('x') }),
       400,
-      'The file holds “run.exe”, which does not belong into an exported case. Export the case again.',
+      'The file holds “run.exe”, which doesn’t belong in an exported case. Export the case again.',
     ],
     ['no JSON', () => zipSync({ 'case.json': strToU8('{') }), 400, 'case.json in the file can’t be read. Export the case again.'],
     [
@@ -288,7 +288,7 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
           ),
         ),
       400,
-      'This is no JPEG or PNG that can be read. Choose a photo.',
+      'This is not a readable JPEG or PNG. Choose a photo.',
     ],
   ])('%s', async (_what, file, status, message) => expect(await refusal(take(file()))).toMatchObject({ status, message }));
 

@@ -13,7 +13,7 @@ export function columnFound(sheet: Sheet, ladder: Ladder, contactOhms: number | 
 export function ColumnPicture({ sheet, found, allowed }: { sheet: Sheet; found: Wiring | null; allowed: number | undefined }) {
   const own = groupsOf(sheet).flatMap((g) => g.readings);
   const value = (m: { n: number; mean: number; u: number } | undefined, n: number) =>
-    m && m.n > 0 ? formatDoubtful(m.mean, m.u) : n > 0 ? 'read on' : 'not read yet';
+    m && m.n > 0 ? formatDoubtful(m.mean, m.u) : n > 0 ? 'keep reading' : 'not read yet';
   const middle = found?.series
     ? `${formatOhms(found.series.ohms)} in line`
     : found?.parallel
@@ -84,11 +84,11 @@ export function ColumnVerdict({ sheet, found }: { sheet: Sheet; found: Wiring | 
   if (!found)
     return (
       <>
-        <h2>{own ? 'Now through the column' : 'First the key alone'}</h2>
+        <h2>{own ? 'Now through the column' : 'Measure the key alone first'}</h2>
         <p className="quiet">
           {own
-            ? 'Part the plug of the module, put the key in, and read at the plug on the column’s side. Five readings, nothing moved.'
-            : 'Read the key alone on the first sheet. The comparison uses the same meter and the same leads.'}
+            ? 'Unplug the module, put the key in, and measure at the connector on the column side. Take five readings without moving anything.'
+            : 'Measure the key alone on the first tab. The comparison uses the same meter and leads.'}
         </p>
       </>
     );
@@ -97,17 +97,17 @@ export function ColumnVerdict({ sheet, found }: { sheet: Sheet; found: Wiring | 
       <h2>{headWords[found.verdict]}</h2>
       <p className={styles.said}>{found.text}</p>
       {found.verdict === 'equal' && (
-        <p className="quiet">Equal at rest says little of a wire that breaks where it bends: move the column on the next sheet.</p>
+        <p className="quiet">Equal at rest doesn’t clear a wire that breaks where it bends: move the column on the next tab.</p>
       )}
     </>
   );
 }
 const headWords = {
   equal: 'Equal.',
-  series: 'Resistance in line.',
-  parallel: 'A path across.',
+  series: 'Added series resistance.',
+  parallel: 'Leakage.',
   open: 'Open.',
   short: 'Shorted.',
-  jumping: 'It jumps.',
+  jumping: 'Intermittent.',
   unclear: 'Not clear yet.',
 } as const;

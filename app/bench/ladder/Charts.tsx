@@ -66,7 +66,7 @@ export function LadderChart({
             strokeWidth={s.step === marked ? 2 : 1}
             fillOpacity={1}
             ifOverflow="hidden"
-            {...(near || i % every === 0 || s.step === marked ? { label: label(`step ${s.step}`, s.step === marked) } : {})}
+            {...(near || i % every === 0 || s.step === marked ? { label: label(`value ${s.step}`, s.step === marked) } : {})}
           />
         ))}
         {shown.map((s) => (

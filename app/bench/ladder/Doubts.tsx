@@ -1,12 +1,12 @@
 import { formatOhms, type Measured } from '../../../core/ladder';
 import styles from './ladder.module.css';
 
-/** Where the doubt comes from, part by part. */
+/** Where the uncertainty comes from, part by part. */
 export function Doubts({ found }: { found: Measured }) {
   if (found.components.length === 0) return null;
   return (
     <details className={styles.doubts}>
-      <summary>Where the doubt comes from</summary>
+      <summary>Where the uncertainty comes from</summary>
       <table>
         <thead>
           <tr>
@@ -29,7 +29,7 @@ export function Doubts({ found }: { found: Measured }) {
           <tr>
             <th scope="row">
               Together
-              <small>root of the sum of squares; times {found.k.toFixed(2)} for 95 %</small>
+              <small>root of the sum of squares, times {found.k.toFixed(2)} for 95 %</small>
             </th>
             <td />
             <td className="mono">{formatOhms(found.u)}</td>

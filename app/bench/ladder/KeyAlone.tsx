@@ -21,7 +21,7 @@ export function PlacePick({ ladder, place, sheet, onPlace }: { ladder: Ladder; p
   const all = (['1in', '1turned', '2in', '2turned'] as const).filter((p) => sideOf(p) <= ladder.pellets);
   return (
     <fieldset className={styles.places}>
-      <legend className="hidden">{ladder.pellets === 2 ? 'Which side is read, and how the key lies' : 'How the key lies'}</legend>
+      <legend className="hidden">{ladder.pellets === 2 ? 'Which side you measure, and which way the key faces' : 'Which way the key faces'}</legend>
       <Pellet turned={isTurned(place)} second={sideOf(place) === 2} />
       {all.map((p) => (
         <Choice key={p} type="radio" name="place" value={p} checked={place === p} onChange={() => onPlace(p)}>
@@ -39,25 +39,25 @@ export function KeyPicture({ sheet, ladder, place, found }: { sheet: Sheet; ladd
   const readings = sheet.groups[place].map(received);
   const pellet = found?.pellets.find((p) => p.side === sideOf(place));
   const step = pellet?.joint.step ?? null;
-  const said = pellet ? ladderVerdict(pellet.joint, ladder).head : 'Nothing read yet.';
+  const said = pellet ? ladderVerdict(pellet.joint, ladder).head : 'Nothing measured yet.';
   return (
     <>
-      <Plot say={`The value chart of ${ladder.steps.length} steps with ${readings.length} readings on it. ${said}`}>
+      <Plot say={`The value chart of ${ladder.steps.length} values with ${readings.length} readings on it. ${said}`}>
         <LadderChart steps={ladder.steps} marked={step?.step ?? null} readings={readings} near={near ? step : null} />
       </Plot>
       <div className={styles.under}>
         {step && (
           <Choice type="checkbox" name="near" checked={near} onChange={(event) => setNear(event.target.checked)}>
-            Close up on step {step.step}
+            Close-up of value {step.step}
           </Choice>
         )}
         <details>
           <summary>As a table</summary>
-          <div className={styles.table} tabIndex={0} role="region" aria-label="Steps and their chances">
+          <div className={styles.table} tabIndex={0} role="region" aria-label="Values and their chances">
             <table>
               <thead>
                 <tr>
-                  <th scope="col">Step</th>
+                  <th scope="col">Value</th>
                   <th scope="col">Nominal</th>
                   <th scope="col">Window</th>
                   <th scope="col">Chance</th>
@@ -96,7 +96,7 @@ export function KeyPicture({ sheet, ladder, place, found }: { sheet: Sheet; ladd
     </>
   );
 }
-const otherWords = { between: 'no step', open: 'open', short: 'short', unstable: 'jumping' } as const;
+const otherWords = { between: 'no value', open: 'open', short: 'short', unstable: 'jumping' } as const;
 
 /** The value with its doubt, the verdict and what is left to do. */
 export function KeyVerdict({ found, place }: { found: KeyAssessed | null; place: Place }) {
@@ -104,9 +104,7 @@ export function KeyVerdict({ found, place }: { found: KeyAssessed | null; place:
     return (
       <>
         <h2>Nothing read yet</h2>
-        <p className="quiet">
-          Hold the tips together and note the leads. Then read the resistor chip five times, as the key lies, and type each reading.
-        </p>
+        <p className="quiet">Touch the tips together to measure the leads. Then measure the resistor chip five times and type each reading.</p>
       </>
     );
   const pellet = found.pellets.find((p) => p.side === sideOf(place)) ?? found.pellets[0]!;

@@ -55,7 +55,7 @@ export function Readings({
     if (typed.trim() !== '' && take(typed)) setTyped('');
   };
   const odd = new Map(oddUnits(readings.map(received)).map((o) => [o.index, o.factor]));
-  useKeys(readings.length > 0 ? [{ keys: 'u', shown: 'u', say: 'take back the last reading', act: () => put(readings.slice(0, -1), false) }] : []);
+  useKeys(readings.length > 0 ? [{ keys: 'u', shown: 'u', say: 'undo the last reading', act: () => put(readings.slice(0, -1), false) }] : []);
   const shown = readings.length > 40 ? readings.slice(-40) : readings;
   const first = readings.length - shown.length;
   return (
@@ -68,7 +68,7 @@ export function Readings({
         if (dropped) void dropped.text().then(take);
       }}
     >
-      {first > 0 && <p className="quiet">{first} earlier readings are not listed.</p>}
+      {first > 0 && <p className="quiet">{first} earlier readings not shown.</p>}
       <ol aria-label={name} start={first + 1}>
         {shown.map((r, i) => (
           <li key={first + i} data-odd={odd.has(first + i) || undefined}>
@@ -86,7 +86,7 @@ export function Readings({
             >
               ×
             </button>
-            {odd.has(first + i) && <small>A power of ten away from the others: typed in another unit?</small>}
+            {odd.has(first + i) && <small>Ten times off from the others: wrong unit?</small>}
           </li>
         ))}
       </ol>
@@ -152,7 +152,7 @@ export function Readings({
           }}
         />
       </div>
-      <small className="quiet">1180, 1.18k or OL. Or paste a column, or drop a file with one reading to a line.</small>
+      <small className="quiet">1180, 1.18k or OL. Or paste a column, or drop a file with one reading per line.</small>
     </div>
   );
 }

@@ -23,7 +23,7 @@ export function SimulatedContact({ device }: { device: ReturnType<typeof useMete
         Resistor <input className={styles.entry} value={ohms} maxLength={20} onChange={(event) => setOhms(event.target.value)} />
       </label>
       <label>
-        Contact, from sound to broken
+        Contact, from good to broken
         <input
           type="range"
           min={0}

@@ -46,8 +46,8 @@ export function WiggleInput({
     meter
       ? [
           running
-            ? { keys: 'Enter', shown: 'Enter', say: 'end the capture', act: stop }
-            : { keys: 'c', shown: 'c', say: 'read without a pause', act: begin },
+            ? { keys: 'Enter', shown: 'Enter', say: 'stop recording', act: stop }
+            : { keys: 'c', shown: 'c', say: 'record continuously', act: begin },
           ...(running ? usual.map((say, i) => ({ keys: String(i + 1), shown: String(i + 1), say: `mark “${say}”`, act: () => mark(say) })) : []),
         ]
       : [],
@@ -55,15 +55,15 @@ export function WiggleInput({
   if (!meter)
     return (
       <p>
-        A meter that the app can read is needed for this: choose one below, or tilt and turn by hand while you watch its display, and answer the test
-        in the case.
+        This needs a meter that the app can read: choose one below. Or tilt and turn the column while you watch the display, and answer the test in
+        the case.
       </p>
     );
   return (
     <div className={styles.wiggle}>
       {running ? (
         <Button variant="contained" size="large" onClick={stop}>
-          End the capture
+          Stop recording
         </Button>
       ) : (
         <Button variant="contained" size="large" onClick={begin} disabled={!allowed}>
@@ -79,7 +79,7 @@ export function WiggleInput({
         </p>
       )}
       {running && (
-        <div className={styles.marks} role="group" aria-label="What is moved now">
+        <div className={styles.marks} role="group" aria-label="What you are moving now">
           {usual.map((say, i) => (
             <button key={say} type="button" onClick={() => mark(say)}>
               <span className="keycap" aria-hidden="true">
@@ -109,14 +109,14 @@ export function WiggleInput({
 }
 
 export function WigglePicture({ captured, found }: { captured: Captured; found: Found | null }) {
-  if (captured.samples.length === 0) return <p className="quiet">The line of the readings appears here while they are taken.</p>;
+  if (captured.samples.length === 0) return <p className="quiet">The readings are plotted here while they come in.</p>;
   return (
     <>
       <Plot say={`${captured.samples.length} readings over ${(captured.samples.at(-1)?.[0] ?? 0).toFixed(0)} s. ${found?.text ?? ''}`}>
         <WiggleChart samples={captured.samples} marks={captured.marks} rest={found?.rest ?? NaN} breaks={found?.breaks ?? []} />
       </Plot>
       {found && found.breaks.length > 0 && (
-        <div className={styles.table} tabIndex={0} role="region" aria-label="Breaks found">
+        <div className={styles.table} tabIndex={0} role="region" aria-label="Dropouts found">
           <table>
             <caption className="label">Breaks</caption>
             <thead>
@@ -138,7 +138,7 @@ export function WigglePicture({ captured, found }: { captured: Captured; found: 
               ))}
             </tbody>
           </table>
-          {found.breaks.length > 30 && <p className="quiet">{found.breaks.length - 30} more are not listed.</p>}
+          {found.breaks.length > 30 && <p className="quiet">{found.breaks.length - 30} more not shown.</p>}
         </div>
       )}
     </>
@@ -150,12 +150,12 @@ export function WiggleVerdict({ found }: { found: Found | null }) {
     return (
       <>
         <h2>Nothing read yet</h2>
-        <p className="quiet">Begin to read, then tilt and turn the wheel slowly through its whole travel, and mark each movement.</p>
+        <p className="quiet">Start recording, then tilt and turn the wheel slowly through its whole travel, and mark each movement.</p>
       </>
     );
   return (
     <>
-      <h2>{found.verdict === 'same' ? 'The wires held.' : found.verdict === 'changes' ? 'It breaks.' : 'Read on.'}</h2>
+      <h2>{found.verdict === 'same' ? 'The wires are good.' : found.verdict === 'changes' ? 'It breaks.' : 'Read on.'}</h2>
       <p className={styles.said}>{found.text}</p>
     </>
   );

@@ -44,7 +44,7 @@ export function WithWhat({
     <details className={styles.with} open={d.chosen === null || undefined}>
       <summary>
         <span>With what</span>
-        <small>{[listed?.name ?? 'meter not described', ladder.title, d.chosen ? `case ${d.chosen.number}` : 'no case'].join(', ')}</small>
+        <small>{[listed?.name ?? 'no meter chosen', ladder.title, d.chosen ? `case ${d.chosen.number}` : 'no case'].join(', ')}</small>
       </summary>
       <Field
         name="meter"
@@ -56,7 +56,7 @@ export function WithWhat({
         size="small"
         slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
       >
-        <MenuItem value="">Not described</MenuItem>
+        <MenuItem value="">Not listed</MenuItem>
         {d.meters.map((m) => (
           <MenuItem key={m.id} value={m.id}>
             {m.name}
@@ -88,7 +88,7 @@ export function WithWhat({
       </Field>
       <small className="quiet">
         {d.known ? 'The value chart of this vehicle’s profile. ' : ''}
-        {ladder.checked ? '' : 'Its numbers were checked by nobody. '}
+        {ladder.checked ? '' : 'Nobody has checked its numbers. '}
         <Link to={`/library/ladders/${ladder.id}`}>See it</Link>
       </small>
     </details>

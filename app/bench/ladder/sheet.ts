@@ -48,8 +48,8 @@ export const isRead = (sheet: Sheet): boolean => sheet.column.length > 0 || plac
 export function notTogether(sheet: Sheet, simulated: boolean): string {
   if (!isRead(sheet) || sheet.simulated === simulated) return '';
   return simulated
-    ? 'Readings of a key stand on this sheet. Those of the simulated meter never stand with them: clear them first, or choose your meter.'
-    : 'Readings of the simulated meter stand on this sheet. Those of a key never stand with them: clear them first.';
+    ? 'This tab already has readings of a real key. They can’t be mixed with simulated ones: clear them first, or choose your meter.'
+    : 'This tab has simulated readings. They can’t be mixed with those of a real key: clear them first.';
 }
 
 /** A sheet that this tab kept, if it still makes sense. */

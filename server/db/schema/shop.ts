@@ -54,6 +54,6 @@ export const meter = pgTable('meter', {
 export const drawer = pgTable('drawer', {
   id: text().$type<'drawer'>().primaryKey(),
   resistors: json().$type<Resistor[]>().notNull(),
-  /** Across a key at the guard's input, volts; what parts are checked against. */
+  /** Across a key at the immobilizer's input, volts; what parts are checked against. */
   senseVolts: doublePrecision('sense_volts').notNull(),
 });

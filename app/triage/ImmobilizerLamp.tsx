@@ -16,7 +16,7 @@ import { useKept } from '../ui/useKept';
 import styles from './triage.module.css';
 
 /** The lamp followed by hand in place of picking what it does; and the answer that no list has. */
-export function GuardLamp({ page, test, children }: { page: CaseView; test: TestDefinition; children: ReactNode }) {
+export function ImmobilizerLamp({ page, test, children }: { page: CaseView; test: TestDefinition; children: ReactNode }) {
   const { record, lamps, system } = page;
   const moments = momentsOf(lamps);
   const [open, setOpen] = useState(false);
@@ -29,13 +29,13 @@ export function GuardLamp({ page, test, children }: { page: CaseView; test: Test
   const [seeing, setSeeing] = useState<Look | null>(null);
   const shown = seeing ?? look;
   const reading = useLampReading(lamps, moment, system.family, shown);
-  const act = useAct<typeof action>('guardLamp');
+  const act = useAct<typeof action>('immobilizerLamp');
   if (moments.length === 0) return children;
   const own = { intent: 'add', case: record.id, moment, ...(key ? { key } : {}) };
   const send = (fields: Record<string, unknown>) => act.sendJson({ ...own, ...fields }, '/bench/lamp');
   const tapping = open || shown !== null;
   return (
-    <div className={styles.guard}>
+    <div className={styles.immobilizer}>
       <ProblemSummary errors={act.errors} />
       {!tapping && (
         <div className={styles.acts}>
@@ -89,7 +89,7 @@ export function GuardLamp({ page, test, children }: { page: CaseView; test: Test
                     setOpen(false);
                   }}
                 >
-                  {reading?.means ? 'Take it as evidence' : 'Keep the look'}
+                  {reading?.means ? 'Record it' : 'Save the observation'}
                 </Button>
               )}
               <Button

@@ -1,0 +1,29 @@
+import type { SequenceMark } from '../../core/procedure';
+import { formatDuration } from '../../core/units';
+import styles from './Outline.module.css';
+
+/** A procedure before it is begun, as a strip: filled where a hand is needed, open where time runs by itself, the point of no return marked. */
+export function Outline({ marks }: { marks: readonly SequenceMark[] }) {
+  if (marks.length === 0) return null;
+  return (
+    <figure className={styles.outline}>
+      <ol aria-label="What it does">
+        {marks.map((m, i) => (
+          <li
+            key={i}
+            data-wait={m.wait || undefined}
+            data-commitment={m.commitment || undefined}
+            style={{ flexGrow: Math.sqrt(Math.max(m.weight, 10)) }}
+          >
+            <span className={styles.bar} />
+            <span>{m.label}</span>
+            {m.wait && <span className="mono">{formatDuration(m.weight)}</span>}
+          </li>
+        ))}
+      </ol>
+      <figcaption>
+        <i /> hands on <i data-wait /> wait <i data-commitment /> point of no return
+      </figcaption>
+    </figure>
+  );
+}
