@@ -79,12 +79,15 @@ program
   .description('every sentence of screens and content, with its file and place')
   .option('--json', 'print one JSON document and nothing else')
   .option('--old', 'only those with a word that must not come back')
-  .action((options: Common & { old?: boolean }) =>
-    print(options, words(join(shipped, '..'), options.old === true), (rows) => [
+  .option('--check', 'the same as --old, and the command fails when there is one')
+  .action((options: Common & { old?: boolean; check?: boolean }) => {
+    const found = words(join(shipped, '..'), options.old === true || options.check === true);
+    print(options, found, (rows) => [
       ...rows.map((r) => `${r.file}:${r.place}: ${r.text}${r.old ? `  [${r.old.map((o) => `${o.word}: ${o.say}`).join('; ')}]` : ''}`),
       `${rows.length} sentences`,
-    ]),
-  );
+    ]);
+    if (options.check === true && found.length > 0) process.exitCode = 1;
+  });
 
 command(program, 'identify', 'which family of systems a vehicle has')
   .requiredOption('--seen <answers>', 'question=value, separated by commas; cantSee is always an answer')

@@ -66,7 +66,7 @@ describe('ladder classify', () => {
     expect(says(() => classify('tarn-ten', '1180', { accuracy: 'good' }))).toContain('--accuracy: Found "good".');
     expect(says(() => classify('tarn-ten', '1180', { lead: 'OL' }))).toBe('--lead OL: write the ohms of the leads, such as 0.4.');
     expect(says(() => classify('tarn-ten', '1180', { temperature: '500' }))).toBe('--temperature 500: write a number from -60 to 150.');
-    expect(says(() => classify('tarn-ten', '-3'))).toContain("A resistance can't be below zero.");
+    expect(says(() => classify('tarn-ten', '-3'))).toContain('A resistance can’t be below zero.');
   });
 });
 
@@ -117,7 +117,7 @@ test('ladder search: a history decides the order', () => {
     worstSeconds: 10 * 60 + 9 * 300,
   });
   expect(says(() => search({ lockout: '-1' }))).toBe('--lockout -1: write a number from 0 to 86400.');
-  expect(says(() => search({ prior: file('p.csv', 'step,p\n99,1') }))).toContain('line 2: Found step "99".');
+  expect(says(() => search({ prior: file('p.csv', 'step,p\n99,1') }))).toContain('line 2: Found value "99".');
 });
 
 test('trials assess: limits, and counts that are none', () => {

@@ -65,7 +65,7 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
       step: 'masterIn',
       notice: {
         kind: 'late',
-        text: 'The change took longer than 9 s. Teaching has ended, and only the keys up to here may be stored. Start over with the master.',
+        text: 'The swap took longer than 9 s. Teaching has ended, and only the keys up to here may be stored. Start over with the master.',
       },
     });
   });

@@ -8,12 +8,12 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   });
   await expect(page.getByText('typical', { exact: false }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
-  await expect(page.getByRole('button', { name: /^Key accepted.*broken$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Key accepted.*bad$/ })).toBeVisible();
   // A key's letter is large enough for a gloved finger.
   const letter = (await page.getByRole('link', { name: 'Key A', exact: true }).boundingBox())!;
   expect(Math.min(letter.width, letter.height)).toBeGreaterThanOrEqual(44);
   for (const link of ['Reader', 'Key(?! accepted)'])
-    await expect(page.getByRole('button', { name: new RegExp(`^${link}.*doubtful$`) })).toBeVisible();
+    await expect(page.getByRole('button', { name: new RegExp(`^${link}.*not sure$`) })).toBeVisible();
   await expect(page.getByText('Refused. Work on the immobilizer only')).toBeVisible();
 
   // What is proposed is the business of diagnosis.spec.ts; any other test may be chosen on the link that it touches.
@@ -36,7 +36,7 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   await expect(page.getByRole('heading', { level: 2, name: 'Turn the ignition on with another key.' })).toBeVisible();
   await expect(page.getByRole('radio', { name: 'tag B' })).toBeChecked();
   await page.keyboard.press('1');
-  await expect(page.getByRole('button', { name: /^Key accepted A no · B yes doubtful$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Key accepted A no · B yes not sure$/ })).toBeVisible();
   await expect(page.getByText("One key that works doesn't clear the reader.")).toBeVisible();
 
   await page
@@ -62,7 +62,7 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
     const lamp = page.getByRole('listitem').filter({ hasText: 'Security light, tag A' });
     await lamp.getByRole('button', { name: 'Withdraw' }).click();
     await expect(page.getByText('Security light withdrawn by Ines Marrow')).toBeVisible();
-    await expect(page.getByRole('button', { name: /^Key accepted.*(holds|doubtful)$/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Key accepted.*(good|not sure)$/ })).toBeVisible();
   });
 });
 
@@ -74,7 +74,7 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
       'The key is accepted and nothing was replaced. Leave the immobilizer alone and check brake, clutch and park switches, starter, fuel and spark.',
     ),
   ).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Start enabled.*unproven$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Start enabled.*not checked$/ })).toBeVisible();
   await test.step('the start is asked with its cautions first', async () => {
     await page
       .getByRole('region', { name: 'Start chain' })
@@ -86,8 +86,8 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
     await expect(page.getByText('Park or neutral, parking brake on.')).toBeVisible();
     await page.getByLabel('All precautions taken').check();
     await page.getByRole('button', { name: 'Starts and dies' }).click();
-    await expect(page.getByRole('button', { name: /^Start enabled.*doubtful$/ })).toBeVisible();
-    await expect(page.getByText("that does not clear the ECM's release")).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Start enabled.*not sure$/ })).toBeVisible();
+    await expect(page.getByText("that doesn't clear the ECM. Check the start enable next.")).toBeVisible();
   });
 });
 
@@ -97,7 +97,7 @@ test('a case without keys says what that means', async ({ page }) => {
   await page.getByLabel('Vehicle *').fill('Calder Parcel, no key');
   await choose(page, 'System', /Tarn Gantry/);
   await page.getByRole('button', { name: 'Remove key A' }).click();
-  await expect(page.getByText('without a key nothing can be learned by hand')).toBeVisible();
+  await expect(page.getByText('without a key nothing can be learned in the car')).toBeVisible();
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
   await expect(page.getByText('No key belongs to this case.')).toBeVisible();

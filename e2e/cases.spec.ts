@@ -44,9 +44,9 @@ test('the list: search by anything one has, filters in the address, order, CSV',
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(820);
   await page.setViewportSize({ width: 1280, height: 800 });
   for (const [words, vehicle] of [
-    ['4-18-THB', 'Tarn Gantry pick-up, grey'],
-    ['00BTG5R36GW004182', 'Tarn Gantry pick-up, grey'],
-    ['saoirse', 'Tarn Gantry pick-up, grey'],
+    ['4-18-THB', 'Tarn Gantry pick-up, gray'],
+    ['00BTG5R36GW004182', 'Tarn Gantry pick-up, gray'],
+    ['saoirse', 'Tarn Gantry pick-up, gray'],
     ['swapped shop', 'Veskar Almanac, black'],
   ] as const) {
     await search(words);
@@ -54,7 +54,7 @@ test('the list: search by anything one has, filters in the address, order, CSV',
     await expect(rows.first()).toContainText(vehicle);
   }
   await search('no such thing');
-  await expect(page.getByText('No case fits. Try fewer letters or another filter')).toBeVisible();
+  await expect(page.getByText('No case found. Try fewer letters or another filter')).toBeVisible();
 
   await page.goto('/cases?state=closed');
   await page.getByLabel('Order').selectOption('By vehicle');
@@ -65,7 +65,7 @@ test('the list: search by anything one has, filters in the address, order, CSV',
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export this list as CSV' }).click()]);
   const csv = readFileSync(await file.path(), 'utf8');
   expect(csv).toContain('Calder Parcel van, white');
-  expect(csv).not.toContain('Tarn Gantry pick-up, grey');
+  expect(csv).not.toContain('Tarn Gantry pick-up, gray');
 });
 
 test('a case as a ZIP: exported, taken over once, refused whole when it is broken', async ({ page, as }) => {
@@ -105,6 +105,6 @@ test.describe('the owner', () => {
     await whole.getByRole('button', { name: 'Erase personal data' }).click();
     await expect(page.getByText(/personal data erased at \d+:\d\d [AP]M/)).toBeVisible();
     await page.goto('/cases?state=closed&q=prenn');
-    await expect(page.getByText('No case fits.')).toBeVisible();
+    await expect(page.getByText('No case found.')).toBeVisible();
   });
 });

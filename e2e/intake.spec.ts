@@ -77,7 +77,7 @@ test('the identification number is checked while it is typed, and a known vehicl
   await expect(page.getByRole('link', { name: 'Case 0004' })).toHaveAttribute('href', '/cases/4');
   // A bay that is taken says by whom.
   await choose(page, 'Where it stands', 'Bay 1');
-  await expect(page.getByText(/^Here already: .*case 0004, Tarn Gantry pick-up, grey/)).toBeVisible();
+  await expect(page.getByText(/^Here already: .*case 0004, Tarn Gantry pick-up, gray/)).toBeVisible();
 });
 
 test('keys: one that stayed at home, one to be fitted with its fit check, what the customer says, tag, labels, custody', async ({
@@ -95,7 +95,7 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   await page.getByRole('group', { name: 'keeps running' }).first().getByRole('checkbox', { name: 'yes' }).check();
   await page.getByRole('button', { name: 'Another key' }).click();
   await page.getByRole('checkbox', { name: 'is here' }).nth(1).uncheck();
-  await expect(page.getByText('when the stored keys are replaced without it, it will no longer start the vehicle')).toBeVisible();
+  await expect(page.getByText('If the stored keys are replaced without it, it will no longer start the vehicle')).toBeVisible();
   await page.getByRole('button', { name: 'A new key to be fitted' }).click();
   const fit = page.getByRole('list', { name: 'Does it fit??' });
   await choose(page, 'Its memory', /used/);
@@ -280,18 +280,18 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
   const answers: Record<string, string> = {
     'Which of these does': 'Don’t know',
     'What kind of vehicle': 'Car, van or pick-up',
-    'What is the key like': 'A small block with contacts in the blade',
-    'What does one do to switch': 'Turn a key in a lock',
-    'Look into and around': 'Two small contacts inside the lock',
+    'What does the key look like': 'A small block with contacts in the blade',
+    'How do you turn the ignition on': 'Turn a key in a lock',
+    'Look in and around': 'Two small contacts inside the lock',
     'What is marked': 'No mark',
     'Does the key have': 'No',
     'Where is the security light': 'In the instrument cluster',
     'with the key out': 'Stays dark',
     'when the ignition is switched on': 'Flashes slowly, once or twice a second',
-    'begin to say': 'When the ignition is switched on',
-    'when one tries to start': 'No crank',
-    'What text': 'No message',
-    'empty cell': 'None of these',
+    'first show something': 'When the ignition is switched on',
+    'when you try to start': 'No crank',
+    'What message': 'No message',
+    'dead battery': 'None of these',
     'foreign key is tried': 'Nothing',
     'Press unlock': 'No, the dash was never dark',
     'How old': 'Before the year 2000',
@@ -307,7 +307,7 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
   await expect(sure).toBeVisible();
   const use = panel.getByRole('button', { name: 'Use it: Resistor key' });
   await expect(use).toBeVisible();
-  await panel.getByRole('button', { name: /^Undo: What is the key like/ }).click();
+  await panel.getByRole('button', { name: /^Undo: What does the key look like/ }).click();
   await expect(sure).toHaveCount(0);
   await panel.getByRole('button', { name: 'A small block with contacts in the blade' }).or(use).first().click();
   if (await use.isVisible()) await use.click();

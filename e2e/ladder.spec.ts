@@ -52,7 +52,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   }
   await expect(page.getByRole('list', { name: 'Readings', exact: true }).getByRole('listitem')).toHaveCount(4);
   await expect(page.locator(verdict)).toContainText('Value 6.');
-  await expect(page.locator(verdict)).toContainText('Read the other direction too.');
+  await expect(page.locator(verdict)).toContainText('Measure the other direction too.');
   // A kilohm typed as ohm stands out in the list, and is taken back with one key.
   await page.keyboard.type('1.387');
   await page.keyboard.press('Enter');
@@ -70,7 +70,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await expect(page.getByRole('radio', { name: 'turned over · 2' })).toBeVisible();
   await expect(page.getByLabel('Meter leads, tips together')).toHaveValue('0,4');
   await expect(page.locator(verdict)).toContainText('Value 6.');
-  await expect(page.locator(verdict)).not.toContainText('other orientation');
+  await expect(page.locator(verdict)).not.toContainText('other direction');
   await page.getByText('As a table').click();
   await expect(page.getByRole('row', { name: /^6 1\.4 kΩ 1\.32 kΩ to 1\.48 kΩ 0\.999 4$|^6 1\.4 kΩ 1\.32 kΩ to 1\.48 kΩ 1\.000 4$/ })).toBeVisible();
   await page.getByText('Where the uncertainty comes from').click();
@@ -258,14 +258,14 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await page.getByRole('button', { name: 'Save the value chart' }).click();
   await expect(page.getByText(/line 3, low: The window of value 2 begins/).first()).toBeVisible();
   await page.getByRole('radio', { name: 'as CSV' }).check();
-  await expect(page.getByLabel('Steps, as CSV')).toHaveValue('step;nominal;low;high\n1;100;90;110\n2;120;105;130');
-  await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140');
+  await expect(page.getByLabel('Values, as CSV')).toHaveValue('step;nominal;low;high\n1;100;90;110\n2;120;105;130');
+  await page.getByLabel('Values, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140');
   await page.getByRole('radio', { name: 'as a table' }).check();
   await expect(page.getByText('Not a table yet: every line needs 4 cells. Fix it as text.')).toBeVisible();
-  await page.getByLabel('Steps, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140,160');
+  await page.getByLabel('Values, as CSV').fill('step,nominal,low,high\n1,100,90,110\n2,150,140,160');
   await page.getByRole('radio', { name: 'as a table' }).check();
   await expect(page.getByLabel('Row 2, high')).toHaveValue('160');
-  await expect(page.getByText('2 steps, all of them told apart.')).toBeVisible();
+  await expect(page.getByText('2 values, all of them told apart.')).toBeVisible();
   await page.getByRole('button', { name: 'Save the value chart' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Harbour van ladder' })).toBeVisible();
   await expect(page.getByText('Nobody has checked it against a source.')).toBeVisible();
@@ -335,14 +335,14 @@ test('repeated looks: counted by key, kept over a reload, enough for the test of
   await expect(page.getByRole('status', { name: 'Count' })).toHaveText('6 of 6');
   await page.getByRole('radio', { name: 'tag B' }).check();
   await page.getByLabel('Chip kind, if the detector names one').fill('kind 4');
-  for (let i = 0; i < 4; i += 1) await page.getByRole('button', { name: 'It emits' }).click();
-  await expect(page.locator(verdict)).toContainText('Emits, 10 of 10.');
+  for (let i = 0; i < 4; i += 1) await page.getByRole('button', { name: 'signal', exact: true }).click();
+  await expect(page.locator(verdict)).toContainText('Signal, 10 of 10.');
   await expect(page.locator(verdict)).toContainText(
     'A miss rate of up to 26 % is still possible (95 %). 49 more without a miss would rule out more than 5 %.',
   );
   await expect(page.locator(verdict)).toContainText('The keys don’t differ by more than chance.');
   await expect(page.locator(verdict)).toContainText('Named by the detector: kind 4.');
-  await expect(page.getByRole('list', { name: 'Looks with tag B' }).getByRole('listitem')).toHaveCount(4);
+  await expect(page.getByRole('list', { name: 'Checks with tag B' }).getByRole('listitem')).toHaveCount(4);
   await seeNoViolations(page);
   await page.getByRole('button', { name: /^Add to case/ }).click();
   await expect(page.getByText('Saved to the case: Coil field.')).toBeVisible();

@@ -42,7 +42,7 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
   await expect(page.locator(verdict)).toContainText('None of the patterns of “Resistor key”');
   // A family whose cluster writes has nothing to tap.
   await choose(page, 'System', /^Infrared key and electronic ignition switch/);
-  await expect(page.getByRole('heading', { name: /has no light to read/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /has no security light/ })).toBeVisible();
 });
 
 test('by mouse: too short is said so and kept as no evidence; long enough becomes evidence of the case', async ({ page }) => {
@@ -74,7 +74,7 @@ test('by mouse: too short is said so and kept as no evidence; long enough become
   await expect(ledger.getByText('Security light at the ring, tag B')).toBeVisible();
   await expect(ledger.getByRole('img', { name: /^Timeline of/ })).toHaveCount(2);
   await expect(ledger.getByText('Light watched, tag A')).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Key accepted.*holds$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Key accepted.*good$/ })).toBeVisible();
 });
 
 test('a recording of an instrument: read in pieces, drawn and read; what is no recording is said where', async ({ page }) => {

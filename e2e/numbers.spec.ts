@@ -23,7 +23,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await dialog.getByRole('button', { name: 'Use this number' }).click();
   await expect(dialog.getByText('Nothing is typed here. Type volts, such as 12.4.')).toBeVisible();
   await dialog.getByLabel('Number, V').fill('12,5');
-  await dialog.getByLabel('Where it stands').fill('Workshop folder 4, page 21');
+  await dialog.getByLabel('Where from').fill('Workshop folder 4, page 21');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
   await page.getByText('One number here is verified').click();
   await expect(page.getByText('verified: Workshop folder 4, page 21 (Ines Marrow)')).toBeVisible();
@@ -43,17 +43,17 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   // A number that contradicts the others is refused in words, and nothing typed is lost.
   await numbers.getByRole('button', { name: 'Enter it: Cycles before the first start' }).click();
   await dialog.getByLabel('Number').fill('9');
-  await dialog.getByLabel('Where it stands').fill('page 22');
+  await dialog.getByLabel('Where from').fill('page 22');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
   await expect(dialog.getByText('This number does not fit the others of the procedure (min 9 is above max 5.')).toBeVisible();
-  await expect(dialog.getByLabel('Where it stands')).toHaveValue('page 22');
+  await expect(dialog.getByLabel('Where from')).toHaveValue('page 22');
   await dialog.getByRole('button', { name: 'Use the typical number' }).click();
 
   // Outside the usual range it is asked again, with both numbers; and the wait that is going on doesn't end by it.
   await numbers.getByRole('button', { name: 'Enter it: Key off between cycles at least' }).click();
   await dialog.getByLabel('Number, s').fill('0:01');
   await expect(dialog.getByText('Understood: 1 s')).toBeVisible();
-  await dialog.getByLabel('Where it stands').fill('page 23');
+  await dialog.getByLabel('Where from').fill('page 23');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
   await expect(dialog.getByText('"0:01" is 1 s. Outside the usual range (4 to 30 s). Is it right?')).toBeVisible();
   await dialog.getByRole('button', { name: 'Yes, use 1 s' }).click();

@@ -92,10 +92,10 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
 
   await page.goto('/');
   const waits = page.getByRole('list', { name: 'Running waits' });
-  await expect(waits.getByRole('link', { name: /3:00.*lockout, then the next step/ })).toBeVisible();
+  await expect(waits.getByRole('link', { name: /3:00.*lockout, then the next value/ })).toBeVisible();
   await advance(180);
   await page.goto(address);
-  await expect(page.getByRole('heading', { level: 2, name: /^Put in step \d+\. Turn on\./ })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 2, name: /^Put in value \d+\. Turn the ignition on\./ })).toBeVisible();
   await page.waitForLoadState('networkidle');
   await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: 'Refused' }).click();
@@ -104,10 +104,10 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   await expect(page.getByText('11 values are left.')).toBeVisible();
   await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: 'Accepted' }).click();
-  await expect(page.getByRole('heading', { level: 2, name: /^Step \d+ is accepted\.$/ })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 2, name: /^Value \d+ is accepted\.$/ })).toBeVisible();
   await expect(page.getByText('Take the resistor out again.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
-  await expect(page.getByRole('complementary', { name: 'Record' }).getByText(/^Step \d+ of Veskar chart of twelve values, with /)).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'Record' }).getByText(/^Value \d+ of Veskar chart of twelve values, with /)).toBeVisible();
 });
 
 test('an unknown step without a case, or of one that is not there, helps', async ({ page }) => {

@@ -89,7 +89,7 @@ test('an answer that did not reach the server is kept over a reload and sent aga
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
   await page.route('**/runs/*/commands', (route) => route.abort('connectionrefused'));
   await measure(page, '12.6');
-  await expect(page.getByRole('alert')).toContainText('It is saved here and sent again automatically. Times go on.');
+  await expect(page.getByRole('alert')).toContainText('It is saved here and sent again automatically. Timers keep running.');
   await page.reload();
   await expect(page.getByRole('alert')).toContainText('Not sent yet: no answer.');
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');

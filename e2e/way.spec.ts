@@ -36,11 +36,11 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
 
   await test.step('every link is unproven, and the lamp is asked first, by number key', async () => {
     for (const link of ['Power', 'Key accepted', 'Start enabled'])
-      await expect(page.getByRole('button', { name: new RegExp(`^${link}.*unproven$`) })).toBeVisible();
+      await expect(page.getByRole('button', { name: new RegExp(`^${link}.*not checked$`) })).toBeVisible();
     await expect(page.getByRole('heading', { level: 2, name: 'Turn the key on. Do not start.' })).toBeVisible();
     await page.keyboard.press('1');
-    await expect(page.getByRole('button', { name: /^Key accepted.*holds$/ })).toBeVisible();
-    await expect(page.getByRole('button', { name: /^Start enabled.*(doubtful|broken)$/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Key accepted.*good$/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Start enabled.*(not sure|bad)$/ })).toBeVisible();
     await expect(page.getByText("An accepted key doesn't clear the ECM. Ask where it came from and read its VIN, then relearn it.")).toBeVisible();
   });
 
@@ -141,7 +141,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await page.getByLabel('All precautions taken').check();
     await answer(page, 'Go to the start');
     await expect(instruction(page)).toContainText('Start with tag A.');
-    await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(0);
+    await expect(page.getByRole('button', { name: /^Undo/ })).toHaveCount(0);
     await answer(page, /It does not start/);
   });
 
@@ -160,7 +160,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(instruction(page)).toHaveText('Put tag B in and turn it on.');
     await expect(page.getByRole('timer')).toHaveText('0:14');
     await advance(15);
-    await expect(page.getByRole('alert')).toContainText('The limit of 0:14 has passed: too late.');
+    await expect(page.getByRole('alert')).toContainText('The limit of 0:14 has passed. Too late.');
     await answer(page, 'Tag is in and on');
     await expect(page.getByText('The swap took longer than 14 s. Tag B was not learned. Start once more on a learned key.')).toBeVisible();
     await answer(page, 'It runs on a learned key');
@@ -211,7 +211,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
       'Waived: stable supply connected',
       'Light is out (early: asked again)',
       'Light is out (before the time was over: noted)',
-      'Light is out (taken back)',
+      'Light is out (undone)',
       'Tag is in and on (too late)',
       'not tested',
       'Tarn service sheet 7-114 (invented) (Ines Marrow)',

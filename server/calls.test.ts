@@ -57,7 +57,7 @@ test('one thing is enough, whichever; nothing at all is no call', async () => {
     status: 400,
     code: 'emptyCall',
     path: 'words',
-    message: 'Nothing is typed yet down yet. Write what the caller says, or tick an answer.',
+    message: 'Nothing is written down yet. Write what the caller says, or tick an answer.',
   });
 });
 

@@ -182,7 +182,7 @@ class Seeder {
       kind: 'repair',
       fault: 'fuelPump',
       result: 'works',
-      note: 'fuse of the fuel pump renewed',
+      note: 'fuse of the fuel pump replaced',
       minutes: 40,
     });
     await this.saw(van, yesterday + 70 * minute, 'engine', 'runs', 'A');
@@ -247,7 +247,7 @@ class Seeder {
   async inSecondDwell(start: number) {
     const from = start - 26 * minute;
     const id = await this.open(from, {
-      vehicle: 'Tarn Gantry pick-up, grey',
+      vehicle: 'Tarn Gantry pick-up, gray',
       year: '2016',
       identification: '00BTG5R36GW004182',
       plate: '4-18-THB',

@@ -246,7 +246,7 @@ test('a second demo does not touch the data of the one that is running; a later 
   server = await serve(folder, demo);
   await expect(serve(folder, demo)).rejects.toThrow('already in use by the server');
   await server.comeIn('Ines Marrow', 'curlew over the flats');
-  expect(await (await server.get('/cases/4')).text()).toContain('Tarn Gantry pick-up, grey');
+  expect(await (await server.get('/cases/4')).text()).toContain('Tarn Gantry pick-up, gray');
   await server.post('/cases/new', { commandId: commandId(), vehicle: 'Mirrow Pipit, mine', words: 'x', system: 'family:transponder-dwell' });
   expect(await (await server.get('/cases')).text()).toContain('Mirrow Pipit, mine');
   await server.stop();
@@ -343,7 +343,7 @@ describe('requests from elsewhere, and bad ones', () => {
     ['/cases/1%27%20or%201=1', 404, 'is not a case number'],
     ['/cases/77/runs/1', 404, 'has no run 1'],
     ['/cases/77/report', 404, 'No case has the number 77'],
-    ['/nowhere', 404, 'names no page of Bloodstone'],
+    ['/nowhere', 404, 'is not a page of Bloodstone'],
     ['/assets/none.js', 404, ''],
     ['/%E0%A4%A', 400, ''],
     ['/test/clock', 404, ''],

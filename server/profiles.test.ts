@@ -258,7 +258,7 @@ describe('YAML out and in', () => {
     [
       'a name of every object',
       `${good}values: {constructor: {value: 1, source: s, by: b}}`,
-      /^values\.constructor: "constructor" can't be a field name\. Choose another\.$/,
+      /^values\.constructor: "constructor" can’t be a field name\. Choose another\.$/,
     ],
     ['a ladder that is not there', `${good.replace('ring', 'pellet')}ladder: gone`, /^ladder: Value chart "gone" is not in the library\./],
     [
@@ -269,7 +269,7 @@ describe('YAML out and in', () => {
     [
       'the prototype',
       `${good}values: {__proto__: {value: 1, source: s, by: b}}`,
-      /^values\.__proto__: "__proto__" can't be a field name\. Choose another\.$/,
+      /^values\.__proto__: "__proto__" can’t be a field name\. Choose another\.$/,
     ],
     [
       'the name of a shipped profile',

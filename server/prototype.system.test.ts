@@ -120,7 +120,7 @@ test.each(['__proto__: {get: x}', 'constructor: {prototype: {get: x}}', 'a: {pro
   form.append('text', `kind: profile\n${line}`);
   const answer = await send('/library/import', form);
   expect(answer.status).toBe(400);
-  expect(await answer.text()).toMatch(/is no name for a field/);
+  expect(await answer.text()).toMatch(/can’t be a field name/);
 });
 
 test('a case in a ZIP', async () => {
@@ -133,5 +133,5 @@ test('a case in a ZIP', async () => {
   );
   const answer = await send('/cases/import', form);
   expect(answer.status).toBe(400);
-  expect(await answer.text()).toMatch(/is no name for a field/);
+  expect(await answer.text()).toMatch(/can’t be a field name/);
 });

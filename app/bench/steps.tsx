@@ -164,7 +164,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
       <section className={bench.first} aria-label="Value to try">
         {s.accepted ? (
           <>
-            <h2 className={styles.big}>Step {s.accepted.step} is accepted.</h2>
+            <h2 className={styles.big}>Value {s.accepted.step} is accepted.</h2>
             <p className={bench.said}>
               Take the resistor out again. Order and cut the key by this value. Write it in the vehicle’s papers, not on the key ring.
             </p>
@@ -189,7 +189,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
             </div>
           </div>
         ) : (
-          <h2 className={styles.big}>Put in step {step.step}. Turn on. What does the security light do?</h2>
+          <h2 className={styles.big}>Put in value {step.step}. Turn the ignition on. What does the security light do?</h2>
         )}
         {step && !s.accepted && (
           <div className={styles.built}>

@@ -69,7 +69,7 @@ interface Counted {
   hit: string;
   looks: Look[];
 }
-const empty: Counted = { what: 'Coil field at ignition on', hit: 'emits', looks: [] };
+const empty: Counted = { what: 'Coil field at ignition on', hit: 'signal', looks: [] };
 /** A system that has no test of the kind has no coil to be asked about either. */
 const open: Counted = { what: '', hit: '', looks: [] };
 
@@ -148,7 +148,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
               put={(word) => setCounted({ ...counted, hit: word })}
               errors={{}}
               max={40}
-              help="Such as emits, starts, clicks."
+              help="Such as signal, start, click."
             />
             {d.chosen && <p className="quiet">Its system type has no test for this: the checks are saved to the case but don’t answer one.</p>}
           </>
@@ -189,13 +189,13 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
             <span className="keycap" aria-hidden="true">
               1
             </span>
-            <b>It {hit || 'is so'}</b>
+            <b className={styles.capital}>{hit || 'yes'}</b>
           </button>
           <button type="button" onClick={() => look(false)}>
             <span className="keycap" aria-hidden="true">
               2
             </span>
-            <b>It does not</b>
+            <b>No {hit || 'hit'}</b>
           </button>
         </div>
         <p className={styles.count} role="status" aria-label="Count">

@@ -136,7 +136,7 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
 function shortWhy(link: LinkStatus, page: CasePage): string {
   const known = link.keys.filter((k) => k.state !== 'unproven');
   if (link.keys.length > 1 && known.length > 0)
-    return known.map((k) => `${k.tag} ${k.state === 'holds' ? 'yes' : k.state === 'broken' ? 'no' : 'doubtful'}`).join(' · ');
+    return known.map((k) => `${k.tag} ${k.state === 'holds' ? 'yes' : k.state === 'broken' ? 'no' : 'not sure'}`).join(' · ');
   const last = link.because.at(-1);
   const entry = page.record.evidence.find((e) => e.id === last?.evidence);
   if (!entry?.outcome) return '';

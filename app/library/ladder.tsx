@@ -239,7 +239,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
       />
       <p className="quiet">Nominal value and window of each, in ohms; k is understood.</p>
       <TypedTable
-        label="Steps"
+        label="Values"
         columns={{ step: 'Value', nominal: 'Nominal', low: 'From', high: 'To' }}
         text={steps}
         put={setSteps}

@@ -192,7 +192,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
                     <td>{l.what}</td>
                     <td>
                       {l.detail}
-                      {l.gone && ' (taken back)'}
+                      {l.gone && ' (undone)'}
                       {l.measurement && <span className={styles.earlier}>{measuredLines(l.measurement, report.units.temperature).join(' ')}</span>}
                     </td>
                     <td>{l.by}</td>

@@ -5,7 +5,7 @@ export const triageWords: Record<TriageKind, { title: string; say: string }> = {
   refused: { title: 'Refused', say: 'The immobilizer refuses the key. Work on the immobilizer only.' },
   accepted: { title: 'Accepted', say: 'The immobilizer accepts the key. Leave it alone and check further down the chain.' },
   silent: { title: 'Silent', say: 'The immobilizer shows nothing. Check power and ignition feed first, then key reader and key.' },
-  notClear: { title: 'Not clear', say: 'Not enough seen to tell yet. Check this next.' },
+  notClear: { title: 'Not clear', say: 'Not enough known to tell yet. Check this next.' },
 };
 
 /**

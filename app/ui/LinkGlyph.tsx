@@ -1,7 +1,7 @@
 import type { LinkState } from '../../core/chain';
 
 /** The word for each state, for those who don't see the shape. */
-export const stateWords: Record<LinkState, string> = { unproven: 'unproven', holds: 'holds', doubtful: 'doubtful', broken: 'broken' };
+export const stateWords: Record<LinkState, string> = { unproven: 'not checked', holds: 'good', doubtful: 'not sure', broken: 'bad' };
 
 /** The state of a link as a shape in ink: solid, dashed, a gap with a fleck, hollow. The same everywhere. */
 export function LinkGlyph({ state, height = 16, className }: { state: LinkState; height?: number; className?: string | undefined }) {

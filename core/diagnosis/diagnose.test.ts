@@ -122,7 +122,7 @@ describe('the advice', () => {
     };
     const { advice } = diagnose([seen('lamp', 'out')], { family: withSpark });
     expect(advice).toMatchObject({ kind: 'leave', test: 'gauge' });
-    expect(advice.text).toMatch(/^Leave the immobilizer alone: over 99 % that the cause is not the immobilizer\. Go on with gauge\.$/);
+    expect(advice.text).toMatch(/^Leave the immobilizer alone: over 99 % that it is something else\. Next: gauge\.$/);
   });
 
   it('asks for what is missing where it would save most', () => {

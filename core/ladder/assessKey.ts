@@ -101,5 +101,5 @@ function missingOf(read: readonly ReadingGroup[], ladder: Ladder): string {
   if (side !== undefined) return `Side ${side} is not measured yet.`;
   const half = sides.find((s) => !has(s, false) || !has(s, true));
   if (half === undefined) return '';
-  return `${ladder.pellets === 2 ? `Side ${half}: read` : 'Read'} the other direction too.`;
+  return `${ladder.pellets === 2 ? `Side ${half}: measure` : 'Measure'} the other direction too.`;
 }

@@ -18,7 +18,7 @@ test('a ladder from CSV, with k and with semicolons', () => {
 test.each([
   ['', '', 'The file has no value. Write one per line: step,nominal,low,high.'],
   ['1,348,327', 'line 2', 'Found 3 cells. Write 4: step, nominal, low, high.'],
-  ['one,348,327,372', 'line 2, step', 'Found "one". Write the step\'s number.'],
+  ['one,348,327,372', 'line 2, step', 'Found "one". Write the number of the value.'],
   ['1,348,OL,372', 'line 2, low', 'Found "OL". Write ohms above zero, such as 1180 or 1.18k.'],
   ['1,348,372,327', 'line 2', 'The window of value 1 ends below its beginning. Swap low and high.'],
   ['1,400,327,372', 'line 2, nominal', '400 Ω lies outside of the window of value 1, 327 Ω to 372 Ω. Correct one of them.'],
@@ -72,7 +72,7 @@ test('chances of steps: counts or shares, every line said that can’t be used',
   expect(parsePriorCsv('step,p\n2,1', ladder)).toEqual({ ok: true, value: [0, 1] });
   expect(parsePriorCsv('step,p\n9,1\n1,-2', ladder)).toMatchObject({
     problems: [
-      { path: 'line 2', message: 'Found step "9". The value chart has 1, 2.' },
+      { path: 'line 2', message: 'Found value "9". The value chart has 1, 2.' },
       { path: 'line 3', message: 'Found "-2". Write a chance or a count, 0 or more.' },
     ],
   });

@@ -30,7 +30,7 @@ test('series: the resistance with its doubt, worked out', () => {
   expect(w.text).toBe(
     '25.0 Ω ± 1.5 more through the column; good contacts add at most 9 Ω. Added series resistance: worn or dirty contacts, or a wire down to its last strands. The immobilizer still sees value 6.',
   );
-  expect(wiring([1520, 1521, 1519]).text).toContain('The immobilizer sees no step instead of value 6.');
+  expect(wiring([1520, 1521, 1519]).text).toContain('The immobilizer sees no value instead of value 6.');
   expect(wiring([1800, 1801, 1799]).text).toContain('The immobilizer sees value 7 instead of value 6.');
 });
 

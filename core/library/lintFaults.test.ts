@@ -38,11 +38,7 @@ describe('faults and chances', () => {
       [[fault('a', 'reader')], [test('t', ['x', 'y'], { ...half, 'coil.blue': { x: 1 } })]],
       'tests[0].p.coil.blue: State of "coil" "blue" does not exist here. Use one of: works, sometimes, never.',
     ],
-    [
-      'a fault on no link',
-      [[fault('a', 'aerial')], []],
-      'faults[0].link: Link "aerial" does not exist here. Use one of: reader, token, keyAccepted.',
-    ],
+    ['a fault on no link', [[fault('a', 'aerial')], []], 'faults[0].link: Link "aerial" does not exist here. Use one of: reader, key, keyAccepted.'],
     [
       'a picture that is not there',
       [[fault('a', 'reader', { like: 'beyond' })], []],

@@ -85,22 +85,22 @@ describe('whether two keys differ', () => {
 
 describe('in words', () => {
   test('always, and how much that is worth', () => {
-    expect(trialsVerdict([{ name: 'tag A', hits: 15, trials: 15 }], 'emits')).toMatchObject({
+    expect(trialsVerdict([{ name: 'tag A', hits: 15, trials: 15 }], 'signal')).toMatchObject({
       state: 'always',
       byChance: null,
-      head: 'Emits, 15 of 15.',
+      head: 'Signal, 15 of 15.',
       text: 'A miss rate of up to 18 % is still possible (95 %). 44 more without a miss would rule out more than 5 %.',
     });
-    expect(trialsVerdict([{ name: 'tag A', hits: 59, trials: 59 }], 'emits').text).toContain('More than 5 % misses are ruled out.');
+    expect(trialsVerdict([{ name: 'tag A', hits: 59, trials: 59 }], 'signal').text).toContain('More than 5 % misses are ruled out.');
   });
   test('never, sometimes, nothing yet', () => {
-    expect(trialsVerdict([{ name: 'tag A', hits: 0, trials: 10 }], 'emits')).toMatchObject({
+    expect(trialsVerdict([{ name: 'tag A', hits: 0, trials: 10 }], 'signal')).toMatchObject({
       state: 'never',
-      head: 'Never emits, 0 of 10.',
+      head: 'No signal, 0 of 10.',
       text: 'A hit rate of up to 31 % is still possible (95 %). Check the instrument on something that works before you trust a “no”.',
     });
-    expect(trialsVerdict([{ name: 'tag A', hits: 7, trials: 10 }], 'emits')).toMatchObject({ state: 'sometimes', head: 'Emits 7 of 10 times.' });
-    expect(trialsVerdict([], 'emits')).toMatchObject({ state: 'none', head: 'Nothing counted yet.', rate: null });
+    expect(trialsVerdict([{ name: 'tag A', hits: 7, trials: 10 }], 'signal')).toMatchObject({ state: 'sometimes', head: 'Signal 7 of 10 times.' });
+    expect(trialsVerdict([], 'signal')).toMatchObject({ state: 'none', head: 'Nothing counted yet.', rate: null });
   });
   test('keys that differ, and keys that only look like it', () => {
     const two = (a: number, b: number) =>
@@ -109,7 +109,7 @@ describe('in words', () => {
           { name: 'the learned key', hits: a, trials: 10 },
           { name: 'the unlearned key', hits: b, trials: 10 },
         ],
-        'emits',
+        'signal',
       );
     expect(two(10, 2)).toMatchObject({ differ: ['the learned key', 'the unlearned key'] });
     expect(two(10, 2).text).toContain('It differs between the learned key and the unlearned key more than chance explains');

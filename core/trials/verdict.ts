@@ -25,7 +25,7 @@ const differBelow = 0.05;
 
 /**
  * Repeat test in words: how often, what is still possible, how many more, and whether the groups (keys) differ.
- * @param hit what a hit is called, e.g. “emits”
+ * @param hit what a hit is called, e.g. “signal”
  */
 export function trialsVerdict(groups: readonly TrialGroup[], hit: string, asked: TrialsAsked = {}): TrialsSaid {
   const hits = groups.reduce((s, g) => s + g.hits, 0);
@@ -64,7 +64,7 @@ export function trialsVerdict(groups: readonly TrialGroup[], hit: string, asked:
       return say(`${capital(hit)}, ${hits} of ${trials}.`, possible, further, keys);
     case 'never':
       return say(
-        `Never ${hit}, 0 of ${trials}.`,
+        `No ${hit}, 0 of ${trials}.`,
         `A hit rate of up to ${formatChance(assessed.high)} is still possible (${confidence}). Check the instrument on something that works before you trust a “no”.`,
         keys,
       );

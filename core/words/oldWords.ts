@@ -31,6 +31,10 @@ const oldWords: readonly OldWord[] = [
   { pattern: /\breckon(s|ed|ing)?\b/i, say: 'calculate, correct for' },
   { pattern: /\bseen to\b/i, say: 'all precautions taken; or: mend, do' },
   { pattern: /\bcur(e|ed|es)\b/i, say: 'fix, fixed' },
+  { pattern: /\binterlocks?\b/i, say: 'brake, clutch and park switches' },
+  { pattern: /\b(mend(s|ed|ing)?|renew(s|ed|ing)?)\b/i, say: 'fix, repair, replace' },
+  { pattern: /\b(pellets?)\b/i, say: 'resistor chip (in the key blade)' },
+  { pattern: /\btaken back\b|\btake (it |this )?back\b/i, say: 'undo, undone' },
   { pattern: /\bin vain\b/i, say: 'unsuccessful' },
   { pattern: /\bpriors?\b/i, say: 'nothing by default; behind How this was calculated' },
   { pattern: /\b(decibans?|dB)\b/, say: 'nothing by default; behind How this was calculated' },
@@ -40,7 +44,6 @@ const oldWords: readonly OldWord[] = [
   { pattern: /\btyres?\b/i, say: 'tire' },
   { pattern: /\bbonnets?\b/i, say: 'hood' },
   { pattern: /\b(kilo|centi|milli)?metres?\b/i, say: 'feet or meters, as the shop has set' },
-  { pattern: /\bpellets?\b/i, say: 'resistor chip (in the key blade)' },
   { pattern: /\bpresent passphrase\b/i, say: 'current password' },
   { pattern: /\bledgers?\b/i, say: 'record of the case; saved to the case' },
   { pattern: /\bthat cannot be meant\b/i, say: 'outside the usual range' },
@@ -61,8 +64,25 @@ export interface Found {
   say: string;
 }
 
-/** The words of a text that must not come back, in the order of the list; a word that has more than one entry is named for each. */
-export function oldWordsIn(text: string): Found[] {
+/** Texts that hold a word of the list in its proper sense, each with why. */
+const proper: ReadonlySet<string> = new Set([
+  // A make-believe model's name.
+  'Veskar Ledger sedan, silver',
+  'Veskar Ledger sedan',
+  // Names that a file must have.
+  'Found {…}. A shop imports profiles and value charts: kind: profile, or kind: ladder.',
+  // A recording's wires are counted in bits.
+  'Found a {…} of {…} bits. Use one wire of one bit.',
+  'No wire is defined. Define one wire of one bit.',
+  // Behind “How this was calculated”.
+  'bit for',
+  'In decibans, ten times the logarithm of the odds; a stroke above is two of them:',
+]);
+
+/** The words of a text that must not come back, in the order of the list; a word that has more than one entry is named for each. Names in braces are none. */
+export function oldWordsIn(whole: string): Found[] {
+  if (proper.has(whole.trim())) return [];
+  const text = whole.replace(/\{\w+\}/g, ' ');
   return oldWords.flatMap(({ pattern, say }) => {
     const match = pattern.exec(text);
     return match ? [{ word: match[0], say }] : [];

@@ -149,7 +149,7 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
 
   test.each<[string, (body: never) => void, string[]]>([
     ['another form', (b: { form: string }) => void (b.form = 'other'), ['form: Found "other". Use one of: bloodstone case.']],
-    ['a later version', (b: { version: number }) => void (b.version = 2), ['version: Found 2. Use one of: 1.']],
+    ['a later version', (b: { version: number }) => void (b.version = 3), ['version: Found 3. Use one of: 1, 2.']],
     [
       'several faults at once',
       (b: { case: { words: number; state: string }; keys: { tag: string }[] }) => {
