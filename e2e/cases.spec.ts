@@ -5,7 +5,7 @@ test('park, take up again, close as not done, each with a reason that shows', as
   const path = await openCase(page, { vehicle: 'Dunmore Crag, waiting', bay: 'Bay 4' });
   const park = page.getByRole('form', { name: 'Park the case' });
   await park.getByRole('button', { name: 'Park it' }).click();
-  await expect(page.getByRole('region', { name: 'The case as a whole' }).getByRole('alert')).toContainText('Nothing is typed here.');
+  await expect(page.getByRole('region', { name: 'The case as a whole' }).getByRole('alert')).toContainText('Nothing is written here.');
   await park.getByLabel('Why it has to wait').fill('The key comes on Friday.');
   await park.getByRole('button', { name: 'Park it' }).click();
   const state = page.getByRole('region', { name: 'State of the case' });
@@ -21,7 +21,7 @@ test('park, take up again, close as not done, each with a reason that shows', as
   await page.goto(`${path}/hand-over`);
   await page.getByRole('radio', { name: 'It was not done' }).check();
   await page.getByRole('button', { name: 'Close the case' }).click();
-  await expect(page.getByRole('alert').first()).toContainText('Nothing is typed here.');
+  await expect(page.getByRole('alert').first()).toContainText('Nothing is written here.');
   await page.getByLabel('Not done, because').fill('The customer sells it as it is.');
   await page.getByRole('button', { name: 'Close the case' }).click();
   await page.waitForURL(`${path}/report`);

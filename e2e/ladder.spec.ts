@@ -314,7 +314,7 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await page.goto(path);
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Retire' }).click();
-  await expect(page.getByText('No longer offered.')).toBeVisible();
+  await expect(page.getByRole('status').getByText('No longer offered.')).toBeVisible();
   await page.goto(`/bench/ladder?case=${car.split('/').at(-1)}`);
   await expect(page.getByText(/Harbour van ladder/).first()).toBeVisible();
   await page.goto('/bench/ladder');

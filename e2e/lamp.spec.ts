@@ -12,7 +12,7 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
   await page.waitForURL(/\/bench\/lamp/);
   await choose(page, 'System', /^Reader ring around the lock/);
   await expect(page).toHaveURL(/system=family%3Aring/);
-  await expect(page.locator(verdict)).toContainText('Nothing measured yet');
+  await expect(page.locator(verdict)).toContainText('Nothing watched yet');
   await seeNoViolations(page);
 
   // On a list of choices a letter goes to what begins with it; elsewhere it is the screen's key.

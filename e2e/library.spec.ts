@@ -7,7 +7,7 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
   await page.getByRole('link', { name: 'Copy to a shop profile' }).click();
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Make the profile' }).click();
-  await expect(page.getByRole('alert')).toContainText('Vehicle: Nothing is typed here. Write something.');
+  await expect(page.getByRole('alert')).toContainText('Vehicle: Nothing is written here. Write something.');
   await expect(page.getByLabel('Copied from')).toHaveValue('family:master-user');
   await page.getByLabel('Vehicle').fill('Scooter of the florist');
   await page.getByRole('button', { name: 'Make the profile' }).click();

@@ -197,7 +197,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
 
   await test.step('hand over: the report has everything, and the case is closed', async () => {
     await page.getByRole('button', { name: 'Close the case' }).click();
-    await expect(page.getByRole('alert')).toContainText('Nothing is typed here. Write something.');
+    await expect(page.getByRole('alert')).toContainText('Nothing is written here. Write something.');
     await page.getByLabel('What was found and done').fill('New engine module learned by hand, both keys.');
     await page.getByRole('button', { name: 'Close the case' }).click();
     await expect(page.getByRole('alert').first()).toContainText('Say how well the cause is known: proven, likely or unknown.');

@@ -247,11 +247,7 @@ describe('forms of the intake', () => {
     return [];
   };
   test.each<[string, Record<string, unknown>, string[]]>([
-    [
-      'parts and nothing came',
-      { kind: 'parts' },
-      ['parts: Nothing is listed. List each part and key that came in that came in that came in that came in that came in.'],
-    ],
+    ['parts and nothing came', { kind: 'parts' }, ['parts: Nothing is listed. List each part and key that came in.']],
     [
       'a part with the tag of a key',
       { kind: 'parts', keys: [{ tag: 'A' }], parts: [{ tag: 'A', what: 'chip' }] },

@@ -99,7 +99,7 @@ export async function recordLook(db: Db, documents: Documents, library: Library,
           state: 'decided' as const,
           pattern: noneOfThese,
           p: null,
-          verdict: `It matches none of the patterns of “${family.title}”. Check which system it is.`,
+          verdict: `It matches none of the patterns of “${family.title}”. Check the system type.`,
         };
     const elsewhere =
       recording && read.state === 'decided' && read.pattern === noneOfThese ? inOtherFamilies(library, family, form.moment, recording) : [];

@@ -440,7 +440,7 @@ describe('forms', () => {
   test.each<[string, Record<string, unknown>, string[]]>([
     ['nothing wrong', {}, []],
     ['no authority seen yet', { authority: [] }, []],
-    ['no words', { words: '  ' }, ['words: Nothing is typed here. Write something.']],
+    ['no words', { words: '  ' }, ['words: Nothing is written here. Write something.']],
     ['the longest words', { words: 'x'.repeat(2000) }, []],
     ['longer words', { words: 'x'.repeat(2001) }, ['words: 2001 characters are too long. Write at most 2000.']],
     ['the earliest year', { year: '1950' }, []],

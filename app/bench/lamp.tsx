@@ -224,7 +224,7 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
           </>
         ) : (
           <>
-            <h2>Nothing read yet</h2>
+            <h2>Nothing watched yet</h2>
             <p className="quiet">Tap along for a few seconds, read a recording, or pick what the light does.</p>
           </>
         )}

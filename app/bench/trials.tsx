@@ -208,7 +208,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
             <h2 className="label">
               {g.name}: {g.hits} of {g.trials}
             </h2>
-            <ol className={styles.tally} aria-label={`Looks with ${g.name}`}>
+            <ol className={styles.tally} aria-label={`Checks with ${g.name}`}>
               {counted.looks
                 .filter((l) => (l.key === null ? 'no tag' : `tag ${l.key}`) === g.name)
                 .slice(-120)

@@ -39,7 +39,10 @@ export function Beliefs({
         {shown.map((b) => (
           <li key={b.id}>
             <button type="button" aria-pressed={b.id === chosen} className={styles.belief} onClick={() => onSubject({ kind: 'fault', id: b.id })}>
-              <span>{faultOf(weighed, b.id).title}</span>
+              <span>
+                {faultOf(weighed, b.id).title}
+                {faultOf(weighed, b.id).known && <small className={styles.link}>{page.links[faultOf(weighed, b.id).known!.link]}</small>}
+              </span>
               <span className={styles.bar} aria-hidden="true">
                 <span style={{ width: `${Math.max(1, b.p * 100)}%` }} />
               </span>

@@ -187,8 +187,7 @@ function Row({ row }: { row: CaseRow }) {
           {state}
         </span>
         <span className="quiet">
-          {row.by}
-          <br />
+          <span className={styles.by}>{row.by}</span>
           {row.closedAt !== null
             ? `closed ${day(row.closedAt)}`
             : row.state === 'parked'

@@ -15,10 +15,10 @@ describe('a whole key', () => {
     expect(key.pellets[0]!.joint.n).toBe(5);
   });
   test('what is missing is said, one thing at a time', () => {
-    expect(assessKey([group(1, false, 1400)], twelve, conditions).missing).toBe('Read the other direction too.');
+    expect(assessKey([group(1, false, 1400)], twelve, conditions).missing).toBe('Measure the other direction too.');
     expect(assessKey([group(1, false, 770)], pair, conditions).missing).toBe('Side 2 is not measured yet.');
     expect(assessKey([group(1, false, 770), group(1, true, 770), group(2, false, 1190)], pair, conditions).missing).toBe(
-      'Side 2: read the other direction too.',
+      'Side 2: measure the other direction too.',
     );
   });
   test('two pellets: both steps, and the one that is none leads', () => {

@@ -159,7 +159,7 @@ describe('the schema', () => {
   });
   test.each<[string, unknown, string]>([
     ['an unknown field', { ...done, colour: 1 }, 'steps[0].colour: "colour" is not a field that is known here. Remove it or correct its name.'],
-    ['a missing text', { id: 'a', confirm: '' }, 'steps[0].confirm: Nothing is typed here. Write something.'],
+    ['a missing text', { id: 'a', confirm: '' }, 'steps[0].confirm: Nothing is written here. Write something.'],
     ['one answer only', { id: 'a', observe: '?', answers: { x: { say: 'x', to: 'next' } } }, 'steps[0].answers: Too few entries. Give at least 2.'],
     [
       'arithmetic',

@@ -113,7 +113,7 @@ export function readQuantity(text: string, to: Quantity): Result<number> {
   const such =
     to.unit === '' && to.whole ? 'Type a whole number, such as 12.' : `Type ${to.unit === '' ? 'a number' : unit.say}, such as ${unit.example}.`;
   const said = text.trim();
-  if (said === '') return wrong('empty', `Nothing is written here. ${such}`);
+  if (said === '') return wrong('empty', `Nothing is typed here. ${such}`);
   const time = to.unit === 's' || to.unit === 'min' ? readDuration(said) : undefined;
   const read = time === undefined ? readOne(said, to.unit, unit) : { value: tidy(time * unit.words.s!), otherwise: undefined };
   if (typeof read === 'string')

@@ -103,7 +103,7 @@ export function KeyVerdict({ found, place }: { found: KeyAssessed | null; place:
   if (!found)
     return (
       <>
-        <h2>Nothing read yet</h2>
+        <h2>Nothing measured yet</h2>
         <p className="quiet">Touch the tips together to measure the leads. Then measure the resistor chip five times and type each reading.</p>
       </>
     );

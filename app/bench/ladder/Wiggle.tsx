@@ -149,7 +149,7 @@ export function WiggleVerdict({ found }: { found: Found | null }) {
   if (!found)
     return (
       <>
-        <h2>Nothing read yet</h2>
+        <h2>Nothing measured yet</h2>
         <p className="quiet">Start recording, then tilt and turn the wheel slowly through its whole travel, and mark each movement.</p>
       </>
     );
