@@ -38,6 +38,19 @@ export function Chain({ view, subject, onSubject, page }: Props) {
           </li>
         ))}
       </ol>
+      <details className={styles.legend}>
+        <summary>What the bars mean</summary>
+        <ul>
+          {(Object.keys(stateWords) as (keyof typeof stateWords)[]).map((state) => (
+            <li key={state}>
+              <span>
+                <LinkGlyph state={state} />
+              </span>
+              {stateWords[state]}
+            </li>
+          ))}
+        </ul>
+      </details>
       {chosen && <Chosen link={chosen} view={view} page={page} onSubject={onSubject} />}
     </section>
   );

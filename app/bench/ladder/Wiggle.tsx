@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import { type Dispatch, type SetStateAction, useState } from 'react';
 import { assessWiggle, formatOhms, longestWiggleS, type Meter, type Wiggle as Found } from '../../../core/ladder';
+import { ColumnDrawing } from '../../drawings/ColumnDrawing';
 import { useKeys } from '../../ui/keys';
 import styles from './ladder.module.css';
 import { Plot, WiggleChart } from './Plot';
@@ -149,6 +150,7 @@ export function WiggleVerdict({ found }: { found: Found | null }) {
   if (!found)
     return (
       <>
+        <ColumnDrawing />
         <h2>Nothing measured yet</h2>
         <p className="quiet">Start recording, then tilt and turn the wheel slowly through its whole travel, and mark each movement.</p>
       </>
