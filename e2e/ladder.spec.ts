@@ -40,7 +40,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.keyboard.press('Control+A');
   await page.keyboard.type('-3');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('alert').filter({ hasText: "A resistance can’t be below zero." })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'A resistance can’t be below zero.' })).toBeVisible();
   await page.keyboard.press('Control+A');
   await page.keyboard.type('1,384 k');
   await page.keyboard.press('Enter');

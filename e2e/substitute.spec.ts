@@ -72,7 +72,7 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   await page.waitForLoadState('networkidle');
   const order = page.getByRole('list', { name: 'Values in the order in which they are tried' });
   await expect(order.getByRole('listitem')).toHaveCount(12);
-  const first = (await order.getByRole('listitem').first().textContent())!.match(/^step (\d+)/)![1]!;
+  const first = (await order.getByRole('listitem').first().textContent())!.match(/^value (\d+)/)![1]!;
   await expect(page.getByRole('heading', { level: 2, name: new RegExp(`^Put in value ${first}\\.`) })).toBeVisible();
   await expect(page.getByText(/^From (the drawer|E24)/)).toBeVisible();
   await seeNoViolations(page);

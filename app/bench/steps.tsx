@@ -130,7 +130,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
           {s.tries.map((t) => (
             <li key={t.id} data-done={t.result}>
               <span>
-                step {t.step} <small>{t.result === 'refused' ? 'refused' : 'accepted'}</small>
+                value {t.step} <small>{t.result === 'refused' ? 'refused' : 'accepted'}</small>
               </span>
               <span className="mono">{hm(t.at)}</span>
             </li>
@@ -139,7 +139,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
             s.plan?.order.map((number, i) => (
               <li key={number} aria-current={i === 0 ? 'step' : undefined}>
                 <span>
-                  step {number}{' '}
+                  value {number}{' '}
                   <small className="mono">{builtFor(number)?.expression ?? formatOhms(s.ladder.steps.find((x) => x.step === number)!.nominal)}</small>
                 </span>
                 <span className="mono">{formatChance(s.plan!.chances[i]!)}</span>
