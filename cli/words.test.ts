@@ -10,6 +10,7 @@ test('what a person reads of a page: text, read attributes, strings that are wor
     export const Page = () => (
       <div className="a b" aria-label="State of the case" data-kind="not this one">
         Touch next
+        <Field help="Such as 1180." className="one two" />
         <b title={\`Case \${1} is open\`}>{ok ? 'Nothing was found.' : 'b'}</b>
       </div>
     );`;
@@ -17,8 +18,9 @@ test('what a person reads of a page: text, read attributes, strings that are wor
     '5 Found {…} keys on the ring.',
     '7 State of the case',
     '8 Touch next',
-    '9 Case {…} is open',
-    '9 Nothing was found.',
+    '9 Such as 1180.',
+    '10 Case {…} is open',
+    '10 Nothing was found.',
   ]);
 });
 

@@ -11,6 +11,7 @@ const readAttributes = new Set([
   'aria-label',
   'placeholder',
   'helperText',
+  'help',
   'alt',
   'why',
   'say',

@@ -126,7 +126,7 @@ export function TestCard({
                 </span>
                 {lead && (
                   <small id={`${ids}-${id}-lead`}>
-                    → {nameOf(lead.fault)}, {formatChance(lead.faultP)}
+                    → {nameOf(lead.fault)}, <span className={styles.whole}>{formatChance(lead.faultP)}</span>
                   </small>
                 )}
               </span>

@@ -43,7 +43,7 @@ export function VehiclePart({
         label={parts ? 'For which vehicle' : 'Vehicle'}
         required={!parts}
         max={120}
-        help="One free line, as you would say it: maker, model, colour."
+        help="One free line, as you would say it: maker, model, color."
       />
       <Identification
         identification={f.identification}
@@ -70,7 +70,7 @@ export function VehiclePart({
           label="System"
           select
           required
-          help="A vehicle that is not listed is worked from its family, with typical numbers. Nobody knows the family? Find it out below."
+          help="A vehicle that is not listed starts from its system type, with typical numbers. Not sure which one? Find out below."
         >
           {systemOptions(systems)}
         </Field>
