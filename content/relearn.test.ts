@@ -1,4 +1,6 @@
-import { session } from './session.testing';
+import { resolveParams, valuesOf } from '../core/library';
+import { compile, outline } from '../core/procedure';
+import { session, shipped } from './session.testing';
 
 const refusal = (decision: ReturnType<ReturnType<typeof session>['send']>) => (decision.ok ? 'accepted' : decision.refusal);
 
@@ -345,4 +347,16 @@ test('seeded walks: folding step by step and from scratch agree, and no answer t
     ends.add(run.state().status === 'stopped' ? `stopped ${run.state().stop?.name}` : run.state().status);
   }
   expect([...ends]).toEqual(expect.arrayContaining(['running', 'finished', 'stopped lampDark']));
+});
+
+test('the strip of a relearn before it is begun: on, wait and off in turn, each wait with its time, and the point of no return', () => {
+  const procedure = shipped.procedures.get('relearn-ignition-on')!;
+  const family = shipped.families.get(procedure.family)!;
+  const values = valuesOf(resolveParams(family));
+  const marks = outline(compile(procedure), values, ['A']);
+  expect(marks.every((m) => m.place === 'ahead')).toBe(true);
+  const waits = marks.filter((m) => m.label.startsWith('Wait'));
+  expect(waits.map((m) => m.label)).toEqual(['Wait 1', 'Wait 2', 'Wait 3'].slice(0, Number(values.cycles)));
+  for (const wait of waits) expect([wait.wait, wait.weight >= Number(values.dwell)]).toEqual([true, true]);
+  expect(marks.filter((m) => m.commitment).map((m) => m.label)).toEqual(['Start']);
 });
