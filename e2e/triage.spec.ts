@@ -46,7 +46,7 @@ test('refused: tapped along, cheap looks, one key against the other, reload in t
   // A sign that comes to mind later is told from here; a look made once more leads on by itself.
   const soFar = page.getByRole('navigation', { name: 'So far' });
   await soFar.getByRole('button', { name: /^Other signs/ }).click();
-  await answer(page, 'Horn', 'No, all quiet').click();
+  await answer(page, 'Horn', 'All quiet').click();
   await expect(soFar.getByText('horn: all quiet')).toBeVisible();
   await page.getByRole('button', { name: 'Go on' }).click();
   await soFar.getByRole('button', { name: /^What the immobilizer says/ }).click();
@@ -94,7 +94,7 @@ test('silent: without a lamp it begins with small signs, and leads to the supply
   await answer(page, 'Cluster', 'Nothing at all').click();
   await answer(page, 'Remote of this key', 'They respond').click();
   await seeNoViolations(page);
-  await answer(page, 'Horn', 'No, all quiet').click();
+  await answer(page, 'Horn', 'All quiet').click();
   await stage(page, 'What the immobilizer says').getByRole('button', { name: 'It stays dark' }).click();
   await expect(stage(page, 'Live data')).toBeVisible();
   await page.getByRole('button', { name: 'Skip' }).click();
