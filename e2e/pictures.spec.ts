@@ -35,7 +35,7 @@ test('a test tells where it is made, what a wrong repair costs and where each an
   await page.waitForLoadState('networkidle');
   const next = page.getByRole('region', { name: 'Next' });
   await expect(next.getByRole('img', { name: 'In the instrument cluster' })).toBeVisible();
-  await expect(next.getByText(/^Tells “.+” from “.+”\. Repairing the wrong one costs /)).toBeVisible();
+  await expect(next.getByText(/^Tells “.+” from “.+”\. Repairing the wrong one costs /).first()).toBeVisible();
   await expect(next.getByRole('button', { name: 'Lit, then flashing fast' })).toHaveAccessibleDescription(/^→ .+, \d+ %$/);
   await expect(page.getByRole('main')).not.toContainText(/\bbit\b|\bdB\b/);
   await next.getByRole('button', { name: 'What each answer would lead to' }).click();
