@@ -62,7 +62,7 @@ for (const [shot, path, colorScheme, viewport, kept] of shots) {
   await page.goto(url + path);
   await page.evaluate(() => document.fonts.ready);
   await page.waitForFunction(() => document.querySelector('h1') !== null);
-  if (shot === 'lamp') await page.getByRole('img', { name: /^Time line/ }).waitFor();
+  if (shot === 'lamp') await page.getByRole('img', { name: /^Timeline/ }).waitFor();
   if (shot === 'ladder') await page.locator('.recharts-scatter-symbol').nth(6).waitFor();
   // The answer that looks far ahead, and its answers open.
   if (shot === 'case') await page.locator('[aria-busy=false] button:enabled[class*=outcome]').first().waitFor();
