@@ -62,7 +62,7 @@ export function ErrorBoundary() {
       <p style={{ marginTop: 16 }}>
         {expected
           ? String(error.data)
-          : `Something unexpected happened. Nothing confirmed is lost. Reload the page; if it happens again, tell the reference ${loaded?.reference ?? 'in the server log'}.`}
+          : `Something unexpected happened. Nothing confirmed is lost. Reload the page; if it happens again, give the reference ${loaded?.reference ?? 'in the server log'}.`}
       </p>
       <p style={{ marginTop: 16 }}>
         <a href="/">Go to the Floor</a>

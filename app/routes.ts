@@ -63,6 +63,7 @@ export default [
   route('session', 'entrance/session.ts'),
   route('cases/:caseId/report', 'report/report.tsx'),
   route('runs/:runId/commands', 'run/commands.ts'),
+  route('shop/picture', 'shop/picture.ts'),
   route('shop/audit.csv', 'shop/auditCsv.ts'),
   route('bench/meter', 'bench/meter.ts'),
   route('bench/meter/capture', 'bench/capture.ts'),

@@ -229,7 +229,7 @@ test.each<[string, unknown, string]>([
       { at: 5, type: 'start', keys: ['A'] },
       { at: 4, type: 'stop', reason: 'x' },
     ],
-    '[1].at: 4 s lies before the line above (5 s). Put the lines in order of time.',
+    '[1].at: 4 s is before the line above (5 s). Put the lines in order of time.',
   ],
   [
     'an unknown kind of line',
@@ -332,7 +332,7 @@ test('ladder, trials and copycheck are wired to what cli/instruments.test.ts loo
   expect(bloodstone('ladder', 'classify', '--ladder', 'veskar-twelve', '--readings', '1180,abc')).toMatchObject({
     status: 1,
     stdout: '',
-    stderr: '--readings: reading 2: Found "abc", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.\n',
+    stderr: '--readings: reading 2: You typed "abc", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.\n',
   });
   expect(bloodstone('ladder', 'classify', '--ladder', 'tarn-ten').status).toBe(2);
   expect(json('ladder', 'wiring', '--ladder', 'veskar-twelve', '--key', '1401,1400,1399', '--column', '1425,1426,1424')).toMatchObject({

@@ -63,7 +63,7 @@ describe('ladder classify', () => {
     );
     const bad = file('bad.csv', 'step,nominal,low,high\n1,1000,950,1050\n2,1040,1040,1100\n');
     expect(says(() => classify(bad, '1180'))).toContain('line 3, low: The window of value 2 begins at 1.04 kΩ, inside the window of value 1');
-    expect(says(() => classify('tarn-ten', '1180', { accuracy: 'good' }))).toContain('--accuracy: Found "good".');
+    expect(says(() => classify('tarn-ten', '1180', { accuracy: 'good' }))).toContain('--accuracy: You typed "good".');
     expect(says(() => classify('tarn-ten', '1180', { lead: 'OL' }))).toBe('--lead OL: write the ohms of the leads, such as 0.4.');
     expect(says(() => classify('tarn-ten', '1180', { temperature: '500' }))).toBe('--temperature 500: write a number from -60 to 150.');
     expect(says(() => classify('tarn-ten', '-3'))).toContain('A resistance can’t be below zero.');

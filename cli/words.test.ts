@@ -9,7 +9,7 @@ test('what a person reads of a page: text, read attributes, strings that are wor
     export const say = (n: number) => \`Found \${n} keys on the ring.\`;
     export const Page = () => (
       <div className="a b" aria-label="State of the case" data-kind="not this one">
-        Touch next
+        Next up
         <Field help="Such as 1180." className="one two" />
         <b title={\`Case \${1} is open\`}>{ok ? 'Nothing was found.' : 'b'}</b>
       </div>
@@ -17,7 +17,7 @@ test('what a person reads of a page: text, read attributes, strings that are wor
   expect(sentencesOfSource(source, 'x.tsx').map((s) => `${s.place} ${s.text}`)).toEqual([
     '5 Found {…} keys on the ring.',
     '7 State of the case',
-    '8 Touch next',
+    '8 Next up',
     '9 Such as 1180.',
     '10 Case {…} is open',
     '10 Nothing was found.',

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { type BrowserContext, test as base, expect, type Page } from '@playwright/test';
+import { type BrowserContext, test as base, expect, type Locator, type Page } from '@playwright/test';
 
 import { serveWorker } from './server';
 
@@ -87,11 +87,11 @@ export interface Intake {
 export async function openCase(page: Page, intake: Intake): Promise<string> {
   await page.goto('/cases/new');
   await page.waitForLoadState('networkidle');
-  await page.getByLabel('Complaint').fill(intake.words ?? 'It does not start.');
+  await page.getByLabel('Customer concern').fill(intake.words ?? 'It does not start.');
   for (const name of [...(intake.symptoms ?? []), ...(intake.changed ?? [])]) await page.getByRole('checkbox', { name, exact: true }).check();
   await page.getByLabel('Vehicle *').fill(intake.vehicle);
-  await choose(page, 'System', intake.system ?? /Tarn Gantry/);
-  if (intake.bay) await choose(page, 'Where it stands', intake.bay);
+  await choose(page, 'System type', intake.system ?? /Tarn Gantry/);
+  if (intake.bay) await choose(page, 'Bay', intake.bay);
   for (const [i, key] of (intake.keys ?? [{ tag: 'A' }]).entries()) {
     if (i > 0) await page.getByRole('button', { name: 'Another key' }).click();
     await page.getByLabel('Tag').nth(i).fill(key.tag);
@@ -105,6 +105,16 @@ export async function openCase(page: Page, intake: Intake): Promise<string> {
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   await page.getByRole('combobox', { name: label }).click();
   await page.getByRole('option', { name: option }).first().click();
+}
+
+/** Opens a row of the case's record, as a person would, where it is closed. */
+export async function openRow(page: Page, title: string): Promise<Locator> {
+  const row = page
+    .getByRole('region', { name: 'Record', exact: true })
+    .locator('details')
+    .filter({ has: page.getByRole('heading', { name: title, exact: true }) });
+  if ((await row.getAttribute('open')) === null) await row.locator('summary').click();
+  return row;
 }
 
 /** What the page of a case proposes once the answer that looks far ahead is there, and what that one would rather do is taken. */

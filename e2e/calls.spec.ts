@@ -20,13 +20,13 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await expect(page.locator(follows)).toContainText('Sounds like the immobilizer');
   await seeNoViolations(page);
 
-  await choose(page, 'System, if the caller or you know it', /^Reader ring around the lock/);
+  await choose(page, 'System type, if the caller or you know it', /^Reader ring around the lock/);
   await expect(page).toHaveURL(/system=family%3Aring/);
   // What was written stays, also over a reload.
   await page.reload();
   await expect(page.getByLabel('What the caller says')).toHaveValue('Will not start since the new key ring.');
   await expect(when.getByRole('checkbox', { name: "Nothing, doesn't crank" })).toBeChecked();
-  await page.getByRole('button', { name: 'Watch a film and tap along' }).click();
+  await page.getByRole('button', { name: 'Watch a video and tap along' }).click();
   await tapAlong(page, [[0.3, 3.3]], 9, keyboard(page));
   await expect(page.getByText('“Steady some seconds, then out” in “Reader ring around the lock”')).toBeVisible();
   // The lamp accepts: the immobilizer is out of it, whatever is new on the ring.
@@ -49,14 +49,14 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await page.getByRole('button', { name: 'Start intake' }).click();
   await page.waitForURL(/\/cases\/new\?draft=/);
   await page.waitForLoadState('networkidle');
-  await expect(page.getByLabel('Complaint')).toHaveValue('Will not start since the new key ring.');
+  await expect(page.getByLabel('Customer concern')).toHaveValue('Will not start since the new key ring.');
   await expect(page.getByLabel('Vehicle *')).toHaveValue('Orrin Lantern, silver');
   await expect(page.getByRole('checkbox', { name: 'Cover or ornament near the lock' })).toBeChecked();
-  await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Reader ring around the lock');
+  await expect(page.getByRole('combobox', { name: 'System type' })).toContainText('Reader ring around the lock');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
   const path = new URL(page.url()).pathname;
-  const ledger = page.getByRole('complementary', { name: 'Record' });
+  const ledger = page.getByRole('complementary', { name: 'Findings' });
   await expect(ledger.getByText('Light watched')).toBeVisible();
   await expect(ledger.getByText(/“Rapid flashing” in “Reader ring around the lock”/)).toBeVisible();
   await page.goto('/calls');

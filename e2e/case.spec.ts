@@ -93,9 +93,9 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
 
 test('a case without keys says what that means', async ({ page }) => {
   await page.goto('/cases/new');
-  await page.getByLabel('Complaint').fill('All keys lost.');
+  await page.getByLabel('Customer concern').fill('All keys lost.');
   await page.getByLabel('Vehicle *').fill('Calder Parcel, no key');
-  await choose(page, 'System', /Tarn Gantry/);
+  await choose(page, 'System type', /Tarn Gantry/);
   await page.getByRole('button', { name: 'Remove key A' }).click();
   await expect(page.getByText('without a key nothing can be learned in the car')).toBeVisible();
   await page.getByRole('button', { name: 'Open the case' }).click();

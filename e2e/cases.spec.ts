@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs';
-import { expect, openCase, test } from './bench';
+import { expect, openCase, openRow, test } from './bench';
 
 test('park, take up again, close as not done, each with a reason that shows', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Dunmore Crag, waiting', bay: 'Bay 4' });
+  const row = await openRow(page, 'Park the case');
   const park = page.getByRole('form', { name: 'Park the case' });
   await park.getByRole('button', { name: 'Park it' }).click();
-  await expect(page.getByRole('region', { name: 'The case as a whole' }).getByRole('alert')).toContainText('Nothing is written here.');
+  await expect(row.getByRole('alert')).toContainText('Nothing is written here.');
   await park.getByLabel('Why it has to wait').fill('The key comes on Friday.');
   await park.getByRole('button', { name: 'Park it' }).click();
   const state = page.getByRole('region', { name: 'State of the case' });
@@ -73,6 +74,7 @@ test('a case as a ZIP: exported, taken over once, refused whole when it is broke
   const path = await openCase(page, { vehicle: 'Calder Parcel, travelling', words: 'Dead after the ferry.' });
   await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
   await expect(page.getByText('Refused. Work on the immobilizer only')).toBeVisible();
+  await openRow(page, 'Labels and exports');
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export the case' }).click()]);
   expect(file.suggestedFilename()).toMatch(/^case-\d+\.zip$/);
   const zip = readFileSync(await file.path());
@@ -97,7 +99,8 @@ test.describe('the owner', () => {
   test('personal data of a customer is exported and erased; the case stays and says so', async ({ page }) => {
     await page.goto('/cases?state=closed&q=prenn');
     await page.getByRole('link', { name: /Calder Parcel van, white/ }).click();
-    const whole = page.getByRole('region', { name: 'The case as a whole' });
+    await page.waitForURL(/\/cases\/\d+$/);
+    const whole = await openRow(page, 'Labels and exports');
     const [file] = await Promise.all([page.waitForEvent('download'), whole.getByRole('link', { name: 'Export the customer’s data' }).click()]);
     expect(readFileSync(await file.path(), 'utf8')).toContain('Odalys Prenn');
     await expect(whole.getByRole('button', { name: 'Erase personal data' })).toBeDisabled();

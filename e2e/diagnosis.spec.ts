@@ -17,7 +17,7 @@ interface Vehicle {
 
 const next = (page: Page) => page.getByRole('region', { name: 'Next' });
 const heading = (page: Page) => next(page).getByRole('heading', { level: 2 });
-const ledger = (page: Page) => page.getByRole('complementary', { name: 'Record' });
+const ledger = (page: Page) => page.getByRole('complementary', { name: 'Findings' });
 
 /** Does what the page proposes as long as it is a test, and answers what the vehicle shows; returns the tests made, each with its key. */
 async function follow(page: Page, vehicle: Vehicle): Promise<string[]> {
@@ -80,7 +80,8 @@ async function handOver(page: Page, path: string, conclusion: string, cause: Reg
   if (conclusion !== 'Unknown') await expect(page.getByRole('group', { name: 'What it was' }).getByRole('radio', { checked: true })).toHaveCount(0);
   if (conclusion === 'Proven') await expect(page.getByText('The record proves it')).toBeVisible();
   await page.getByRole('radio', { name: conclusion, exact: true }).check();
-  if (cause) await expect(page.getByLabel('Cause').locator('option:checked')).toHaveText(cause);
+  if (cause)
+    await expect(page.getByRole('radiogroup', { name: 'Cause', exact: true }).getByRole('radio', { checked: true })).toHaveAccessibleName(cause);
   await seeNoViolations(page);
   await page.getByLabel('What was found and done').fill('As the report tells.');
   const reason = page.getByLabel('Closed without proof, because');
@@ -222,6 +223,7 @@ test('an engine module was swapped: the lamp accepts, it starts and dies', async
     await page.getByRole('link', { name: 'Record it as a repair' }).click();
     await expect(next(page).getByText('No authority is on record.')).toBeVisible();
     await expect(next(page).getByRole('button', { name: 'Done: it works now' })).toBeDisabled();
+    await next(page).getByRole('link', { name: 'Record it here' }).click();
     await choose(page, 'What was seen', 'Registration and identity');
     await page.getByLabel('Note').fill('papers and identity seen');
     await page.getByRole('button', { name: 'Record it', exact: true }).click();
@@ -328,7 +330,7 @@ test('a line is corrected: it stays struck out, and everything follows; minutes 
     if (await seenTo.count()) await seenTo.check();
     await page.keyboard.press('1');
     await next(page).getByRole('button').filter({ hasText: '1' }).first().click();
-    await expect(page.getByRole('alert')).toContainText('Found "soon". Type minutes, or as m:ss, such as 10, 10:00 or 1 h.');
+    await expect(page.getByRole('alert')).toContainText('You typed "soon". Type minutes, or as m:ss, such as 10, 10:00 or 1 h.');
     await expect(next(page).getByLabel(/it took/)).toHaveValue('soon');
   });
 });

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve } from '../server/process.testing';
-import { choose, expect, people, seeNoViolations, test } from './bench';
+import { choose, expect, openRow, people, seeNoViolations, test } from './bench';
 
 test.use({ as: null });
 
@@ -220,6 +220,7 @@ test('signed out while something is typed: the page says so, keeps it, and goes 
   await page.getByRole('button', { name: 'Sign in as Ines Marrow' }).click();
   await page.waitForURL('/cases/5');
   await page.waitForLoadState('networkidle');
+  await openRow(page, 'Park the case');
   const reason = page.getByLabel('Why it has to wait');
   await reason.fill('Waits for a key from the dealer');
   // Signed out from elsewhere: another tab of the same browser.

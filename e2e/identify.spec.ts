@@ -7,7 +7,7 @@ test('taken for the wrong system: the case says so, is identified again, and wha
     keys: [{ tag: 'A' }],
   });
   await page.getByRole('button', { name: 'Lit, then flashing fast' }).click();
-  const ledger = page.getByRole('complementary', { name: 'Record' });
+  const ledger = page.getByRole('complementary', { name: 'Findings' });
   await expect(ledger.getByText('Security light, tag A')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
 
@@ -30,14 +30,14 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   await expect(seen.getByText('A small block with contacts in the blade')).toBeVisible();
   await seeNoViolations(page);
   await page.getByRole('button', { name: 'Use it: Resistor key' }).click();
-  await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Resistor key');
+  await expect(page.getByRole('combobox', { name: 'System type' })).toContainText('Resistor key');
   await page.getByRole('button', { name: 'Use this system type' }).click();
   await page.waitForURL(new RegExp(`${path}$`));
   await expect(ledger.getByText('Seen under: Transponder key, timed relearn with ignition on. It doesn’t count here.')).toBeVisible();
-  await expect(ledger.getByText('System identified again')).toBeVisible();
+  await expect(ledger.getByText('System type checked again')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
   await page.reload();
   await expect(page.getByRole('link', { name: 'Resistor key' })).toBeVisible();
   await page.goto(`${path}/report`);
-  await expect(page.getByText('System identified again')).toBeVisible();
+  await expect(page.getByText('System type checked again')).toBeVisible();
 });

@@ -1,20 +1,20 @@
 import sharp from 'sharp';
-import { choose, comeIn, expect, openCase, seeNoViolations, test, toProcedure } from './bench';
+import { choose, comeIn, expect, openCase, openRow, seeNoViolations, test, toProcedure } from './bench';
 
 test('an intake keeps itself: typed without connection, reloaded, finished later, opened once', async ({ page, context, complaints }) => {
   await page.goto('/cases/new');
   await page.waitForURL(/draft=/);
   const address = page.url();
-  await page.getByLabel('Complaint').fill('Refused since the sink.');
+  await page.getByLabel('Customer concern').fill('Refused since the sink.');
   await page.getByRole('checkbox', { name: 'Sometimes', exact: true }).check();
   await choose(page, 'How often', /./);
   await page.getByRole('checkbox', { name: 'Key dropped or wet' }).check();
   await page.getByLabel('When: Key dropped or wet').fill('2026-11-20');
-  await expect(page.getByRole('status').filter({ hasText: 'Kept.' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'Saved.' })).toBeVisible();
 
   await test.step('a reload finds everything', async () => {
     await page.reload();
-    await expect(page.getByLabel('Complaint')).toHaveValue('Refused since the sink.');
+    await expect(page.getByLabel('Customer concern')).toHaveValue('Refused since the sink.');
     await expect(page.getByRole('checkbox', { name: 'Sometimes', exact: true })).toBeChecked();
     await expect(page.getByLabel('When: Key dropped or wet')).toHaveValue('2026-11-20');
   });
@@ -27,7 +27,7 @@ test('an intake keeps itself: typed without connection, reloaded, finished later
     await expect(page.getByLabel('Vehicle *')).toHaveValue('Orrin Thimble, sand');
     await page.unroute('**/cases/drafts');
     await page.evaluate(() => window.dispatchEvent(new Event('online')));
-    await expect(page.getByRole('status').filter({ hasText: 'Kept.' })).toBeVisible();
+    await expect(page.getByRole('status').filter({ hasText: 'Saved.' })).toBeVisible();
     expect(complaints.filter((c) => !c.includes('ERR_CONNECTION_REFUSED'))).toEqual([]);
     complaints.length = 0;
   });
@@ -47,7 +47,7 @@ test('an intake keeps itself: typed without connection, reloaded, finished later
     await expect(page.getByLabel('Vehicle *')).toHaveValue('Orrin Thimble, sand');
   });
 
-  await choose(page, 'System', /Tarn Gantry/);
+  await choose(page, 'System type', /Tarn Gantry/);
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
   await expect(page.getByText('Refused since the sink.')).toBeVisible();
@@ -63,7 +63,7 @@ test('the identification number is checked while it is typed, and a known vehicl
   await expect(page.getByText('Place 12: O is never used. It is likely 0.')).toBeVisible();
   // What the server has against it is said until it is changed; the summary leads to the field.
   await page.getByRole('button', { name: 'Open the case' }).click();
-  const refused = page.getByText('Found "00BTGSR36GWO". Write 5 to 17 letters and digits, without I, O and Q, as on the vehicle.');
+  const refused = page.getByText('You typed "00BTGSR36GWO". Write 5 to 17 letters and digits, without I, O and Q, as on the vehicle.');
   await expect(refused).toHaveCount(2);
   await page.getByRole('alert').getByRole('button', { name: 'VIN' }).click();
   await expect(vin).toBeFocused();
@@ -76,7 +76,7 @@ test('the identification number is checked while it is typed, and a known vehicl
   await expect(page.getByText('This vehicle was here before:')).toBeVisible();
   await expect(page.getByRole('link', { name: 'Case 0004' })).toHaveAttribute('href', '/cases/4');
   // A bay that is taken says by whom.
-  await choose(page, 'Where it stands', 'Bay 1');
+  await choose(page, 'Bay', 'Bay 1');
   await expect(page.getByText(/^Here already: .*case 0004, Tarn Gantry pick-up, gray/)).toBeVisible();
 });
 
@@ -87,9 +87,9 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
 }) => {
   await page.goto('/cases/new');
   await page.waitForLoadState('networkidle');
-  await page.getByLabel('Complaint').fill('One key works, the other does not.');
+  await page.getByLabel('Customer concern').fill('One key works, the other does not.');
   await page.getByLabel('Vehicle *').fill('Tarn Gantry, keys');
-  await choose(page, 'System', /Tarn Gantry/);
+  await choose(page, 'System type', /Tarn Gantry/);
   await page.getByLabel('Marks').first().fill('ring stamped on the blade');
   await page.getByText('What it does, as the customer says').first().click();
   await page.getByRole('group', { name: 'keeps running' }).first().getByRole('checkbox', { name: 'yes' }).check();
@@ -97,7 +97,7 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   await page.getByRole('checkbox', { name: 'is here' }).nth(1).uncheck();
   await expect(page.getByText('If the stored keys are replaced without it, it will no longer start the vehicle')).toBeVisible();
   await page.getByRole('button', { name: 'A new key to be fitted' }).click();
-  const fit = page.getByRole('list', { name: 'Does it fit??' });
+  const fit = page.getByRole('list', { name: 'Does it fit?' });
   await choose(page, 'Its memory', /used/);
   await expect(fit.getByText('does not fit').first()).toBeVisible();
   await choose(page, 'Its memory', /blank/);
@@ -124,10 +124,10 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
     await page.getByRole('button', { name: 'Save' }).click();
     await expect(page.getByText('Saved.')).toBeVisible();
     await page.getByLabel('Returned to').fill('the sister');
-    await page.getByRole('button', { name: 'It goes back' }).click();
+    await page.getByRole('button', { name: 'Return the key' }).click();
     await expect(page.getByText(/returned to the sister by Ines Marrow/)).toBeVisible();
     await page.getByLabel('Received from').fill('the sister');
-    await page.getByRole('button', { name: 'It came in' }).click();
+    await page.getByRole('button', { name: 'Receive the key' }).click();
     await expect(page.getByText(/received from the sister by Ines Marrow/)).toBeVisible();
   });
 
@@ -162,7 +162,7 @@ test('photos: attached to the case and to a key, re-encoded, and what is none is
     .withExif({ IFD0: { Artist: 'hidden name' } })
     .jpeg()
     .toBuffer();
-  const photos = page.getByRole('region', { name: 'Photos' });
+  const photos = await openRow(page, 'Photos');
   await photos.locator('input[type=file]').setInputFiles({ name: 'lock.jpg', mimeType: 'image/jpeg', buffer: picture });
   await photos.getByLabel('What it shows').fill('The lock, before');
   await photos.getByRole('button', { name: 'Attach' }).click();
@@ -194,6 +194,7 @@ test.describe('a technician alone', () => {
     await toProcedure(page);
     await expect(page.getByText('No authority is on record.')).toBeVisible();
     await expect(page.getByRole('button', { name: 'Start the run' })).toHaveCount(0);
+    await page.getByRole('link', { name: 'Record it here' }).click();
     await page.getByRole('combobox', { name: 'What was seen' }).click();
     await expect(page.getByRole('option', { name: 'Registration and identity' })).toBeVisible();
     await expect(page.getByRole('option', { name: /^Other/ })).toHaveCount(0);
@@ -213,6 +214,7 @@ test.describe('a technician alone', () => {
     const lead = await browser.newPage();
     await comeIn(lead.context(), baseURL!, 'Ines Marrow');
     await lead.goto(`${baseURL}${path}`);
+    await openRow(lead, 'Authority');
     await lead.getByRole('combobox', { name: 'What was seen' }).click();
     await lead.getByRole('option', { name: /^Other/ }).click();
     await lead.getByLabel('Note, without names').fill('seen it');
@@ -240,7 +242,7 @@ test('parts by post: who sent them, in whose hands they are, and what stays shut
   await page.getByRole('button', { name: 'A module or chip' }).click();
   await page.getByLabel('Numbers on its label').fill('KX 4471 B');
   await page.getByLabel('Sender', { exact: true }).fill('Halvard Quint');
-  await choose(page, 'System', /Tarn Gantry/);
+  await choose(page, 'System type', /Tarn Gantry/);
   await choose(page, 'Seen', 'Registration and identity');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
@@ -249,6 +251,7 @@ test('parts by post: who sent them, in whose hands they are, and what stays shut
     page.getByText('Not on record yet: the sender’s identity. Until both are on record, nothing may be read, written or learned.'),
   ).toBeVisible();
   await seeNoViolations(page);
+  await openRow(page, 'Authority');
   // Nothing is chosen beforehand: one touch logs nothing.
   await page.getByRole('button', { name: 'Record it' }).click();
   await expect(page.getByText('Choose what you saw.')).toBeVisible();
@@ -271,7 +274,7 @@ test('parts by post: who sent them, in whose hands they are, and what stays shut
 test('nobody knows the system: questions lead to it, an answer is taken back, and the case is worked from the family', async ({ page }) => {
   await page.goto('/cases/new');
   await page.waitForLoadState('networkidle');
-  await page.getByLabel('Complaint').fill('Dead after the bridge.');
+  await page.getByLabel('Customer concern').fill('Dead after the bridge.');
   await page.getByLabel('Vehicle *').fill('A saloon that no list knows');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await expect(page.getByText('Choose the system type from the list, or find it with the questions.').first()).toBeVisible();
@@ -311,7 +314,7 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
   await expect(sure).toHaveCount(0);
   await panel.getByRole('button', { name: 'A small block with contacts in the blade' }).or(use).first().click();
   if (await use.isVisible()) await use.click();
-  await expect(page.getByRole('combobox', { name: 'System' })).toContainText('Resistor key');
+  await expect(page.getByRole('combobox', { name: 'System type' })).toContainText('Resistor key');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
   await expect(page.getByRole('heading', { level: 2, name: 'Turn the ignition on and leave it on.' })).toBeVisible();

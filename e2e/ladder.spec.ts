@@ -35,7 +35,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.keyboard.type('twelve');
   await page.keyboard.press('Enter');
   // What was typed stays in the field, to be corrected there.
-  await expect(page.getByRole('alert').filter({ hasText: 'Found "twelve", which is not a reading.' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'You typed "twelve", which is not a reading.' })).toBeVisible();
   await expect(page.getByLabel('Readings: next reading')).toHaveValue('twelve');
   await page.keyboard.press('Control+A');
   await page.keyboard.type('-3');
@@ -84,7 +84,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await expect(page.getByText("Saved to the case: Resistor chip measured, This key's value against the vehicle's.")).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
-  const ledger = page.getByRole('complementary', { name: 'Record' });
+  const ledger = page.getByRole('complementary', { name: 'Findings' });
   await expect(ledger.getByText('Resistor chip measured, tag A')).toBeVisible();
   await expect(ledger.getByText(/The vehicle has 7 \(label in the glove box\): another\./).first()).toBeVisible();
 });
@@ -99,7 +99,7 @@ test('pasted, from a file, overloads, one reading: each is said as what it is', 
   await page
     .getByLabel('Readings: file of readings')
     .setInputFiles({ name: 'r.csv', mimeType: 'text/csv', buffer: Buffer.from('ohms\n1401\n1.4k\nOL\nabc') });
-  await expect(page.getByRole('alert').filter({ hasText: 'line 5: Found "abc"' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'line 5: You typed "abc"' })).toBeVisible();
   await page
     .getByLabel('Readings: file of readings')
     .setInputFiles({ name: 'r.csv', mimeType: 'text/csv', buffer: Buffer.from('ohms\nOL\nOL\nOL\nOL') });
@@ -185,7 +185,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await expect(page.getByText('Saved to the case, marked as simulated. No vehicle was measured, so no test is answered.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
-  const ledger = page.getByRole('complementary', { name: 'Record' });
+  const ledger = page.getByRole('complementary', { name: 'Findings' });
   await expect(ledger.getByText(/^Simulated meter, no vehicle was measured\. \d+(\.\d+)? Ω ± .* more through the column/)).toBeVisible();
   await expect(ledger.getByText(/^Simulated meter, no vehicle was measured\. .*breaks?, /)).toBeVisible();
 });
@@ -367,7 +367,7 @@ test('copy check: of what and how long it must be comes from the system of the c
   // Every vehicle has an identification number.
   await page.getByRole('radio', { name: 'VIN, 17' }).check();
   await page.getByRole('textbox', { name: 'First entry' }).fill('00BT G5R3 6GW0 O418 2');
-  await expect(page.getByText('character 13: Found “O” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?')).toBeVisible();
+  await expect(page.getByText('character 13: You typed “O” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?')).toBeVisible();
 });
 
 test('copy check: hidden, compared, masked until it is shown, nothing kept', async ({ page }) => {
@@ -404,7 +404,7 @@ test('copy check: hidden, compared, masked until it is shown, nothing kept', asy
   await expect(page.getByText('The first is the file secret.txt. It has 6 characters.')).toBeVisible();
   await page.getByRole('textbox', { name: 'Second entry' }).fill('12З456');
   await expect(
-    page.getByText('character 3: Found “З”, a letter of another alphabet, where only 0 to 9 and A to F is allowed. Was 3 meant?'),
+    page.getByText('character 3: You typed “З”, a letter of another alphabet, where only 0 to 9 and A to F is allowed. Was 3 meant?'),
   ).toBeVisible();
 
   expect(sent.filter((s) => /3FA8|C01D|C1D|123456/i.test(s))).toEqual([]);

@@ -10,26 +10,26 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
   await page.goto('/bench');
   await page.getByRole('link', { name: 'Light', exact: true }).click();
   await page.waitForURL(/\/bench\/lamp/);
-  await choose(page, 'System', /^Reader ring around the lock/);
+  await choose(page, 'System type', /^Reader ring around the lock/);
   await expect(page).toHaveURL(/system=family%3Aring/);
   await expect(page.locator(verdict)).toContainText('Nothing watched yet');
   await seeNoViolations(page);
 
   // On a list of choices a letter goes to what begins with it; elsewhere it is the screen's key.
   await page.keyboard.press('t');
-  await expect(page.getByText('Turn on at zero.', { exact: true })).toHaveCount(0);
-  await choose(page, 'System', /^Reader ring around the lock/);
+  await expect(page.getByText('Turn the ignition on at zero.', { exact: true })).toHaveCount(0);
+  await choose(page, 'System type', /^Reader ring around the lock/);
   await page.getByRole('button', { name: 'None of these' }).click();
   await expect(page.locator(verdict)).toContainText('Check the system type.');
   await page.keyboard.press('t');
-  await expect(page.getByText('Turn on at zero.', { exact: true })).toBeVisible();
-  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByText('Turn the ignition on at zero.', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
 
   const hand = keyboard(page);
   const looking = { ...hand, end: () => expect(page.locator(verdict)).toContainText('Keep watching') };
   await tapAlong(page, rapid.slice(0, 4), 1.6, looking);
   await hand.end();
-  await page.getByRole('button', { name: 'Look again' }).click();
+  await page.getByRole('button', { name: 'Watch again' }).click();
   await tapAlong(page, rapid, 5.5, hand);
   await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring around the lock”');
   await expect(page.locator(verdict)).toContainText('Move ornaments and other keys away and try again.');
@@ -38,10 +38,10 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
 
   await page.reload();
   await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring around the lock”');
-  await choose(page, 'System', /^Resistor key/);
+  await choose(page, 'System type', /^Resistor key/);
   await expect(page.locator(verdict)).toContainText('None of the patterns of “Resistor key”');
   // A family whose cluster writes has nothing to tap.
-  await choose(page, 'System', /^Infrared key and electronic ignition switch/);
+  await choose(page, 'System type', /^Infrared key and electronic ignition switch/);
   await expect(page.getByRole('heading', { name: /has no security light/ })).toBeVisible();
 });
 
@@ -62,7 +62,7 @@ test('by mouse: too short is said so and kept as no evidence; long enough become
   await page.getByRole('button', { name: /^Save the observation to case/ }).click();
   await expect(page.getByText('The observation is saved to the case. It doesn’t count as evidence.')).toBeVisible();
 
-  await page.getByRole('button', { name: 'Look again' }).click();
+  await page.getByRole('button', { name: 'Watch again' }).click();
   await tapAlong(page, [[0.3, 3.2]], 9, hand);
   await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring around the lock”');
   await page.getByRole('radio', { name: 'tag B' }).check();
@@ -70,7 +70,7 @@ test('by mouse: too short is said so and kept as no evidence; long enough become
   await expect(page.getByText('Saved to the case.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
-  const ledger = page.getByRole('complementary', { name: 'Record' });
+  const ledger = page.getByRole('complementary', { name: 'Findings' });
   await expect(ledger.getByText('Security light at the ring, tag B')).toBeVisible();
   await expect(ledger.getByRole('img', { name: /^Timeline of/ })).toHaveCount(2);
   await expect(ledger.getByText('Light watched, tag A')).toBeVisible();
@@ -103,7 +103,7 @@ test('picked by eye, also where the lamp belongs to no key', async ({ page }) =>
   await page.getByRole('button', { name: /^Add to case/ }).click();
   await expect(page.getByText('Saved to the case.')).toBeVisible();
   await page.goto(path);
-  await expect(page.getByRole('complementary', { name: 'Record' }).getByText('Security light after an attempt')).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'Findings' }).getByText('Security light after an attempt')).toBeVisible();
 });
 
 test.describe('on a phone', () => {

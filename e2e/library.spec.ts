@@ -18,7 +18,7 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
   const swap = page.getByRole('group', { name: 'Next key in within' });
   await swap.getByLabel('Number, s').fill('soon');
   await page.getByRole('button', { name: 'Save as version 2' }).click();
-  await expect(swap.getByText('Found "soon". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.')).toBeVisible();
+  await expect(swap.getByText('You typed "soon". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.')).toBeVisible();
   await expect(swap.getByText('Where does this number come from? Name document and page.')).toBeVisible();
   await expect(swap.getByLabel('Number, s')).toHaveValue('soon');
   await swap.getByLabel('Number, s').fill('8,5');
@@ -33,6 +33,7 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
   await expect(page.getByRole('region', { name: 'What is seen on it' }).getByText('Blade with a thick head, no buttons').first()).toBeVisible();
   await expect(page.getByText(/2 of 9 numbers looked up.*Checked by Ines Marrow/)).toBeVisible();
   await page.reload();
+  await page.getByText('Change the numbers').click();
   await expect(swap.getByLabel('Number, s')).toHaveValue('8.5');
   await expect(swap.getByText('looked up by Ines Marrow')).toBeVisible();
 
@@ -67,20 +68,21 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('Imported as version 3.')).toBeVisible();
   await page.getByRole('link', { name: 'Open the profile' }).click();
+  await page.getByText('Change the numbers').click();
   await expect(swap.getByLabel('Number, s')).toHaveValue('9.5');
   await expect(page.getByRole('link', { name: 'Version 2' })).toBeVisible();
 
   // It is offered at intake, until it is retired.
   await page.goto('/cases/new');
   await page.waitForLoadState('networkidle');
-  await choose(page, 'System', /Scooter of the florist/);
+  await choose(page, 'System type', /Scooter of the florist/);
   await page.goto(path);
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Retire' }).click();
   await expect(page.getByText('No longer offered for new cases.')).toBeVisible();
   await page.goto('/cases/new');
   await page.waitForLoadState('networkidle');
-  await page.getByRole('combobox', { name: 'System' }).click();
+  await page.getByRole('combobox', { name: 'System type' }).click();
   await expect(page.getByRole('option', { name: /Tarn Gantry/ })).toBeVisible();
   await expect(page.getByRole('option', { name: /Scooter of the florist/ })).toHaveCount(0);
 });
@@ -142,7 +144,7 @@ test('each vehicle of the demo world is identified by what its page says is seen
     }
     await expect(sure, vehicle.title).toBeVisible();
     await panel.getByRole('button', { name: `Use it: ${vehicle.family}` }).click();
-    await expect(page.getByRole('combobox', { name: 'System' })).toContainText(vehicle.family);
+    await expect(page.getByRole('combobox', { name: 'System type' })).toContainText(vehicle.family);
   }
 });
 

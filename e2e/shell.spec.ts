@@ -1,4 +1,4 @@
-import { comeIn, expect, openCase, prepare, seeNoViolations, startRun, test } from './bench';
+import { comeIn, expect, openCase, openRow, prepare, seeNoViolations, startRun, test } from './bench';
 
 /** Every kind of page, with the demo world on it. */
 const pages = [
@@ -60,6 +60,7 @@ for (const [width, scheme, axe] of [
 test('a parked case fits the smallest phone', async ({ page }) => {
   await page.setViewportSize({ width: 360, height: 844 });
   await openCase(page, { vehicle: 'Tarn Gantry, parked' });
+  await openRow(page, 'Park the case');
   await page.getByLabel('Why it has to wait').fill('Waits for a key from the dealer');
   await page.getByRole('button', { name: 'Park it' }).click();
   await expect(page.getByRole('button', { name: 'Reopen it' })).toBeVisible();
@@ -106,7 +107,7 @@ test('keys go to places, find, and show themselves', async ({ page }) => {
     .click();
   await page.waitForURL('/cases/4');
   await page.keyboard.press('Shift+?');
-  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toContainText('go to Floor');
+  await expect(page.getByRole('dialog', { name: 'Keyboard shortcuts' })).toContainText('go to Floor');
 });
 
 // Longer than the drawn code of a key tag, so that none begins so by chance.

@@ -8,10 +8,10 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await page.getByRole('radio', { name: 'as CSV' }).check();
   await page.getByLabel('Resistors, as CSV').fill('ohms,tolerance_percent,count,watts\n220,1,4,0.25\n1200,1,0.5,0.25');
   await page.getByRole('button', { name: 'Save the drawer' }).click();
-  await expect(page.getByText('line 3, count: Found "0.5". Write how many there are.').first()).toBeVisible();
+  await expect(page.getByText('line 3, count: You typed "0.5". Write how many there are.').first()).toBeVisible();
   await expect(page.getByLabel('Resistors, as CSV')).toHaveValue(/1200,1,0\.5/);
   await page.getByRole('radio', { name: 'as a table' }).check();
-  await expect(page.getByText('row 2, count: Found "0.5". Write how many there are.')).toBeVisible();
+  await expect(page.getByText('row 2, count: You typed "0.5". Write how many there are.')).toBeVisible();
   await page.getByLabel('Row 2, count').fill('2');
   await expect(page.getByText('2 kinds of resistors.')).toBeVisible();
   await page.getByRole('button', { name: 'Save the drawer' }).click();
@@ -23,13 +23,13 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await page.goto(`/bench/substitute?case=${id}`);
   await page.waitForLoadState('networkidle');
   await page
-    .getByRole('list', { name: 'Steps' })
+    .getByRole('list', { name: 'Values' })
     .getByRole('button', { name: /^Value 6/ })
     .click();
   await expect(page.getByLabel('Ohms needed')).toHaveValue('1400');
   await page.getByLabel('Ohms needed').fill('none');
   await page.getByRole('button', { name: 'Find the best' }).click();
-  await expect(page.getByText('Found "none", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.')).toBeVisible();
+  await expect(page.getByText('You typed "none", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.')).toBeVisible();
   await page.getByLabel('Ohms needed').fill('1.4k');
   await page.getByRole('button', { name: 'Find the best' }).click();
   const list = page.getByRole('list', { name: 'The best combinations' });
@@ -49,6 +49,8 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await expect(list.getByRole('button').nth(2)).toHaveAttribute('aria-pressed', 'true');
   await page.getByRole('link', { name: 'Record it in the case' }).click();
   await page.waitForURL(new RegExp(`${path}#authority`));
+  // The row of the record stands open for whoever was sent there.
+  await expect(page.getByRole('combobox', { name: 'What was seen' })).toBeVisible();
 
   const other = await openCase(page, { vehicle: 'Veskar Ledger, authorised', system: /Veskar Ledger/, authority: true });
   await page.goto(`/bench/substitute?case=${other.split('/').at(-1)}&step=6`);
@@ -58,7 +60,7 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await page.getByRole('button', { name: 'Accepted' }).click();
   await expect(page.getByText('Saved to the case.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
-  await expect(page.getByRole('complementary', { name: 'Record' }).getByText('Value 6: 220 + 1200 = 1.42 kΩ')).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'Findings' }).getByText('Value 6: 220 + 1200 = 1.42 kΩ')).toBeVisible();
 });
 
 test('an unknown step: tried by keyboard, the lock-out survives a reload and stands in the strip, gone on with another time', async ({
@@ -107,7 +109,7 @@ test('an unknown step: tried by keyboard, the lock-out survives a reload and sta
   await expect(page.getByRole('heading', { level: 2, name: /^Value \d+ is accepted\.$/ })).toBeVisible();
   await expect(page.getByText('Take the resistor out again.')).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
-  await expect(page.getByRole('complementary', { name: 'Record' }).getByText(/^Value \d+ of Veskar chart of twelve values, with /)).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'Findings' }).getByText(/^Value \d+ of Veskar chart of twelve values, with /)).toBeVisible();
 });
 
 test('an unknown step without a case, or of one that is not there, helps', async ({ page }) => {

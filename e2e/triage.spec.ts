@@ -32,7 +32,7 @@ test('refused: tapped along, cheap looks, one key against the other, reload in t
   await seeNoViolations(page);
   await page.reload();
   await expect(answer(page, 'Cover, ornament or ring at the lock', 'Removed, still refused')).toHaveAttribute('aria-pressed', 'true');
-  await page.getByRole('button', { name: 'Go on' }).click();
+  await page.getByRole('button', { name: 'Continue' }).click();
 
   await expect(page.getByRole('heading', { name: 'What changed lately?' })).toBeVisible();
   await page.getByRole('checkbox', { name: 'Cover or ornament near the lock' }).check();
@@ -48,7 +48,7 @@ test('refused: tapped along, cheap looks, one key against the other, reload in t
   await soFar.getByRole('button', { name: /^Other signs/ }).click();
   await answer(page, 'Horn', 'All quiet').click();
   await expect(soFar.getByText('horn: all quiet')).toBeVisible();
-  await page.getByRole('button', { name: 'Go on' }).click();
+  await page.getByRole('button', { name: 'Continue' }).click();
   await soFar.getByRole('button', { name: /^What the immobilizer says/ }).click();
   await page.getByRole('radio', { name: 'tag B', exact: true }).check();
   await stage(page, 'What the immobilizer says').getByRole('button', { name: 'Rapid flashing' }).click();
@@ -56,7 +56,7 @@ test('refused: tapped along, cheap looks, one key against the other, reload in t
   await page.getByRole('link', { name: 'Continue in the case' }).click();
   await page.waitForURL(path);
   await expect(page.getByRole('link', { name: 'Triage: refused' })).toBeVisible();
-  const ledger = page.getByRole('complementary', { name: 'Record' });
+  const ledger = page.getByRole('complementary', { name: 'Findings' });
   for (const line of ['Security light at the ring, tag A', 'Cover, ornament or ring at the lock, tag A', 'Other keys near, tag A'])
     await expect(ledger.getByText(line)).toBeVisible();
 });
@@ -127,7 +127,7 @@ test('not clear: a lamp that no list has doubts the system, which is identified 
   await expect(word(page)).toHaveText('Not clear');
   await doubt.getByRole('link', { name: 'Check the system type again' }).click();
   await page.waitForLoadState('networkidle');
-  await page.getByRole('combobox', { name: 'System' }).click();
+  await page.getByRole('combobox', { name: 'System type' }).click();
   await page.getByRole('option', { name: /^Resistor key/ }).click();
   await page.getByRole('button', { name: 'Use this system type' }).click();
   await page.waitForURL(path);

@@ -13,8 +13,8 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await page.getByLabel('VIN').fill('00BTG5R36GWOO4182');
     await page.getByRole('checkbox', { name: 'ECM replaced' }).check();
     await page.getByRole('checkbox', { name: 'Starts and dies' }).check();
-    await choose(page, 'System', /Tarn Gantry/);
-    await choose(page, 'Where it stands', 'Bay 4');
+    await choose(page, 'System type', /Tarn Gantry/);
+    await choose(page, 'Bay', 'Bay 4');
     await page.getByRole('button', { name: 'Another key' }).click();
     await page.getByRole('button', { name: 'Open the case' }).click();
     const alert = page.getByRole('alert');
@@ -24,12 +24,12 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(page.getByLabel('Vehicle *')).toHaveValue('Tarn Gantry pick-up, ochre');
     await expect(page.getByRole('checkbox', { name: 'ECM replaced' })).toBeChecked();
     await expect(page.getByLabel('Tag')).toHaveCount(2);
-    await page.getByLabel('Complaint').fill('New engine module, starts and dies. <b>"ö" שלום 🔑</b>');
+    await page.getByLabel('Customer concern').fill('New engine module, starts and dies. <b>"ö" שלום 🔑</b>');
     await page.getByLabel('Year').fill('2015');
     await page.getByLabel('VIN').fill('00BTG5R36GW004182');
     await page.getByRole('button', { name: 'Open the case' }).click();
     await page.waitForURL(/\/cases\/\d+$/);
-    await expect(page.getByRole('textbox', { name: 'Complaint' })).toHaveCount(0);
+    await expect(page.getByRole('textbox', { name: 'Customer concern' })).toHaveCount(0);
     await expect(page.getByText('New engine module, starts and dies. <b>"ö"')).toBeVisible();
   });
   const casePath = new URL(page.url()).pathname;
@@ -61,6 +61,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
   await test.step('the relearn is shut until authority is on record', async () => {
     await expect(page.getByText('No authority is on record.')).toBeVisible();
     await expect(page.getByRole('button', { name: 'Start the run' })).toHaveCount(0);
+    await page.getByRole('link', { name: 'Record it here' }).click();
     await choose(page, 'What was seen', 'Registration and identity');
     await page.getByLabel('Note').fill('papers and identity seen');
     await page.getByRole('button', { name: 'Record it' }).click();
@@ -71,11 +72,11 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
 
   await test.step('preconditions: what cannot be meant, what is not enough, a waiver', async () => {
     await measure(page, 'a lot');
-    await expect(page.getByText('Found "a lot". Type volts, such as 12.4.')).toBeVisible();
+    await expect(page.getByText('You typed "a lot". Type volts, such as 12.4.')).toBeVisible();
     await measure(page, '126');
     await expect(page.getByText('Found 126 V. Use 6 to 16 V.')).toBeVisible();
     await measure(page, '12,1');
-    await expect(page.getByText('Too low for the whole job. Charge it or connect a stable supply, then measure again.')).toBeVisible();
+    await expect(page.getByText('Too low for the whole job. Charge it or connect a stable power supply, then measure again.')).toBeVisible();
     await expect(instruction(page)).toHaveText('Measure the battery, rested.');
     await page.getByRole('button', { name: 'Waive, as lead' }).click();
     await page.getByRole('button', { name: 'Waive it' }).click();

@@ -43,7 +43,7 @@ export class Bench {
     for (const p of [technician, lead, owner])
       await db.insert(person).values({ ...p, state: 'active', nameKey: nameKey(p.name), passphrase: await hashSecret(passphrase, cheap) });
     await db.transaction(async (tx) => {
-      await writeShop(tx, { name: 'Saltmarsh Auto Electric', currency: 'cr', labourRate: 84, equipment: [], units: usUnits });
+      await writeShop(tx, { name: 'Saltmarsh Auto Electric', address: '', phone: '', currency: 'cr', labourRate: 84, equipment: [], units: usUnits });
       await insertBays(tx, ['Bay 1', 'Bay 2']);
     });
     return new Bench(services, async () => {

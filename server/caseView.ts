@@ -19,6 +19,7 @@ import { conditionWords } from './report';
 import { diagnosisView, ledgerOf, readForDiagnosis } from './diagnosis';
 import { standingDeeds } from './proofs';
 import { doubtOf, earlierFamilies, strangeLamp } from './identification';
+import { missingOf } from './missing';
 import { caseNumbers, keptIn } from './numbers';
 import { listProfiles } from './profiles';
 import type { Services } from './services';
@@ -72,6 +73,7 @@ export async function readCasePage(services: Services, caseId: number, supposing
     held: heldTags(record.custody),
     condition: conditionWords(record.condition),
     authorised: onRecord(record),
+    missing: missingOf(record, onRecord(record)),
     diagnosis: diagnosisView(services, read, read.situation && services.weigher.now(read.situation)),
     supposing: supposed.map(({ test, outcome, key }) => ({ test, outcome, ...(key === undefined ? {} : { key }) })),
     currency: (await readShop(services.database.db)).currency || 'units',

@@ -30,7 +30,7 @@ async function moveTo(
 
 function noRun(record: CaseRecord): void {
   if (record.runs.some((r) => r.status === 'running'))
-    throw refused(409, 'running', 'A run of this case is still going on. Finish it or stop it first.');
+    throw refused(409, 'running', 'A run of this case is still in progress. Finish it or stop it first.');
 }
 
 /** Puts a case aside: it leaves its bay and the Floor until it is taken up again. */

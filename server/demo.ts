@@ -51,6 +51,8 @@ class Seeder {
     await db.transaction(async (tx) => {
       await writeShop(tx, {
         name: 'Saltmarsh Auto Electric',
+        address: '4 Curlew Lane, Wexmoor',
+        phone: '555 0140',
         currency: 'cr',
         labourRate: 84,
         equipment: ['meter', 'keyReader', 'scanner', 'coilDetector', 'stableSupply', 'solderingStation'],
@@ -212,7 +214,7 @@ class Seeder {
     await closeCase(db, this.services.documents, await this.act(yesterday + 120 * minute), estate, {
       returned: [],
       outcome: 'Chip of tag A is dead. Customer drives on with tag B and orders a new key.',
-      reason: 'The dead key cannot be verified; the customer was told.',
+      reason: 'The dead key can’t be verified; the customer was told.',
       conclusion: 'likely',
       fault: 'chipDead',
     });

@@ -314,7 +314,15 @@ describe('the page of a case', () => {
   });
 
   it('proposes no test whose tool the shop does not own, and says what it would get', async () => {
-    const shop = { name: 'Saltmarsh Auto Electric', currency: 'cr', labourRate: 84, equipment: [] as string[], units: usUnits };
+    const shop = {
+      name: 'Saltmarsh Auto Electric',
+      address: '',
+      phone: '',
+      currency: 'cr',
+      labourRate: 84,
+      equipment: [] as string[],
+      units: usUnits,
+    };
     const id = await bench.openCase();
     await seen(id, 'lamp', 'accepted', 'A');
     const tools = async () => {

@@ -67,8 +67,8 @@ test('identified again: everything stays; a light read under the old family does
   const report = (await readReport(bench.services, id))!;
   expect(report.lines.filter((l) => l.what.startsWith('System identified')).map((l) => l.what)).toEqual([
     'System identified',
-    'System identified again',
-    'System identified again',
+    'System type checked again',
+    'System type checked again',
   ]);
 });
 const page = async (id: number) => (await readCasePage(bench.services, id))!;

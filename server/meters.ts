@@ -33,7 +33,7 @@ const address = Joi.string()
   .pattern(/^([A-Za-z0-9]([A-Za-z0-9.-]{0,250}[A-Za-z0-9])?|\[[0-9A-Fa-f:]{2,45}\]):\d{1,5}$/, 'host and port, such as 192.168.0.40:5025')
   .custom((value: string) => {
     const port = Number(value.slice(value.lastIndexOf(':') + 1));
-    if (port < 1 || port > 65535) throw new Error('a port lies between 1 and 65535');
+    if (port < 1 || port > 65535) throw new Error('a port is between 1 and 65535');
     return value;
   })
   .allow('')

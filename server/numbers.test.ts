@@ -99,7 +99,7 @@ test('with a shipped profile a copy of it is made', async () => {
 });
 
 test.each([
-  ['dwell', 'soon', 'value', 'Found "soon". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.'],
+  ['dwell', 'soon', 'value', 'You typed "soon". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.'],
   ['dwell', '-3', 'value.value', 'Found -3. Use 0 or more.'],
   ['gone', '3', 'value', /^System type "transponder-dwell" has no parameter "gone"\./],
   ['constructor', '3', 'value', /has no parameter "constructor"/],

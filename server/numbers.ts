@@ -60,7 +60,7 @@ function orderProblems(procedure: Procedure, values: ParamValues): string[] {
  * case goes on with it; a closed one keeps the version it was worked with.
  */
 export async function saveNumbers(db: Db, library: Library, act: Act, caseId: number, title: string): Promise<{ profile: string }> {
-  const what = { right: 'editLibrary', action: 'numbers kept', payload: [caseId, title], caseId, detail: { title } } as const;
+  const what = { right: 'editLibrary', action: 'numbers saved', payload: [caseId, title], caseId, detail: { title } } as const;
   return actOnce(db, act, what, async (tx) => {
     const record = await caseForChange(tx, caseId);
     const values: Profile['values'] = await caseNumbers(tx, caseId);

@@ -36,7 +36,7 @@ export const quantity = (to: Quantity): Joi.Schema =>
 
 /** @throws Refused 400 with every problem, each with its field */
 export function parseForm<T>(schema: Joi.Schema, data: unknown): T {
-  const parsed = parseWith<T>(schema, data, formBounds);
+  const parsed = parseWith<T>(schema, data, formBounds, 'typed');
   if (!parsed.ok) throw new Refused(400, parsed.problems);
   return parsed.value;
 }

@@ -208,7 +208,7 @@ test('what nobody expected is a page with a reference, and the log has it with t
   expect(answer.status).toBe(500);
   expect(page).toContain('Something went wrong');
   expect(page).not.toContain('ability');
-  const reference = /tell the reference ([0-9a-f-]{36})/.exec(page)?.[1];
+  const reference = /give the reference ([0-9a-f-]{36})/.exec(page)?.[1];
   const line = server
     .log()
     .split('\n')

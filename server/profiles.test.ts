@@ -144,7 +144,7 @@ describe('a profile of the shop', () => {
     const names = Object.entries(library().families.get('ring')!.params).filter(([, p]) => 'min' in p);
     const [name] = names[0]!;
     expect(await problems(save(id, 1, { [name]: ['soon', ''] }))).toEqual([
-      expect.stringMatching(new RegExp(`^values\\.${name}\\.value: Found "soon"\\. Type seconds`)),
+      expect.stringMatching(new RegExp(`^values\\.${name}\\.value: You typed "soon"\\. Type seconds`)),
       `values.${name}.source: Where does this number come from? Name document and page.`,
     ]);
     expect(await problems(save(id, 1, { [name]: ['-1', 'p'] }))).toEqual([`values.${name}.value: Found -1. Use 0 or more.`]);

@@ -445,12 +445,12 @@ describe('forms', () => {
     ['longer words', { words: 'x'.repeat(2001) }, ['words: 2001 characters are too long. Write at most 2000.']],
     ['the earliest year', { year: '1950' }, []],
     ['an earlier year', { year: '1949' }, ['year: Found 1949. Use 1950 to 2100.']],
-    ['a year in letters', { year: 'old' }, ['year: Found "old". Type a whole number, such as 12.']],
+    ['a year in letters', { year: 'old' }, ['year: You typed "old". Type a whole number, such as 12.']],
     ['an empty year', { year: '' }, []],
     [
       'a number with I, O or Q',
       { identification: '00BTG5R36GWOO4182' },
-      ['identification: Found "00BTG5R36GWOO4182". Write 5 to 17 letters and digits, without I, O and Q, as on the vehicle.'],
+      ['identification: You typed "00BTG5R36GWOO4182". Write 5 to 17 letters and digits, without I, O and Q, as on the vehicle.'],
     ],
     [
       'an unknown choice',
@@ -460,7 +460,7 @@ describe('forms', () => {
     [
       'a tag of no form',
       { keys: [{ tag: '1A', here: 'on' }] },
-      ['keys[0].tag: Found "1A". Write a short tag: a letter, then up to two letters or digits.'],
+      ['keys[0].tag: You typed "1A". Write a short tag: a letter, then up to two letters or digits.'],
     ],
     ['a tag twice', { keys: [{ tag: 'a' }, { tag: 'A' }] }, ['keys[1]: This entry appears twice. Give each its own.']],
     ['thirteen keys', { keys: Array.from({ length: 13 }, (_, i) => ({ tag: `A${i}` })) }, ['keys: Too many entries. Give at most 12.']],

@@ -23,7 +23,7 @@ import { earlierFamilies } from './identification';
 import type { MeasurementLine } from './measurements/lines';
 import { caseWithRuns, programOf, type RunRecord } from './runs';
 import type { Services } from './services';
-import { readShop } from './shop';
+import { pictureSize, readShop } from './shop';
 import { everyTry } from './stepSearch';
 
 export interface ReportLine {
@@ -147,7 +147,7 @@ export async function readReport(services: Services, caseId: number) {
     }),
     ...record.identifications.map((i, n): ReportLine => ({
       at: i.at,
-      what: n === 0 ? 'System identified' : 'System identified again',
+      what: n === 0 ? 'System identified' : 'System type checked again',
       detail: [library.families.get(i.family.id)?.title ?? i.family.id, seenWords(library.features, i.seen)].filter(Boolean).join('. Seen: '),
       by: i.by,
       gone: false,
@@ -214,6 +214,7 @@ export async function readReport(services: Services, caseId: number) {
     conclusion: conclusionOf(record, family),
     /** Minutes that were counted for tests and repairs. */
     minutes: Math.round([...record.evidence, ...record.deeds].reduce((n, l) => n + (l.minutes ?? 0), 0)),
+    shop: { name: shop.name, address: shop.address, phone: shop.phone, picture: await pictureSize(services.database.db) },
     currency: shop.currency,
     units: shop.units,
     lines,
@@ -256,7 +257,7 @@ function numbersOf(r: RunRecord) {
 export function conditionWords(c: Condition): string[] {
   return [
     c.arrived && arrivals[c.arrived],
-    c.engineCanRun && (c.engineCanRun === 'yes' ? 'engine can run' : 'engine not can run'),
+    c.engineCanRun && (c.engineCanRun === 'yes' ? 'engine can run' : 'engine can’t run'),
     c.partsOff && `parts off: ${c.partsOff}`,
     c.lastRunning && `last known running: ${c.lastRunning}`,
     c.batteryVolts !== undefined && `battery as found ${c.batteryVolts} V`,
@@ -284,7 +285,7 @@ function say(r: RunRecord, { event, instruction, round, said }: ToldEvent): { wh
     case 'number':
       return { what: `Looked up: ${instruction}`, detail: `${said}, ${event.source}` };
     case 'retracted':
-      return { what: 'Undone', detail: 'the act before' };
+      return { what: 'Undone', detail: 'the step before' };
     case 'stopped':
       return { what: 'Run stopped', detail: event.reason };
   }

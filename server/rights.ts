@@ -123,7 +123,18 @@ export const pages = {
   '/library/profiles/:profileId/compare': { see: 'look' },
   '/library/profiles/:profileId/export': { see: 'look' },
   '/practice': { see: 'look' },
-  '/shop': { see: 'look', acts: { saveShop: 'editShop', addBay: 'editShop', renameBay: 'editShop', retireBay: 'editShop' } },
+  '/shop': {
+    see: 'look',
+    acts: {
+      saveShop: 'editShop',
+      savePicture: 'editShop',
+      removePicture: 'editShop',
+      addBay: 'editShop',
+      renameBay: 'editShop',
+      retireBay: 'editShop',
+    },
+  },
+  '/shop/picture': { see: 'look' },
   '/shop/meters': { see: 'look', acts: { saveMeter: 'editShop', retireMeter: 'editShop', saveDrawer: 'editShop' } },
   '/shop/me': { see: 'ownAccount', acts: { passphrase: 'ownAccount', pin: 'ownAccount', endSession: 'ownAccount' } },
   '/shop/people': {

@@ -125,7 +125,7 @@ export async function startRun(
         'procedure',
       );
     if (record.runs.some((r) => r.status === 'running'))
-      throw refused(409, 'running', 'A run of this case is already going on. Open it from the case.');
+      throw refused(409, 'running', 'A run of this case is already in progress. Open it from the case.');
     const shut = closedBecause(procedure.effect, onRecord(record));
     if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
     const keys = mainFirst(record.keys.filter((k) => k.present)).map((k) => k.tag);

@@ -47,14 +47,14 @@ function refuse(response: Response, status: number, message: string): void {
  * or one that is none.
  */
 export const wellFormed: RequestHandler = (request, response, next) => {
-  if (!methods.has(request.method)) return refuse(response, 405, 'Refused: a page is asked for by GET, and acts are sent by POST.');
+  if (!methods.has(request.method)) return refuse(response, 405, 'Refused: a page is asked for by GET, and actions are sent by POST.');
   const { url } = request;
   const path = url.split('?', 1)[0]!;
   let said: string;
   try {
     said = decodeURIComponent(path);
   } catch {
-    return refuse(response, 400, 'Refused: this address cannot be read. It was cut off or changed on its way; copy it again.');
+    return refuse(response, 400, 'Refused: this address can’t be read. It was cut off or changed on its way; copy it again.');
   }
   // eslint-disable-next-line no-control-regex -- those signs are what is looked for
   if (!url.startsWith('/') || url.length > maxAddress || /[\u0000-\u001f\u007f\\]/.test(said) || /%00/.test(url))

@@ -69,7 +69,7 @@ export async function openServices(settings: Settings): Promise<Services> {
     const forget = () => forgetCommands(db, clock.now());
     await forget();
     const forgetting = setInterval(
-      () => void forget().catch((error: unknown) => log.warn({ err: error }, 'Old acts could not be forgotten.')),
+      () => void forget().catch((error: unknown) => log.warn({ err: error }, 'Old action ids could not be deleted.')),
       forgetMs,
     );
     forgetting.unref();

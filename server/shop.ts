@@ -1,12 +1,13 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { and, asc, eq, isNotNull, max } from 'drizzle-orm';
 import { type ShopUnits, usUnits } from '../core/units';
 import { caseNumber } from './cases';
 import { type Act, actOnce } from './commands';
 import type { Db, Reader, Tx } from './db/open';
-import { bay, caseFile, shop } from './db/schema';
+import { bay, caseFile, shop, shopPicture } from './db/schema';
 import { refused } from './expected';
 import { notify } from './live';
+import type { Files } from './reading/files';
 
 /** What a shop may own, with the tools of tests that it stands for: a test whose tool is not owned is not proposed. */
 export const equipment = {
@@ -24,6 +25,9 @@ export type Equipment = keyof typeof equipment;
 
 export interface Shop {
   name: string;
+  /** As it stands on papers; several lines are one text. */
+  address: string;
+  phone: string;
   currency: string;
   labourRate: number;
   equipment: string[];
@@ -31,11 +35,13 @@ export interface Shop {
 }
 
 /** A shop that nobody has described yet. */
-const unnamed: Shop = { name: '', currency: '', labourRate: 0, equipment: [], units: usUnits };
+const unnamed: Shop = { name: '', address: '', phone: '', currency: '', labourRate: 0, equipment: [], units: usUnits };
 
 export async function readShop(db: Reader): Promise<Shop> {
   const [row] = await db.select().from(shop);
-  return row ? { name: row.name, currency: row.currency, labourRate: row.labourRate, equipment: row.equipment, units: row.units } : unnamed;
+  if (!row) return unnamed;
+  const { id: _, ...known } = row;
+  return known;
 }
 
 export async function writeShop(tx: Tx, to: Shop): Promise<void> {
@@ -51,6 +57,37 @@ export async function saveShop(db: Db, act: Act, to: Shop): Promise<void> {
     await notify(tx, { what: 'case' });
     return null;
   });
+}
+
+/** Puts a picture at the head of the shop's papers, in place of the one before. */
+export async function savePicture({ db, files }: { db: Db; files: Pick<Files, 'photo'> }, act: Act, file: Uint8Array): Promise<void> {
+  const encoded = await files.photo(file);
+  const payload = createHash('sha256').update(file).digest('hex');
+  await actOnce(db, act, { right: 'editShop', action: 'shop picture changed', payload }, async (tx) => {
+    await tx
+      .insert(shopPicture)
+      .values({ id: 'shop', ...encoded })
+      .onConflictDoUpdate({ target: shopPicture.id, set: encoded });
+    return null;
+  });
+}
+
+export async function removePicture(db: Db, act: Act): Promise<void> {
+  await actOnce(db, act, { right: 'editShop', action: 'shop picture removed', payload: '' }, async (tx) => {
+    await tx.delete(shopPicture);
+    return null;
+  });
+}
+
+/** Size of the picture, without the picture itself. */
+export async function pictureSize(db: Reader): Promise<{ width: number; height: number } | null> {
+  const [found] = await db.select({ width: shopPicture.width, height: shopPicture.height }).from(shopPicture);
+  return found ?? null;
+}
+
+export async function readPicture(db: Reader): Promise<{ data: Uint8Array; type: string } | undefined> {
+  const [found] = await db.select({ data: shopPicture.data, type: shopPicture.type }).from(shopPicture);
+  return found;
 }
 
 export interface Bay {

@@ -62,7 +62,7 @@ export function FilePick({ onRead }: { onRead: (look: Look) => void }) {
               setState(null);
             }}
           >
-            Leave it
+            Cancel
           </Button>
         </>
       ) : (

@@ -8,7 +8,7 @@ import styles from './bench.module.css';
 const acts: Record<LampMoment, string> = {
   'key-out': 'Take the key out at zero.',
   'key-in': 'Put the key in at zero.',
-  'ignition-on': 'Turn on at zero.',
+  'ignition-on': 'Turn the ignition on at zero.',
   'after-attempt': 'Let go of the start at zero.',
 };
 

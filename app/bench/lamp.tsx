@@ -3,7 +3,7 @@ import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { LaidLamp, LampMoment } from '../../core/library';
-import { resolveLamps, resolveParams } from '../../core/library';
+import { lampTimeline, resolveLamps, resolveParams } from '../../core/library';
 import { listCases } from '../../server/caseList';
 import { loadCase } from '../../server/cases';
 import { parseLook } from '../../server/forms';
@@ -16,6 +16,7 @@ import { Field } from '../intake/parts';
 import { systemOptions } from '../intake/systemOptions';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
+import { FlashStrip } from '../ui/FlashStrip';
 import { Lamp } from '../ui/Lamp';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
@@ -30,6 +31,9 @@ import { momentWords } from './moments';
 import { Shares } from './Shares';
 import { TapArea } from './TapArea';
 import { momentsOf, useLampReading } from './useLampReading';
+
+/** Length of the examples of what a light can do, seconds. */
+const stripS = 12;
 
 export const meta: Route.MetaFunction = () => [{ title: 'Light · Bloodstone' }];
 export const handle = {
@@ -109,14 +113,14 @@ export default function LampBench({ loaderData: d }: Route.ComponentProps) {
         </Field>
         {d.chosen ? (
           <p>
-            <span className="label">System</span>
+            <span className="label">System type</span>
             <br />
             {d.family}
             <br />
             <Link to={`/cases/${d.chosen.id}/identify`}>Check the system type again</Link>
           </p>
         ) : (
-          <Field name="system" label="System" value={d.system} put={(system) => search({ system })} errors={{}} select>
+          <Field name="system" label="System type" value={d.system} put={(system) => search({ system })} errors={{}} select>
             {systemOptions(d.systems)}
           </Field>
         )}
@@ -225,7 +229,17 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
         ) : (
           <>
             <h2>Nothing watched yet</h2>
-            <p className="quiet">Tap along for a few seconds, read a recording, or pick what the light does.</p>
+            <p className="quiet">
+              Tap along for a few seconds, read a recording, or pick what the light does. These it can do, {stripS} seconds each:
+            </p>
+            <ul className={styles.strips} aria-label="What this light can do">
+              {patterns.map((l) => (
+                <li key={l.id}>
+                  <span>{l.title}</span>
+                  {l.segments ? <FlashStrip spans={lampTimeline(l.segments, stripS)} /> : <b>{l.message}</b>}
+                </li>
+              ))}
+            </ul>
           </>
         )}
         <ProblemSummary errors={act.errors} />
@@ -262,7 +276,7 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
           {!seeing && look && !d.chosen && <p className="quiet">Choose a case on the left to add this to it.</p>}
           {!seeing && (look || picked) && (
             <Button variant="outlined" color="inherit" onClick={() => put(null)}>
-              Look again
+              Watch again
             </Button>
           )}
         </div>

@@ -145,7 +145,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         </Field>
         <Field
           name="step"
-          label="Step"
+          label="Value"
           value={d.step === null ? '' : String(d.step)}
           put={(s) => search({ step: s })}
           errors={{}}
@@ -211,7 +211,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
           </p>
         )}
         {state === null && ladder && d.step === null && (
-          <ol className={styles.list} aria-label="Steps">
+          <ol className={styles.list} aria-label="Values">
             {ladder.steps.map((s) => (
               <li key={s.step}>
                 <button type="button" onClick={() => search({ step: String(s.step) })}>

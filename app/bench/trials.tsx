@@ -183,7 +183,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
           ))}
         </Field>
       </section>
-      <section className={bench.first} aria-label="Looks">
+      <section className={bench.first} aria-label="Checks">
         <div className={styles.answers} data-rapid>
           <button type="button" onClick={() => look(true)}>
             <span className="keycap" aria-hidden="true">

@@ -74,7 +74,7 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
           <Field {...field('vehicle')} label="Vehicle" max={120} />
           <Field
             name="system"
-            label="System, if the caller or you know it"
+            label="System type, if the caller or you know it"
             value={d.system}
             put={(system) => setSearch((before) => ({ ...Object.fromEntries(before), system }), { replace: true, preventScrollReset: true })}
             errors={act.errors}
@@ -170,7 +170,7 @@ function KnownLamp({
         <div className={styles.film}>
           {!open && !form.film && (
             <Button variant="outlined" onClick={() => setOpen(true)}>
-              Watch a film and tap along
+              Watch a video and tap along
             </Button>
           )}
           {(open || form.film) && (
@@ -187,7 +187,7 @@ function KnownLamp({
               {!form.film && (
                 <TapArea
                   moment={moment}
-                  act="Let the film run to that moment at zero."
+                  act="Let the video run to that moment at zero."
                   onSeen={setSeeing}
                   onEnd={({ lit, litAtEnd, lengthS }) => {
                     setSeeing(null);

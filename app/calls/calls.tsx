@@ -48,7 +48,7 @@ export default function Calls({ loaderData: { calls } }: Route.ComponentProps) {
         </ul>
       )}
       <p className="quiet">
-        A call that doesn’t become a case is deleted after 90 days. <Link to="/cases">To the cases</Link>
+        A call that doesn’t become a case is deleted after 90 days. <Link to="/cases">All cases</Link>
       </p>
     </div>
   );

@@ -1,13 +1,8 @@
-import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
-import { Form, Link } from 'react-router';
+import { Link } from 'react-router';
 import { authorityKinds } from '../../core/library';
 import type { CasePage } from './page';
 import { useTimes } from '../ui/clock';
-import { useAct } from '../ui/useAct';
 import styles from './About.module.css';
-import type { action } from './case';
 
 /** Vehicle, system, authority and runs: what the case stands on. */
 export function About({ page }: { page: CasePage }) {
@@ -36,7 +31,7 @@ export function About({ page }: { page: CasePage }) {
               ? `personal data erased at ${hm(record.customer.erasedAt)}`
               : [record.customer.name, record.customer.phone].filter(Boolean).join(', ')}
         </dd>
-        <dt>System</dt>
+        <dt>System type</dt>
         <dd>
           <Link to={`/library/${record.family.id}`}>{system.title}</Link>
           {page.typical > 0 && (
@@ -61,7 +56,7 @@ export function About({ page }: { page: CasePage }) {
                 </Link>
               ))}
         </dd>
-        <dt id="authority">Authority</dt>
+        <dt>Authority</dt>
         <dd>
           {record.authority.map((a) => (
             <p key={a.at}>
@@ -72,8 +67,7 @@ export function About({ page }: { page: CasePage }) {
               </span>
             </p>
           ))}
-          {record.state === 'open' && (!page.authorised.authority || page.authorised.senderMissing) && <AuthorityForm page={page} />}
-          {record.state !== 'open' && record.authority.length === 0 && 'none seen'}
+          {record.authority.length === 0 && 'none seen'}
         </dd>
       </dl>
       <p className={styles.links}>
@@ -83,48 +77,5 @@ export function About({ page }: { page: CasePage }) {
         {record.state === 'open' && <Link to={`/cases/${record.id}/hand-over`}>Hand over</Link>}
       </p>
     </section>
-  );
-}
-
-function AuthorityForm({ page }: { page: CasePage }) {
-  const act = useAct<typeof action>('authority');
-  // What is missing comes first; "other" is a lead's.
-  const kinds = Object.entries(authorityKinds).filter(
-    ([id]) => (id === 'sender' ? page.authorised.senderMissing === true : !page.authorised.authority) && (id !== 'other' || page.may.otherAuthority),
-  );
-  return (
-    <Form className={styles.form} onSubmit={act.send('authority')} noValidate>
-      <TextField
-        key={kinds.map(([id]) => id).join()}
-        name="kind"
-        label="What was seen"
-        select
-        size="small"
-        defaultValue=""
-        error={'kind' in act.errors}
-        helperText={'kind' in act.errors ? 'Choose what you saw.' : undefined}
-        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-      >
-        <MenuItem value="" disabled>
-          Choose what you saw
-        </MenuItem>
-        {kinds.map(([id, say]) => (
-          <MenuItem key={id} value={id}>
-            {say}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField
-        name="note"
-        label="Note, without names"
-        size="small"
-        error={'note' in act.errors}
-        helperText={act.errors.note}
-        slotProps={{ htmlInput: { maxLength: 300 } }}
-      />
-      <Button type="submit" variant="outlined" loading={act.busy}>
-        Record it
-      </Button>
-    </Form>
   );
 }

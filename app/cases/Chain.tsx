@@ -67,7 +67,7 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
     <div className={styles.chosen}>
       <p className={styles.how}>
         <b>{link.title}</b>: {stateWords[link.state]}
-        {weighed && `, chance that the fault is here ${formatChance(p)}`}. {link.how}
+        {weighed && `, chance that the fault is here ${formatChance(p)}`}. How it works: {link.how}
       </p>
       {link.state === 'doubtful' && weighed && (
         <p>
@@ -109,7 +109,7 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
           <h3>What points to a fault here, and away from it</h3>
           {weights.length === 0 && (
             <p className="quiet">
-              {link.because.length === 0 ? 'Nothing recorded says anything about this link yet.' : 'The lines about it are marked in the record.'}
+              {link.because.length === 0 ? 'Nothing recorded says anything about this link yet.' : 'The lines about it are marked under Findings.'}
             </p>
           )}
           <ul>

@@ -9,10 +9,8 @@ import type { CasePage } from './page';
 /** Numbers of this vehicle that were looked up while it was worked; a lead keeps them as a profile, so that nobody asks again. */
 export function Learnt({ page }: { page: CasePage }) {
   const act = useAct<typeof action>('numbers');
-  if (page.learnt.length === 0) return null;
   return (
-    <section className={styles.learnt} aria-labelledby="learnt">
-      <h2 id="learnt">Looked up in this case</h2>
+    <div className={styles.learnt}>
       <ul>
         {page.learnt.map((n) => (
           <li key={n.label}>
@@ -45,6 +43,6 @@ export function Learnt({ page }: { page: CasePage }) {
       ) : (
         <p className="quiet">A lead can save them as a profile of the shop.</p>
       )}
-    </section>
+    </div>
   );
 }

@@ -17,7 +17,7 @@ import styles from './Ledger.module.css';
 import { Strokes } from './Strokes';
 
 /**
- * Record, in order of time, each line with its weight for or against what the page speaks about: a link, or a fault. With a link chosen, the lines
+ * Findings, in order of time, each line with its weight for or against what the page speaks about: a link, or a fault. With a link chosen, the lines
  * that speak on it are marked.
  */
 export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: DiagnosisView; subject: Subject | null; chosen: boolean }) {
@@ -34,7 +34,7 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
   const note = record.changed.find((c) => c.note !== '')?.note;
   return (
     <aside className={styles.ledger} aria-labelledby="ledger">
-      <h2 id="ledger">Record</h2>
+      <h2 id="ledger">Findings</h2>
       {view.weighed && subject && record.evidence.length > 0 && (
         <p className={styles.scale}>
           against · for <b>{subjectTitle(page, view.weighed, subject)}</b>

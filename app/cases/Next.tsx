@@ -39,7 +39,7 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
   if (running)
     return (
       <Frame label="Next">
-        <GoCard title="A run is going on." why="" to={`/cases/${record.id}/runs/${running.id}`} label="Go to the run" main />
+        <GoCard title="A run is in progress." why="" to={`/cases/${record.id}/runs/${running.id}`} label="Go to the run" main />
       </Frame>
     );
   return (

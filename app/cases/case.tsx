@@ -21,10 +21,9 @@ import { Chain } from './Chain';
 import type { Route } from './+types/case';
 import styles from './case.module.css';
 import { Doubt } from './Doubt';
-import { Learnt } from './Learnt';
 import { Ledger } from './Ledger';
 import { Next } from './Next';
-import { Papers } from './Papers';
+import { Record } from './Record';
 import { Parts } from './Parts';
 import { Aside } from './Aside';
 import { useDiagnosis } from './useDiagnosis';
@@ -111,8 +110,7 @@ export default function CasePage({ loaderData: page }: Route.ComponentProps) {
         <About page={page} />
       </div>
       <Ledger page={page} view={view} subject={subject} chosen={chosen !== null} />
-      <Learnt page={page} />
-      <Papers page={page} />
+      <Record page={page} />
     </div>
   );
 }

@@ -84,7 +84,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
   if (d.closed || d.running !== null) {
     return (
       <div className={styles.page}>
-        <h1>{d.closed ? 'This case is not open.' : 'A run is still going on.'}</h1>
+        <h1>{d.closed ? 'This case is not open.' : 'A run is still in progress.'}</h1>
         <p>
           <Link to={d.closed ? `/cases/${d.id}/report` : `/cases/${d.id}/runs/${d.running}`}>{d.closed ? 'Open its report' : 'Go to the run'}</Link>
         </p>
@@ -147,25 +147,12 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
           ) : conclusion === 'unknown' ? (
             <p className="quiet">Unknown is a finding too. The report says what was seen and what was ruled out.</p>
           ) : (
-            <TextField
-              select
-              name="fault"
-              label="Cause"
-              defaultValue={d.cause.proposed.fault}
-              error={'fault' in errors}
-              helperText={
-                errors.fault ??
-                (conclusion === 'proven' ? 'A proven cause will improve this shop’s next estimates.' : 'A likely one is noted and does not count.')
-              }
-              sx={{ maxWidth: 520 }}
-              slotProps={{ select: { native: true } }}
-            >
-              {d.cause.causes.map((c) => (
-                <option key={c.id} value={c.id}>
-                  {c.title}, {formatChance(c.p)}
-                </option>
-              ))}
-            </TextField>
+            <Causes
+              causes={d.cause.causes}
+              proposed={d.cause.proposed.fault}
+              wrong={errors.fault}
+              help={conclusion === 'proven' ? 'A proven cause will improve this shop’s next estimates.' : 'A likely one is noted and does not count.'}
+            />
           )}
           {d.cause.open.length > 0 && <p>Still open for a proof: {d.cause.open.join(' ')}</p>}
           {d.cause.together && (
@@ -210,7 +197,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
           label={notDone ? 'Not done, because' : 'Closed without proof, because'}
           required={notDone}
           error={'reason' in errors}
-          helperText={errors.reason ?? (notDone ? 'It stands in the list and the report.' : 'Only a lead. It goes into the report.')}
+          helperText={errors.reason ?? (notDone ? 'Shown in the list and in the report.' : 'Only a lead. It goes into the report.')}
           slotProps={{ htmlInput: { maxLength: 500 } }}
         />
       )}
@@ -221,5 +208,42 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
         Close the case
       </Button>
     </Form>
+  );
+}
+
+/** How many causes stand in sight; the rest is folded. */
+const inSight = 3;
+
+/** Which cause it was: the likeliest few with bars to compare, the rest behind a touch. */
+function Causes({
+  causes,
+  proposed,
+  wrong,
+  help,
+}: {
+  causes: readonly { id: string; title: string; p: number }[];
+  proposed: string;
+  wrong: string | undefined;
+  help: string;
+}) {
+  const [fault, setFault] = useState(proposed);
+  const first = [...causes.filter((c) => c.id === proposed), ...causes.filter((c) => c.id !== proposed)].slice(0, inSight);
+  const rest = causes.filter((c) => !first.includes(c));
+  const line = (c: (typeof causes)[number]) => (
+    <Choice key={c.id} type="radio" name="fault" value={c.id} checked={fault === c.id} onChange={() => setFault(c.id)}>
+      {c.title} <span className="quiet">{formatChance(c.p)}</span>
+    </Choice>
+  );
+  return (
+    <div role="radiogroup" aria-label="Cause" className={styles.causes}>
+      {first.map(line)}
+      {rest.length > 0 && (
+        <details open={rest.some((c) => c.id === fault) || undefined}>
+          <summary>{rest.length === 1 ? 'One more cause' : `${rest.length} more causes`}</summary>
+          <div className={styles.causes}>{rest.map(line)}</div>
+        </details>
+      )}
+      <p className={wrong ? styles.wrong : 'quiet'}>{wrong ?? help}</p>
+    </div>
   );
 }

@@ -43,7 +43,7 @@ export default function SetUp({ actionData }: Route.ComponentProps) {
       <ProblemSummary errors={errors} />
       <TextField {...field('shop')} label="Name of the shop" autoFocus slotProps={{ htmlInput: { maxLength: 80 } }} />
       <TextField
-        {...field('currency', 'As written with a price: $80, or 80 cr.')}
+        {...field('currency', 'As written with a price, such as $.')}
         label="Currency"
         defaultValue="$"
         slotProps={{ htmlInput: { maxLength: 8 } }}

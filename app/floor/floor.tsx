@@ -26,9 +26,9 @@ export default function Floor({ loaderData: { lanes, touch, now: read, horizonMs
   }, [lookAgain]);
   return (
     <div>
-      <section className={styles.touch} aria-label="Touch next" data-attention={touch.attention}>
+      <section className={styles.touch} aria-label="Next up" data-attention={touch.attention}>
         <div>
-          <p className="label">Touch next</p>
+          <p className="label">Next up</p>
           <h1>{touch.to ? <Link to={touch.to}>{touch.say}</Link> : touch.say}</h1>
           <p>
             {touch.then}

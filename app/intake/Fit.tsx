@@ -13,7 +13,7 @@ export function Fit({ kind, plan, needs }: { kind: string; plan: { chip: string;
     needs.profile,
   );
   return (
-    <ul className={styles.fit} aria-label="Does it fit??">
+    <ul className={styles.fit} aria-label="Does it fit?">
       {remarks.map((r) => (
         <li key={r.what} data-verdict={r.verdict}>
           <b>{words[r.verdict]}</b> {r.say}

@@ -113,7 +113,7 @@ function KeyRow({
         <Field {...bound('marks')} label="Marks" max={120} />
         <Field {...bound('colour')} label="Color" max={40} />
         <Field {...bound('condition')} label="Condition" max={120} />
-        <Field {...bound('cell')} label="Cell" max={40} />
+        <Field {...bound('cell')} label="Key battery" max={40} />
       </div>
       {key.toFit ? (
         <NewKey

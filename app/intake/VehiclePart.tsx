@@ -55,7 +55,7 @@ export function VehiclePart({
       <div className={styles.three}>
         <Field {...bound('year')} label="Year" quantity={{ unit: '', whole: true }} />
         <Field {...bound('plate')} label="Plate" max={16} />
-        <Field {...bound('bay')} label="Where it stands" select help={standing(bays, f.bay, but)}>
+        <Field {...bound('bay')} label="Bay" select help={standing(bays, f.bay, but)}>
           <MenuItem value="">No bay yet</MenuItem>
           {bays.map((b) => (
             <MenuItem key={b.id} value={b.id}>
@@ -67,7 +67,7 @@ export function VehiclePart({
       {systems && (
         <Field
           {...bound('system')}
-          label="System"
+          label="System type"
           select
           required
           help="A vehicle that is not listed starts from its system type, with typical numbers. Not sure which one? Find out below."
@@ -96,7 +96,7 @@ export function ConditionPart({ value: f, put, errors }: Section<Intake>) {
     <>
       <div className={styles.three}>
         <Pick {...bound('arrived')} label="How it came" options={arrivals} none="Not told" />
-        <Pick {...bound('engineCanRun')} label="Engine" options={{ yes: 'can run', no: 'not can run' }} none="Not known" />
+        <Pick {...bound('engineCanRun')} label="Engine" options={{ yes: 'can run', no: 'can’t run' }} none="Not known" />
         <Field
           {...bound('batteryVolts')}
           label="Battery as found, V"

@@ -85,7 +85,7 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
       <ProblemSummary errors={act.errors} />
       <section className={styles.section} aria-label="What is seen">
         <Identify features={d.features} families={d.candidates} seen={seen} put={setSeen} choose={(family) => setSystem(`family:${family}`)} open />
-        <Field name="system" label="System" value={system} put={setSystem} errors={act.errors} select>
+        <Field name="system" label="System type" value={system} put={setSystem} errors={act.errors} select>
           {systemOptions(d.systems)}
         </Field>
       </section>

@@ -81,7 +81,7 @@ export default function ChangeIntake({ loaderData: d }: Route.ComponentProps) {
         <h2 id="complaint">What the customer says</h2>
         <Field
           name="words"
-          label="Complaint"
+          label="Customer concern"
           value={f.words}
           put={(v) => put('words', v)}
           errors={act.errors}

@@ -2,6 +2,7 @@ import { moneyWords } from '../../core/units';
 import Button from '@mui/material/Button';
 import { randomUUID } from 'node:crypto';
 import { useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { redirect, useFetcher, useNavigate } from 'react-router';
 import { authorityKinds, counterQuantity, counters, partKinds } from '../../core/library';
 import { findDraft } from '../../server/drafts';
@@ -23,6 +24,7 @@ import { Identify } from './Identify';
 import styles from './intake.module.css';
 import { KeyPart } from './KeyPart';
 import { Field, Pick } from './parts';
+import { firstWrong, NextStep, type StepId, Steps, stepOf } from './Steps';
 import { forgetDraft, unconfirmedDraft, useDraft } from './useDraft';
 import { ConditionPart, VehiclePart } from './VehiclePart';
 
@@ -88,11 +90,24 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         setChanged(true);
       });
   }, [draft, distance]);
+  const parts = f.kind === 'parts';
+  const [step, setStep] = useState<StepId>('complaint');
+  const [answer, setAnswer] = useState(fetcher.data);
+  if (answer !== fetcher.data) {
+    setAnswer(fetcher.data);
+    // On a phone, where one step is shown at a time, the first one with something wrong in it.
+    setStep(firstWrong(errors) ?? step);
+  }
   useEffect(() => {
     if (fetcher.data) summary.current?.focus();
   }, [fetcher.data]);
   const section = { value: f, put, errors };
-  const parts = f.kind === 'parts';
+  /** What a section needs to be a step on a phone. */
+  const at = (id: StepId) => ({ className: styles.section, 'aria-labelledby': id, 'data-step': step === id ? 'now' : 'other' });
+  const go = (id: StepId) => {
+    setStep(id);
+    window.scrollTo({ top: 0 });
+  };
   const needs = systems.find((s) => s.value === f.system)?.needs ?? { family: null, profile: undefined };
   return (
     <form
@@ -109,8 +124,9 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
       }}
     >
       <h1 className="hidden">New case</h1>
-      <ProblemSummary ref={summary} errors={errors} />
-      <div className={styles.kind} role="radiogroup" aria-label="Kind of case">
+      <ProblemSummary ref={summary} errors={errors} reveal={(name) => flushSync(() => setStep(stepOf(name)))} />
+      <Steps parts={parts} now={step} errors={errors} onGo={go} />
+      <div data-step={step === 'complaint' ? 'now' : 'other'} className={styles.kind} role="radiogroup" aria-label="Kind of case">
         <Choice type="radio" name="kind" checked={!parts} onChange={() => put('kind', 'vehicle')}>
           A vehicle
         </Choice>
@@ -119,11 +135,11 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         </Choice>
       </div>
 
-      <section className={styles.section} aria-labelledby="complaint">
+      <section {...at('complaint')}>
         <h2 id="complaint">{parts ? 'What needs to be done' : 'What the customer says'}</h2>
         <Field
           name="words"
-          label={parts ? 'Task' : 'Complaint'}
+          label={parts ? 'Task' : 'Customer concern'}
           value={f.words}
           put={(v) => put('words', v)}
           errors={errors}
@@ -137,7 +153,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         {!parts && <ComplaintPart {...section} />}
       </section>
 
-      <section className={styles.section} aria-labelledby="vehicle">
+      <section {...at('vehicle')}>
         <h2 id="vehicle">{parts ? 'Sender and vehicle' : 'Vehicle'}</h2>
         <VehiclePart {...section} bays={bays} systems={systems}>
           <Identify
@@ -151,7 +167,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
       </section>
 
       {!parts && (
-        <section className={styles.section} aria-labelledby="condition">
+        <section {...at('condition')}>
           <h2 id="condition">How it came in</h2>
           <ConditionPart {...section} />
           <div className={styles.three}>
@@ -191,7 +207,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         </section>
       )}
 
-      <section className={styles.section} aria-labelledby="keys">
+      <section {...at('keys')}>
         <h2 id="keys">{parts ? 'What came' : 'Keys'}</h2>
         <p className="quiet">
           {parts
@@ -236,7 +252,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         <KeyPart {...section} needs={needs} labour={labour} />
       </section>
 
-      <section className={styles.section} aria-labelledby="authority">
+      <section {...at('authority')}>
         <h2 id="authority">Authority</h2>
         <p className="quiet">
           What you saw that proves the right to have keys and immobilizer worked on. Until it is on record, learning, writing and bypassing stay
@@ -273,7 +289,8 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
           />
         )}
       </section>
-      <div className={styles.act}>
+      <div className={styles.act} data-last={step === 'authority' || undefined}>
+        <NextStep parts={parts} now={step} onGo={go} />
         <Button type="submit" variant="contained" size="large" loading={busy}>
           Open the case
         </Button>
@@ -291,7 +308,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
           }}
         />
         <span className="quiet" role="status">
-          {{ unchanged: '', here: 'Saved in this browser.', kept: 'Kept.' }[kept]}
+          {{ unchanged: '', here: 'Saved in this browser.', kept: 'Saved.' }[kept]}
         </span>
       </div>
     </form>

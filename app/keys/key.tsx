@@ -198,7 +198,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
           <section className={styles.section} aria-labelledby="custody">
             <h2 id="custody">Who has it</h2>
             {d.custody.length === 0 ? (
-              <p>{d.key.toFit ? 'The shop’s own, until it is handed over.' : 'It has never been here.'}</p>
+              <p>{d.key.toFit ? 'The shop’s own, until it is handed over.' : 'Never been here.'}</p>
             ) : (
               <ol>
                 {d.custody.map((c) => (
@@ -223,7 +223,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
                   slotProps={{ htmlInput: { maxLength: 80 }, inputLabel: { shrink: true } }}
                 />
                 <Button type="submit" variant="outlined">
-                  {d.held ? 'It goes back' : 'It came in'}
+                  {d.held ? 'Return the key' : 'Receive the key'}
                 </Button>
               </Form>
             )}

@@ -3,6 +3,7 @@ import { QRCodeSVG } from 'qrcode.react';
 import { Link } from 'react-router';
 import { keyRoles } from '../../core/library';
 import { here } from '../../server/requestContext';
+import { readShop } from '../../server/shop';
 import { caseId, caseOf } from '../cases/caseId.server';
 import type { Route } from './+types/labels';
 import styles from './labels.module.css';
@@ -12,7 +13,9 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Labels ${
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
   const record = await caseOf(context, params.caseId);
+  const { name: shop, phone } = await readShop(services.database.db);
   return {
+    shop: [shop, phone].filter(Boolean).join(', '),
     id: caseId(params.caseId),
     number: record.number,
     vehicle: record.vehicle,
@@ -45,6 +48,7 @@ export default function Labels({ loaderData: d }: Route.ComponentProps) {
                 <p>{d.plate || d.vehicle}</p>
                 <p className="quiet">{keyRoles[k.role as keyof typeof keyRoles]}</p>
                 <p className="mono">{k.code}</p>
+                {d.shop && <p className="quiet">If found: {d.shop}</p>}
               </div>
             </li>
           ))}

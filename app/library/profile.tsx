@@ -140,8 +140,8 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
         </Button>
         {d.mayEdit && d.newest && d.origin === 'shop' && <Retire retired={d.retired} act={act} />}
       </div>
-      {d.editable ? <Edit key={profile.version} d={d} act={act} /> : <Read d={d} />}
-      {!d.editable && profile.ladder && (
+      <Read d={d} />
+      {profile.ladder && (
         <p>
           Its keys are compared with the value chart{' '}
           <Link to={`/library/ladders/${profile.ladder}`}>{d.ladders?.find((l) => l.id === profile.ladder)?.title ?? profile.ladder}</Link>.
@@ -164,6 +164,13 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
             ))}
           </dl>
         </section>
+      )}
+      {d.editable && (
+        // A profile in which nothing has been looked up is there to be filled in.
+        <details key={profile.version} className={styles.more} open={looked === 0 || undefined}>
+          <summary>Change the numbers</summary>
+          <Edit d={d} act={act} />
+        </details>
       )}
       {d.origin === 'shop' && <Versions at={`/library/profiles/${profile.id}`} shown={profile.version} versions={d.versions} />}
     </div>
@@ -284,7 +291,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
           select
           defaultValue={profile.ladder ?? ''}
           error={'ladder' in errors}
-          helperText={errors.ladder ?? 'With it the bench knows this vehicle’s values.'}
+          helperText={errors.ladder ?? 'The bench then knows this vehicle’s values.'}
           slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
         >
           <option value="">not known</option>

@@ -7,7 +7,7 @@ import { abilityResults as words, keyKinds, keyRoles, partKinds } from '../../co
 import { readReport } from '../../server/report';
 import { caseId, noCase } from '../cases/caseId.server';
 import { measuredLines } from '../cases/Measured';
-import { Mark } from '../ui/Mark';
+import { Letterhead } from '../ui/Letterhead';
 import type { Route } from './+types/report';
 import styles from './report.module.css';
 
@@ -33,18 +33,15 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
         </Button>
       </nav>
       <main className={styles.sheet}>
-        <header className={styles.head}>
-          <Mark size={44} />
-          <div>
-            <h1>
-              Case {record.number}: {record.vehicle}
-            </h1>
-            <p>
-              {day(record.openedAt)}, {record.closedAt === null ? 'still open' : `closed ${day(record.closedAt)} at ${hm(record.closedAt)}`}
-              {report.demo && ' · demo data, nothing here is real'}
-            </p>
-          </div>
-        </header>
+        <Letterhead shop={report.shop}>
+          <h1>
+            Case {record.number}: {record.vehicle}
+          </h1>
+          <p>
+            {day(record.openedAt)}, {record.closedAt === null ? 'still open' : `closed ${day(record.closedAt)} at ${hm(record.closedAt)}`}
+            {report.demo && ' · demo data, nothing here is real'}
+          </p>
+        </Letterhead>
         <dl className={styles.facts}>
           {record.customer && (
             <>
@@ -75,7 +72,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
             {[record.vehicle, record.year, record.plate && `plate ${record.plate}`].filter(Boolean).join(', ')}
             {record.identification && <span className="mono"> {record.identification}</span>}
           </dd>
-          <dt>Complaint</dt>
+          <dt>Customer concern</dt>
           <dd>
             {record.words}
             {report.symptoms.length > 0 && ` (${report.symptoms.join(', ').toLowerCase()})`}
@@ -92,7 +89,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
               <dd>{report.changed.join(', ')}</dd>
             </>
           )}
-          <dt>System</dt>
+          <dt>System type</dt>
           <dd>
             {report.system.title}. {report.system.numbers === null ? 'Typical numbers. ' : `Numbers of the profile “${report.system.numbers}”. `}
             {report.system.checked

@@ -89,7 +89,7 @@ export function Step({ shown, now, data, commands }: Props) {
         ))}
         {shown.noted.length > 0 && (
           <TextField
-            label="Note: what was done, and where the result is kept"
+            label="Note: what was done, and where the result is saved"
             value={note}
             onChange={(e) => {
               setNote(e.target.value);
@@ -173,7 +173,7 @@ function WaitTime({ shown, now }: { shown: RunView; now: number }) {
             {over
               ? 'time’s up'
               : wait.lampNoted
-                ? `wait ${length}; the light is noted out`
+                ? `wait ${length}; light out: noted`
                 : `wait ${length}${wait.amberAt === undefined ? '' : ', until the light is out'}`}
             {wait.amberAt !== undefined && wait.redAt !== undefined && (
               <>

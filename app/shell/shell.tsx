@@ -51,7 +51,7 @@ export function ErrorBoundary(props: Route.ErrorBoundaryProps) {
             ? typeof error.data === 'string'
               ? error.data
               : 'This address or request is not understood. Go back and try again.'
-            : `Something unexpected happened. Nothing confirmed is lost. Reload the page. If it happens again, tell the reference ${props.loaderData?.reference ?? 'in the server log'}.`}
+            : `Something unexpected happened. Nothing confirmed is lost. Reload the page. If it happens again, give the reference ${props.loaderData?.reference ?? 'in the server log'}.`}
       </p>
       <p>
         <a href="/">Go to the Floor</a> or <a href="/cases">to the cases</a>.

@@ -20,7 +20,7 @@ const roleWords = {
   lead: 'lead: also waivers, other authority, shop data, audit log',
   owner: 'owner: also people, devices, erasing personal data',
 };
-const stateWords: Record<string, string> = { invited: 'has not used the link yet', active: '', locked: 'locked: cannot sign in' };
+const stateWords: Record<string, string> = { invited: 'has not used the link yet', active: '', locked: 'locked: can’t sign in' };
 
 export async function loader({ context, request }: Route.LoaderArgs) {
   const { services, session } = context.get(here);

@@ -1,11 +1,13 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { randomUUID } from 'node:crypto';
+import { useState } from 'react';
 import { Form } from 'react-router';
 import { parseBay, parseBayId, parseBayName, parseShop } from '../../server/accounts/forms';
+import { parseFile } from '../../server/forms';
 import { here } from '../../server/requestContext';
 import { may } from '../../server/rights';
-import { addBay, equipment, listBays, readShop, renameBay, retireBay, saveShop } from '../../server/shop';
+import { addBay, equipment, listBays, pictureSize, readShop, removePicture, renameBay, retireBay, savePicture, saveShop } from '../../server/shop';
 import { acting } from '../respond.server';
 import { useAct } from '../ui/useAct';
 import { Choice } from '../ui/Choice';
@@ -24,6 +26,7 @@ export async function loader({ context }: Route.LoaderArgs) {
   return {
     commandId: randomUUID(),
     shop: await readShop(db),
+    picture: await pictureSize(db),
     bays: await listBays(db),
     equipment: Object.entries(equipment).map(([id, { say }]) => [id, say] as const),
     mayEdit: may(session!.person, 'editShop'),
@@ -34,8 +37,13 @@ export async function action(args: Route.ActionArgs) {
   const { db } = args.context.get(here).services.database;
   return acting('/shop', args, {
     saveShop: async ({ form, act }) => saved(saveShop(db, act(), parseShop(form)), 'The shop’s data is saved.'),
+    savePicture: async ({ form, services, act }) => {
+      await savePicture({ db, files: services.files }, act(), parseFile(form.file));
+      return { said: 'The picture stands at the head of the shop’s papers.' };
+    },
+    removePicture: async ({ act }) => saved(removePicture(db, act()), 'The picture is removed.'),
     addBay: async ({ form, act }) => saved(addBay(db, act(), parseBayName(form)), 'The place is added.'),
-    renameBay: async ({ form, act }) => saved(renameBay(db, act(), parseBay(form)), 'The place has its new name.'),
+    renameBay: async ({ form, act }) => saved(renameBay(db, act(), parseBay(form)), 'The place was renamed.'),
     retireBay: async ({ form, act }) => saved(retireBay(db, act(), parseBayId(form)), 'The place is retired. Old cases keep its name.'),
   });
 }
@@ -44,7 +52,7 @@ const saved = async (work: Promise<void>, say: string) => {
   return { said: say };
 };
 
-export default function Shop({ loaderData: { shop, bays, equipment: owned, mayEdit } }: Route.ComponentProps) {
+export default function Shop({ loaderData: { shop, picture, bays, equipment: owned, mayEdit } }: Route.ComponentProps) {
   const act = useAct<typeof action>();
   const field = (name: string, help?: string) => ({ name, disabled: !mayEdit, error: name in act.errors, helperText: act.errors[name] ?? help });
   return (
@@ -58,6 +66,22 @@ export default function Shop({ loaderData: { shop, bays, equipment: owned, mayEd
       {!mayEdit && <p className="quiet">A lead or the owner changes these.</p>}
       <Form method="post" className={styles.section} aria-label="Shop data" noValidate onSubmit={act.send('saveShop')}>
         <TextField {...field('name')} label="Name" defaultValue={shop.name} slotProps={{ htmlInput: { maxLength: 80 } }} />
+        <TextField
+          {...field('address', 'As it stands on the report.')}
+          label="Address"
+          multiline
+          minRows={2}
+          defaultValue={shop.address}
+          slotProps={{ htmlInput: { maxLength: 200 } }}
+        />
+        <TextField
+          {...field('phone')}
+          label="Phone"
+          type="tel"
+          defaultValue={shop.phone}
+          sx={{ maxWidth: 240 }}
+          slotProps={{ htmlInput: { maxLength: 40 } }}
+        />
         <div className={styles.row}>
           <TextField
             {...field('currency')}
@@ -93,6 +117,7 @@ export default function Shop({ loaderData: { shop, bays, equipment: owned, mayEd
           </Button>
         )}
       </Form>
+      <Picture picture={picture} mayEdit={mayEdit} />
       <section className={styles.section} aria-labelledby="bays">
         <h2 id="bays">Bays and vans</h2>
         {bays.length === 0 && <p>No place yet. Cases are in bays; the Floor shows each bay as a lane.</p>}
@@ -138,5 +163,60 @@ export default function Shop({ loaderData: { shop, bays, equipment: owned, mayEd
         )}
       </section>
     </div>
+  );
+}
+
+/** What stands at the head of the report and of other papers. */
+function Picture({ picture, mayEdit }: { picture: { width: number; height: number } | null; mayEdit: boolean }) {
+  const act = useAct<typeof action>('picture');
+  const [chosen, choose] = useState('');
+  return (
+    <section className={styles.section} aria-labelledby="picture">
+      <h2 id="picture">Picture on papers</h2>
+      <ProblemSummary errors={act.errors} />
+      <p role="status" className="quiet">
+        {act.said}
+      </p>
+      {picture ? (
+        <img key={act.said} src="/shop/picture" alt="The shop’s picture" {...picture} className={styles.picture} />
+      ) : (
+        <p className="quiet">None yet. A sign or a logo, as JPEG or PNG; it stands at the head of the report.</p>
+      )}
+      {mayEdit && (
+        <div className={styles.row}>
+          <Form
+            className={styles.row}
+            aria-label="Choose the picture on papers"
+            onSubmit={(event) => {
+              act.send('savePicture')(event);
+              choose('');
+            }}
+          >
+            <Button component="label" role={undefined} tabIndex={-1} variant="outlined">
+              {chosen || 'Choose a picture'}
+              <input
+                type="file"
+                name="file"
+                accept="image/jpeg,image/png"
+                className="hidden"
+                onChange={(event) => choose(event.target.files?.[0]?.name ?? '')}
+              />
+            </Button>
+            {chosen && (
+              <Button type="submit" variant="contained" loading={act.busy}>
+                Put it on papers
+              </Button>
+            )}
+          </Form>
+          {picture && (
+            <Form onSubmit={act.send('removePicture')}>
+              <Button type="submit" variant="text" color="error">
+                Remove the picture
+              </Button>
+            </Form>
+          )}
+        </div>
+      )}
+    </section>
   );
 }

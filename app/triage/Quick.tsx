@@ -21,7 +21,7 @@ export function Quick({ page, stage, children }: { page: CaseView; stage: Triage
       <p className={styles.why}>
         {stage.id === 'signs'
           ? 'What stays silent tells as much as what responds. Leave open what you did not check.'
-          : 'Key refused: these take a minute and fix many. Change one thing at a time, then turn on again.'}
+          : 'Key refused: these take a minute and fix many. Change one thing at a time, then turn the ignition on again.'}
       </p>
       {perKey && keys.length > 1 && (
         <fieldset className={styles.keys}>

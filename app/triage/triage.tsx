@@ -13,6 +13,7 @@ import type { CaseView } from '../cases/page';
 import { TestCard } from '../cases/TestCard';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
+import { inSentence } from '../ui/inSentence';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
@@ -20,6 +21,7 @@ import { useKept } from '../ui/useKept';
 import type { action as caseAction } from '../cases/case';
 import type { Route } from './+types/triage';
 import { ImmobilizerLamp } from './ImmobilizerLamp';
+import { OnChain } from './OnChain';
 import { Quick } from './Quick';
 import styles from './triage.module.css';
 import { stageWords, triageCaveat, triageWords } from './words';
@@ -95,7 +97,7 @@ function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStag
   const problems = fetcher.data && 'problems' in fetcher.data ? fetcher.data.problems : [];
   const on = (
     <Button variant="outlined" color="inherit" onClick={leave} className={styles.leave!}>
-      {stage.answered || stage.done.length > 0 ? 'Go on' : 'Skip'}
+      {stage.answered || stage.done.length > 0 ? 'Continue' : 'Skip'}
     </Button>
   );
   const [first] = stage.tests;
@@ -168,7 +170,7 @@ function WhatChanged({ page, goOn, leave }: { page: CaseView; goOn: () => void; 
           Nothing known
         </Button>
         <Button variant="outlined" color="inherit" onClick={leave}>
-          {page.triage.stages.find((s) => s.id === 'changed')!.answered ? 'Go on' : 'Not asked, continue'}
+          {page.triage.stages.find((s) => s.id === 'changed')!.answered ? 'Continue' : 'Not asked, continue'}
         </Button>
       </div>
     </div>
@@ -186,6 +188,7 @@ function Verdict({ page }: { page: CaseView }) {
       {(diagnosis.verdict || !caveat) && (
         <p className={caveat ? styles.family : styles.why}>{diagnosis.verdict?.say ?? triageWords[triage.kind].say}</p>
       )}
+      <OnChain links={diagnosis.links} look={triage.look} />
       {triage.look.length > 0 && (
         <>
           <h3>{triage.kind === 'notClear' ? 'What to check' : 'In this order'}</h3>
@@ -196,7 +199,7 @@ function Verdict({ page }: { page: CaseView }) {
                 <li key={id}>
                   <LinkDot state={link.state} />
                   <span>
-                    <b>{link.title}</b> <span className="quiet">{stateWords[link.state]}.</span> {link.how}
+                    <b>{link.title}</b>: {stateWords[link.state]}. <span className="quiet">How it works: {link.how}</span>
                   </span>
                 </li>
               );
@@ -212,9 +215,6 @@ function Verdict({ page }: { page: CaseView }) {
     </div>
   );
 }
-
-/** Without its capital, where it is no abbreviation. */
-const inSentence = (text: string) => (/^\p{Lu}\p{Ll}/u.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text);
 
 /** Every look with its answer, to be seen and opened again. */
 function SoFar({ page, shown, skipped, goTo }: { page: CaseView; shown: string; skipped: string[]; goTo: (id: string) => void }) {

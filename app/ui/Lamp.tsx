@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { flashesPerSecond, type LaidLamp, type LaidSegment, lampTimeline } from '../../core/library';
+import { FlashStrip } from './FlashStrip';
 import styles from './Lamp.module.css';
 
 /** How much of a pattern one turn of the moving picture shows, seconds. */
@@ -49,18 +50,7 @@ function MovingLamp({ title, segments, size }: { title: string; segments: LaidSe
           <KeyShape colour="var(--lamp)" />
         </g>
       </svg>
-      <svg className={styles.time} viewBox={`0 0 ${turnS} 1`} preserveAspectRatio="none" aria-hidden="true" focusable="false">
-        {spans.map((s, i) => (
-          <rect
-            key={i}
-            x={spans.slice(0, i).reduce((sum, e) => sum + e.seconds, 0)}
-            width={s.seconds}
-            y={s.lit ? 0 : 0.82}
-            height={s.lit ? 1 : 0.18}
-            fill={s.lit ? 'var(--lamp)' : 'var(--lamp-off)'}
-          />
-        ))}
-      </svg>
+      <FlashStrip spans={spans} className={styles.time} />
     </span>
   );
 }

@@ -69,7 +69,7 @@ export function KeysProvider({ children }: { children: ReactNode }) {
     <Keys value={registry}>
       {children}
       <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="keys-title">
-        <DialogTitle id="keys-title">Keys of this screen</DialogTitle>
+        <DialogTitle id="keys-title">Keyboard shortcuts</DialogTitle>
         <DialogContent>
           <KeyList groups={groups} />
         </DialogContent>

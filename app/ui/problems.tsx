@@ -22,11 +22,14 @@ export function ProblemSummary({
   errors,
   ref,
   names = {},
+  reveal,
 }: {
   errors: Record<string, string>;
   ref?: Ref<HTMLDivElement>;
   /** Words for fields that the page labels by its data. */
   names?: Readonly<Record<string, string>>;
+  /** Shows the part of the page that holds a field, where it is not shown. */
+  reveal?: (name: string) => void;
 }) {
   const labels = useLabels(errors);
   const count = Object.keys(errors).length;
@@ -42,7 +45,14 @@ export function ProblemSummary({
                 {own(labels, name) === undefined ? (
                   (own(names, name) ?? fieldWords(name))
                 ) : (
-                  <button type="button" className={styles.field} onClick={() => fieldOf(name)?.focus()}>
+                  <button
+                    type="button"
+                    className={styles.field}
+                    onClick={() => {
+                      reveal?.(name);
+                      fieldOf(name)?.focus();
+                    }}
+                  >
                     {own(names, name) ?? own(labels, name)}
                   </button>
                 )}
@@ -84,12 +94,12 @@ function useLabels(errors: Record<string, string>): Readonly<Record<string, stri
 const own = (words: Readonly<Record<string, string>>, name: string): string | undefined => (Object.hasOwn(words, name) ? words[name] : undefined);
 
 const words: Record<string, string> = {
-  words: 'Complaint',
+  words: 'Customer concern',
   changedNote: 'More about what changed',
   identification: 'VIN',
   customer: 'Customer',
   phone: 'Phone',
-  bay: 'Where it stands',
+  bay: 'Bay',
 };
 
 /** A field's name in the words of its label; key rows by their number. */

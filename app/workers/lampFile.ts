@@ -33,7 +33,7 @@ async function read(file: File): Promise<void> {
       tell({ kind: 'progress', share: file.size === 0 ? 1 : done / file.size });
     }
   } catch {
-    return tell({ kind: 'problem', message: `${file.name}: cannot be read. Choose it again.` });
+    return tell({ kind: 'problem', message: `${file.name}: can’t be read. Choose it again.` });
   }
   const result = reader.end();
   if (!result.ok) return say(result.problems[0]!);

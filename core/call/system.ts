@@ -45,8 +45,8 @@ export function immobilizerSays(system: CallSystem, answers: Readonly<Record<str
     const reading = readLamp(patterns, film.recording);
     const first = reading.patterns[0]!;
     const kind = reading.state === 'decided' ? system.tells[first.id] : undefined;
-    if (!kind) return { kind: 'notClear', say: `By the film: ${seenWords(reading.features)}` };
-    return { kind, say: `${patterns.find((p) => p.id === first.id)!.title} (${first.p.toFixed(2)}, by the film)` };
+    if (!kind) return { kind: 'notClear', say: `From the video: ${seenWords(reading.features)}` };
+    return { kind, say: `${patterns.find((p) => p.id === first.id)!.title} (${first.p.toFixed(2)}, from the video)` };
   }
   const described = system.lamps.find((l) => l.id === answers.lamp);
   const kind = described && system.tells[described.id];

@@ -26,10 +26,10 @@ describe('an entry', () => {
   ])('%j is %s', (raw, text) => expect(readEntry(raw, hex)).toEqual({ text, problems: [] }));
 
   test.each([
-    ['3FO8', 'character 3', 'Found “O” where only 0 to 9 and A to F is allowed. Was 0 meant?'],
-    ['3FА8', 'character 3', 'Found “А”, a letter of another alphabet, where only 0 to 9 and A to F is allowed. Was A meant?'],
-    ['3FX8', 'character 3', 'Found “X” where only 0 to 9 and A to F is allowed. Check the original.'],
-    ['3F€8', 'character 3', 'Found “€” where only 0 to 9 and A to F is allowed. Check the original.'],
+    ['3FO8', 'character 3', 'You typed “O” where only 0 to 9 and A to F is allowed. Was 0 meant?'],
+    ['3FА8', 'character 3', 'You typed “А”, a letter of another alphabet, where only 0 to 9 and A to F is allowed. Was A meant?'],
+    ['3FX8', 'character 3', 'You typed “X” where only 0 to 9 and A to F is allowed. Check the original.'],
+    ['3F€8', 'character 3', 'You typed “€” where only 0 to 9 and A to F is allowed. Check the original.'],
     ['', '', 'Nothing is typed yet. Type the characters.'],
     ['- -', '', 'Nothing is typed yet. Type the characters.'],
   ])('%j: %s', (raw, path, message) => expect(readEntry(raw, hex).problems).toEqual([expect.objectContaining({ path, message })]));
@@ -37,7 +37,7 @@ describe('an entry', () => {
   test('what is no digit is not taken out, and letters are no decimal digits', () => {
     expect(readEntry('12B4', { alphabet: 'decimal' })).toEqual({
       text: '12B4',
-      problems: [{ code: 'alphabet', path: 'character 3', message: 'Found “B” where only 0 to 9 is allowed. Check the original.' }],
+      problems: [{ code: 'alphabet', path: 'character 3', message: 'You typed “B” where only 0 to 9 is allowed. Check the original.' }],
     });
     expect(readEntry('12O4', { alphabet: 'decimal' }).problems[0]!.message).toContain('Was 0 meant?');
   });
@@ -46,9 +46,9 @@ describe('an entry', () => {
     const vin = { alphabet: 'identification', length: 17 } as const;
     expect(readEntry('00BTG5R36GW004182', vin)).toEqual({ text: '00BTG5R36GW004182', problems: [] });
     expect(readEntry('0OBTG5R36GW0Q4I82', vin).problems.map((p) => [p.path, p.message])).toEqual([
-      ['character 2', 'Found “O” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?'],
-      ['character 13', 'Found “Q” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?'],
-      ['character 15', 'Found “I” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 1 meant?'],
+      ['character 2', 'You typed “O” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?'],
+      ['character 13', 'You typed “Q” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?'],
+      ['character 15', 'You typed “I” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 1 meant?'],
     ]);
     // A Cyrillic letter that looks like ours.
     expect(readEntry('Т', { alphabet: 'identification' }).problems[0]!.message).toContain('Was T meant?');

@@ -86,7 +86,7 @@ export function readEntry(raw: string, { alphabet, length }: Form): Entry {
     problems.push({
       code: 'alphabet',
       path: `character ${at}`,
-      message: `Found ${kind} where only ${alphabetWords[alphabet]} is allowed.${meant && allowed.includes(meant) ? ` Was ${meant} meant?` : ' Check the original.'}`,
+      message: `You typed ${kind} where only ${alphabetWords[alphabet]} is allowed.${meant && allowed.includes(meant) ? ` Was ${meant} meant?` : ' Check the original.'}`,
     });
   }
   if (wrong.length > 20)

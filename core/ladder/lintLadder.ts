@@ -23,11 +23,11 @@ export function lintLadder({ steps }: Pick<Steps, 'steps'>, meter?: Meter): Ladd
         'error',
         'nominal',
         `${at}.nominal`,
-        `${formatOhms(s.nominal)} lies outside of the window of value ${s.step}, ${formatOhms(s.low)} to ${formatOhms(s.high)}. Correct one of them.`,
+        `${formatOhms(s.nominal)} is outside the window of value ${s.step}, ${formatOhms(s.low)} to ${formatOhms(s.high)}. Correct one of them.`,
       );
     const before = steps[i - 1];
     if (!before) return;
-    if (s.step <= before.step) add('error', 'number', `${at}.step`, `Value ${s.step} stands after value ${before.step}. Number them upward.`);
+    if (s.step <= before.step) add('error', 'number', `${at}.step`, `Value ${s.step} comes after value ${before.step}. Number them upward.`);
     if (s.nominal <= before.nominal)
       add(
         'error',

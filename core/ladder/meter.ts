@@ -48,7 +48,7 @@ export function parseAccuracy(text: string, path = ''): Result<{ percent: number
     return failed({
       code: 'accuracy',
       path,
-      message: `Found ${JSON.stringify(text.slice(0, 40))}. Write percent of the reading plus digits, as the data sheet does, such as 0.5%+2.`,
+      message: `You typed ${JSON.stringify(text.slice(0, 40))}. Write percent of the reading plus digits, as the data sheet does, such as 0.5%+2.`,
     });
   return ok({ percent, digits });
 }

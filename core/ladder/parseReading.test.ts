@@ -37,15 +37,15 @@ test.each([
 
 test.each([
   ['', 'empty', 'Nothing is typed here. Type ohms, such as 1180 or 1.18k.'],
-  ['twelve', 'number', 'Found "twelve", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.'],
-  ['-3', 'negative', 'Found "-3". A resistance can’t be below zero. Touch the tips together, zero the meter, and measure again.'],
-  ['1.18,5', 'separators', 'Found "1.18,5", which is not a number. Write it with one decimal point, such as 1180.5 or 1.18k.'],
+  ['twelve', 'number', 'You typed "twelve", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.'],
+  ['-3', 'negative', 'You typed "-3". A resistance can’t be below zero. Touch the tips together, zero the meter, and measure again.'],
+  ['1.18,5', 'separators', 'You typed "1.18,5", which is not a number. Write it with one decimal point, such as 1180.5 or 1.18k.'],
   ['1,180k', 'ambiguous', '"1,180k" can mean 1,180,000 Ω or 1180 Ω. Type 1180000 or 1180.'],
   ['1180,1183', 'ambiguous', '"1180,1183" can be one reading or two. Use a decimal point, and a space between two readings.'],
-  ['5m', 'unit', 'Found "5m". Write M for megohm, k for kilohm; nothing for ohm.'],
-  ['5V', 'unit', 'Found "5V" with the unit “V”. Write k for kilohm, M for megohm, nothing for ohm.'],
-  ['2e9', 'tooLarge', 'Found "2e9". More than 1 GΩ can’t be a key. Type OL for overload.'],
-  ['NaN', 'number', 'Found "NaN", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.'],
+  ['5m', 'unit', 'You typed "5m". Write M for megohm, k for kilohm; nothing for ohm.'],
+  ['5V', 'unit', 'You typed "5V" with the unit “V”. Write k for kilohm, M for megohm, nothing for ohm.'],
+  ['2e9', 'tooLarge', 'You typed "2e9". More than 1 GΩ can’t be a key. Type OL for overload.'],
+  ['NaN', 'number', 'You typed "NaN", which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.'],
 ])('%j is refused: %s', (text, code, message) =>
   expect(parseReading(text, 'here')).toEqual({ ok: false, problems: [{ code, path: 'here', message }] }),
 );
@@ -72,7 +72,7 @@ test('a column says the line of every cell that is no reading', () => {
     ],
   });
   expect(parseReadings('1 180')).toMatchObject({
-    problems: [{ code: 'ambiguous', message: 'Found "1 180", which can be one reading or several. Write 1180, or one reading per line.' }],
+    problems: [{ code: 'ambiguous', message: 'You typed "1 180", which can be one reading or several. Write 1180, or one reading per line.' }],
   });
   // A single word is a slip, not the header of nothing.
   expect(parseReadings('twelve')).toMatchObject({ ok: false, problems: [{ code: 'number' }] });

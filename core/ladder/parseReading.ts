@@ -26,14 +26,14 @@ export function parseReading(text: string, path = ''): Result<Reading> {
   const digits = inside ? readDigits(`${inside[1]}.${inside[3]}`) : plain ? readDigits(plain[1]!) : undefined;
   if (!digits) {
     if (/^[+-]?\d+([.,]\d+){2,}\s*[kKM]?$/.test(unit))
-      return wrong('separators', `Found ${quoted(said)}, which is not a number. Write it with one decimal point, such as 1180.5 or 1.18k.`);
-    return wrong('number', `Found ${quoted(said)}, which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.`);
+      return wrong('separators', `You typed ${quoted(said)}, which is not a number. Write it with one decimal point, such as 1180.5 or 1.18k.`);
+    return wrong('number', `You typed ${quoted(said)}, which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.`);
   }
   const letter = inside ? inside[2]! : plain![3]!;
-  if (letter === 'm') return wrong('unit', `Found ${quoted(said)}. Write M for megohm, k for kilohm; nothing for ohm.`);
+  if (letter === 'm') return wrong('unit', `You typed ${quoted(said)}. Write M for megohm, k for kilohm; nothing for ohm.`);
   const factor = letter === 'R' ? 1 : Object.hasOwn(factors, letter) ? factors[letter] : undefined;
   if (factor === undefined)
-    return wrong('unit', `Found ${quoted(said)} with the unit “${letter}”. Write k for kilohm, M for megohm, nothing for ohm.`);
+    return wrong('unit', `You typed ${quoted(said)} with the unit “${letter}”. Write k for kilohm, M for megohm, nothing for ohm.`);
   const power = Number(`1${plain?.[2] ?? ''}`);
   const comma = plain?.[1]!.includes(',') === true;
   if (comma && digits.otherwise !== undefined && factor * power !== 1) {
@@ -47,8 +47,11 @@ export function parseReading(text: string, path = ''): Result<Reading> {
     return wrong('ambiguous', `${quoted(said)} can be one reading or two. Use a decimal point, and a space between two readings.`);
   const ohms = tidy(digits.value * factor * power);
   if (ohms < 0)
-    return wrong('negative', `Found ${quoted(said)}. A resistance can’t be below zero. Touch the tips together, zero the meter, and measure again.`);
-  if (ohms > mostOhms) return wrong('tooLarge', `Found ${quoted(said)}. More than 1 GΩ can’t be a key. Type OL for overload.`);
+    return wrong(
+      'negative',
+      `You typed ${quoted(said)}. A resistance can’t be below zero. Touch the tips together, zero the meter, and measure again.`,
+    );
+  if (ohms > mostOhms) return wrong('tooLarge', `You typed ${quoted(said)}. More than 1 GΩ can’t be a key. Type OL for overload.`);
   return ok(ohms);
 }
 /** Twelve digits: more than any meter has, and the fold of a factor leaves no tail such as 1182.9999999999998. */
@@ -70,7 +73,7 @@ export function parseReadings(text: string): Result<Reading[]> {
     if (i === header && !/\d|∞|^\W*(O\.?L|over|open|inf)/i.test(line)) return;
     // Two figures that could be one: nobody reads 1 Ω and 180 Ω of the same key.
     if (/^\s*\d{1,2}( \d{3})+(?:[.,]\d+)?\s*(Ω|\u2126|ohms?)?\s*$/i.test(line)) {
-      const message = `Found ${quoted(line.trim())}, which can be one reading or several. Write ${line.replace(/\D/g, '')}, or one reading per line.`;
+      const message = `You typed ${quoted(line.trim())}, which can be one reading or several. Write ${line.replace(/\D/g, '')}, or one reading per line.`;
       problems.push({ code: 'ambiguous', path: lines.length > 1 ? `line ${i + 1}` : '', message });
       return;
     }

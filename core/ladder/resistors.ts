@@ -32,7 +32,7 @@ export function parseTolerance(text: string, path = ''): Result<number> {
   const match = /^±?\s*([\d.,]+)\s*%?$/.exec(text.trim());
   const percent = match ? (readDigits(match[1]!)?.value ?? NaN) : NaN;
   if (percent >= 0 && percent <= 50) return ok(percent / 100);
-  return failed({ code: 'tolerance', path, message: `Found ${JSON.stringify(text.slice(0, 40))}. Write percent from 0 to 50, such as 1%.` });
+  return failed({ code: 'tolerance', path, message: `You typed ${JSON.stringify(text.slice(0, 40))}. Write percent from 0 to 50, such as 1%.` });
 }
 
 /** No drawer has more kinds of resistors. */

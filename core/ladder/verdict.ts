@@ -84,7 +84,7 @@ export function ladderVerdict(c: Classification, ladder: Steps): LadderSaid {
       return say(
         'Intermittent.',
         c.n > 1 ? `The readings spread by ${about(c.sd)}, far more than the meter explains.` : '',
-        'Clean the resistor chip, press the tips on firmly, and measure again. If it keeps jumping, the chip is loose.',
+        'Clean the resistor chip, press the tips on firmly, and measure again. If it keeps changing, the chip is loose.',
       );
   }
 }

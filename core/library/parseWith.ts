@@ -12,26 +12,30 @@ const mostProblems = 30;
 const namedInFull = 40_000;
 const words: AsyncValidationOptions = { errors: { wrap: { label: false }, label: 'path' } };
 
+/** Who gave the data: a person at a form, or a document. */
+export type Given = 'typed' | 'document';
+
 /**
  * Runs a Joi schema over data from outside and says every problem in our own words: where, what was expected, what to do. Data that holds more than
  * `bounds`, or a name that reaches a prototype, is not checked any further.
  */
-export function parseWith<T>(schema: Schema, data: unknown, bounds: Bounds = documentBounds): Result<T> {
+export function parseWith<T>(schema: Schema, data: unknown, bounds: Bounds = documentBounds, given: Given = 'document'): Result<T> {
   const outside = boundsProblem(data, bounds);
   if (outside) return failed(outside);
   const first = schema.validate(data, { ...words, abortEarly: true });
   if (!first.error) return ok(first.value as T);
   const few = boundsProblem(data, { ...bounds, values: namedInFull }) === undefined;
   const error = few ? schema.validate(data, { ...words, abortEarly: false }).error! : first.error;
-  return failed(...error.details.slice(0, mostProblems).map(toProblem));
+  return failed(...error.details.slice(0, mostProblems).map((item) => toProblem(item, given)));
 }
 
-function toProblem(item: ValidationErrorItem): Problem {
+function toProblem(item: ValidationErrorItem, given: Given): Problem {
   const path = pathText(item.path);
   const last = String(item.path.at(-1) ?? 'document');
   const context = item.context ?? {};
   const limit = String(context.limit ?? '');
   const found = (value: unknown) => JSON.stringify(value)?.slice(0, 80) ?? 'nothing';
+  const typed = `${given === 'typed' ? 'You typed' : 'Found'} ${found(context.value)}`;
   const say = (): string => {
     switch (item.type) {
       case 'any.required':
@@ -42,7 +46,7 @@ function toProblem(item: ValidationErrorItem): Problem {
         return `Found ${found(context.value)}. Use one of: ${(context.valids as unknown[]).join(', ')}.`;
       case 'string.pattern.name':
       case 'string.pattern.base':
-        return `Found ${found(context.value)}. Write ${context.name ?? 'it in the form asked for'}.`;
+        return `${typed}. Write ${context.name ?? 'it in the form asked for'}.`;
       case 'string.empty':
         // A field may have words of its own for it.
         return item.message.endsWith('is not allowed to be empty') ? 'Nothing is written here. Write something.' : item.message;
@@ -51,17 +55,17 @@ function toProblem(item: ValidationErrorItem): Problem {
       case 'string.max':
         return `${String(context.value).length} characters are too long. Write at most ${limit}.`;
       case 'number.min':
-        return `Found ${found(context.value)}. Use ${limit} or more.`;
+        return `${typed}. Use ${limit} or more.`;
       case 'number.max':
-        return `Found ${found(context.value)}. Use ${limit} or less.`;
+        return `${typed}. Use ${limit} or less.`;
       case 'number.positive':
-        return `Found ${found(context.value)}. Use a number above zero.`;
+        return `${typed}. Use a number above zero.`;
       case 'number.base':
       case 'number.infinity':
       case 'number.unsafe':
-        return `Found ${found(context.value)}. Use a number.`;
+        return `${typed}. Use a number.`;
       case 'number.integer':
-        return `Found ${found(context.value)}. Use a whole number.`;
+        return `${typed}. Use a whole number.`;
       case 'array.min':
         return `Too few entries. Give at least ${limit}.`;
       case 'array.max':
@@ -79,9 +83,9 @@ function toProblem(item: ValidationErrorItem): Problem {
         return `Only one of these is allowed: ${(context.presentWithLabels as string[]).map((p) => p.split('.').at(-1)).join(', ')}. Keep one.`;
       case 'any.custom':
         if (context.error instanceof Said) return context.error.message;
-        return `Found ${found(context.value)}: ${(context.error as Error).message}.`;
+        return `${typed}: ${(context.error as Error).message}.`;
       default:
-        return `${item.message.replace(/[.]?$/, '.')} Found ${found(context.value)}.`;
+        return `${item.message.replace(/[.]?$/, '.')} ${typed}.`;
     }
   };
   return { code: item.type, path, message: say() };

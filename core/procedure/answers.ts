@@ -36,7 +36,7 @@ export function answersOf(step: LeafStep, begun?: boolean, shortened?: boolean):
     case 'file':
       return 'file' in step && step.file.sameAs !== undefined
         ? { same: { say: step.file.except ? `Only ${step.file.except} differs` : 'Equal, byte for byte' }, different: { say: 'They differ' } }
-        : { ticked: { say: 'Read and kept' } };
+        : { ticked: { say: 'Read and saved' } };
     case 'twoEntry':
       return { ticked: { say: 'Typed twice, equal' } };
     case 'reading':

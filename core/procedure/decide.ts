@@ -42,8 +42,8 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
     const last = state.history.at(-1);
     if (!last || last.type === 'started') return refuse('nothingToTakeBack', 'Nothing has been recorded yet that could be undone.');
     if (state.history.length <= state.committed)
-      return refuse('pastCommitment', 'The last act was before the point of no return. It happened and stays on record.');
-    if (last.id !== command.event) return refuse('stale', 'Only the last act can be undone, and there is a newer one. Check again.');
+      return refuse('pastCommitment', 'The last entry was before the point of no return. It happened and stays on record.');
+    if (last.id !== command.event) return refuse('stale', 'Only the last entry can be undone, and there is a newer one. Check again.');
     return accept({ type: 'retracted', event: last.id });
   }
   if (state.status !== 'running') {
@@ -88,7 +88,7 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
       const wrong = wrongStep(program, here.state, command.step);
       if (wrong) return wrong;
       const { step } = leafAt(program, command.step);
-      if (!('waivable' in step) || !step.waivable) return refuse('notAllowed', 'This step cannot be waived. Do it, or stop the run.');
+      if (!('waivable' in step) || !step.waivable) return refuse('notAllowed', 'This step can’t be waived. Do it, or stop the run.');
       if (!circumstances.mayWaive) return refuse('notAllowed', 'Only a lead may waive a precondition. Ask the lead to sign it.');
       const reason = command.reason.trim();
       if (reason === '' || reason.length > maxReason)
@@ -144,7 +144,7 @@ function answer(
 
   if (note.length > maxReason) return refuse('noteMissing', `The note is ${note.length} characters long. Use at most ${maxReason}.`);
   if (noteNeeded(command.answer) && note === '')
-    return refuse('noteMissing', 'Write in a few words what was done and where the result is kept. It goes into the report.');
+    return refuse('noteMissing', 'Write in a few words what was done and where the result is saved. It goes into the report.');
   const latest = here.behind?.times.maxAt;
   if (latest !== undefined && at > latest) return accept({ ...body, remark: 'late' });
   switch (kindOf(step)) {

@@ -235,7 +235,7 @@ export function kindOf(step: Step): StepKind {
   return kindOrder.find((kind) => kind in step)!;
 }
 
-/** Kinds that have no instrument yet: they are ticked, and a note says what was done and where the result is kept. */
+/** Kinds that have no instrument yet: they are ticked, and a note says what was done and where the result is saved. */
 export const tickedKinds: readonly StepKind[] = ['twoEntry', 'file', 'reading'];
 
 /** Steps that several procedures use (`use: id@version`). */

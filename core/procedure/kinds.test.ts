@@ -133,7 +133,7 @@ describe('message', () => {
 describe('ticked with a note', () => {
   const first = { id: 'first', ask: 'Read it.', file: {} };
   const second = { id: 'second', ask: 'Read it again.', file: { sameAs: 'first' }, differs: 'restart' };
-  const refused = 'noteMissing: Write in a few words what was done and where the result is kept. It goes into the report.';
+  const refused = 'noteMissing: Write in a few words what was done and where the result is saved. It goes into the report.';
   test('a file needs a note, so does an equal one; a different one leads back', () => {
     const r = run(first, second);
     expect(r.shown().noted).toEqual(['ticked']);
@@ -150,9 +150,9 @@ describe('ticked with a note', () => {
     expect(r.shown().step).toBe('last');
     expect(r.told()).toEqual([
       'Run started',
-      'Read and kept: box-1.bin on the shop stick',
+      'Read and saved: box-1.bin on the shop stick',
       'They differ',
-      'Read and kept: box-2.bin',
+      'Read and saved: box-2.bin',
       'Equal, byte for byte: box-3.bin',
     ]);
   });

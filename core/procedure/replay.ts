@@ -44,7 +44,7 @@ export function replay(
       return failed({
         code: 'order',
         path: `[${i + 1}].at`,
-        message: `${line.at} s lies before the line above (${previous.at} s). Put the lines in order of time.`,
+        message: `${line.at} s is before the line above (${previous.at} s). Put the lines in order of time.`,
       });
     const { at: seconds, ...body } = line;
     const moment = seconds * 1000;

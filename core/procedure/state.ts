@@ -142,7 +142,7 @@ function step(program: Program, began: ParamValues, before: RunState, event: Run
   switch (event.type) {
     case 'started':
     case 'retracted':
-      throw new Error(`${event.type} cannot follow other events here`);
+      throw new Error(`${event.type} can’t follow other events here`);
     case 'number': {
       const given = { value: event.value, source: event.source, by: event.actor.name };
       return { ...holdWait(program, began, state, at), given: { ...state.given, [event.name]: given } };

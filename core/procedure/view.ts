@@ -167,7 +167,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
               ? 'It is early: you will be asked twice'
               : 'A little early: noted';
       const on = shown.answers.find((a) => a.id === 'stillOn');
-      if (on) on.hint = now < t.minAt ? 'As expected' : t.redAt !== undefined && now >= t.redAt ? 'Stop and diagnose' : 'Go on waiting';
+      if (on) on.hint = now < t.minAt ? 'As expected' : t.redAt !== undefined && now >= t.redAt ? 'Stop and diagnose' : 'Keep waiting';
       if (now >= t.minAt) shown.attention = 'due';
       if (t.amberAt !== undefined && now >= t.amberAt) {
         shown.attention = 'amber';

@@ -35,7 +35,7 @@ export const mostTrials = 1_000_000;
 export function assessTrials(hits: number, trials: number, { confidence = 0.95, target = 0.05 }: TrialsAsked = {}): TrialsAssessed {
   if (!Number.isInteger(hits) || !Number.isInteger(trials) || hits < 0 || hits > trials || trials > mostTrials)
     throw new RangeError(`${hits} hits of ${trials} trials can't be counts.`);
-  if (!(confidence > 0 && confidence < 1 && target > 0 && target < 1)) throw new RangeError('Confidence and target lie between 0 and 1.');
+  if (!(confidence > 0 && confidence < 1 && target > 0 && target < 1)) throw new RangeError('Confidence and target must be between 0 and 1.');
   const alpha = 1 - confidence;
   const misses = trials - hits;
   return {

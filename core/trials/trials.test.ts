@@ -45,7 +45,7 @@ describe('limits after Clopper and Pearson', () => {
   test('what can’t be counts is refused', () => {
     expect(() => assessTrials(3, 2)).toThrow("3 hits of 2 trials can't be counts.");
     expect(() => assessTrials(1.5, 2)).toThrow(RangeError);
-    expect(() => assessTrials(1, 2, { confidence: 1 })).toThrow('Confidence and target lie between 0 and 1.');
+    expect(() => assessTrials(1, 2, { confidence: 1 })).toThrow('Confidence and target must be between 0 and 1.');
   });
 
   test('seeded: at the limits the tail of the binomial distribution, summed plainly, is what it should be', () => {

@@ -71,7 +71,7 @@ export function trialsVerdict(groups: readonly TrialGroup[], hit: string, asked:
     case 'sometimes':
       return say(
         `${capital(hit)} ${hits} of ${trials} times.`,
-        `The true rate lies between ${formatChance(assessed.low)} and ${formatChance(assessed.high)} (${confidence}): intermittent. Check for what moves, warms up or corrodes.`,
+        `The true rate is between ${formatChance(assessed.low)} and ${formatChance(assessed.high)} (${confidence}): intermittent. Check for what moves, warms up or corrodes.`,
         keys,
       );
   }

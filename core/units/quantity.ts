@@ -117,17 +117,18 @@ export function readQuantity(text: string, to: Quantity): Result<number> {
   const time = to.unit === 's' || to.unit === 'min' ? readDuration(said) : undefined;
   const read = time === undefined ? readOne(said, to.unit, unit) : { value: tidy(time * unit.words.s!), otherwise: undefined };
   if (typeof read === 'string')
-    return wrong(read === '' ? 'number' : 'unit', `Found ${quoted(said)}${read === '' ? '' : ` with the unit “${read}”`}. ${such}`);
+    return wrong(read === '' ? 'number' : 'unit', `You typed ${quoted(said)}${read === '' ? '' : ` with the unit “${read}”`}. ${such}`);
   const { value, otherwise } = read;
   const shown = (n: number) => (to.unit === '' ? plain(n) : quantityWords(n, to.unit));
   const twoWays = otherwise !== undefined && (read.scaled === true || (to.whole === true && value % 1 !== 0));
   const both = [value, otherwise ?? value].filter((n) => to.whole !== true || n % 1 === 0);
   if (twoWays) return wrong('ambiguous', `${quoted(said)} can mean ${shown(value)} or ${shown(otherwise)}. Type ${both.map(plain).join(' or ')}.`);
-  if (to.whole === true && value % 1 !== 0) return wrong('whole', `Found ${quoted(said)}. Type a whole number, such as ${plain(Math.round(value))}.`);
+  if (to.whole === true && value % 1 !== 0)
+    return wrong('whole', `You typed ${quoted(said)}. Type a whole number, such as ${plain(Math.round(value))}.`);
   const inside = (n: number) => n >= (to.min ?? -Infinity) && n <= (to.max ?? Infinity);
   if (inside(value)) return ok(value);
   const other = otherwise !== undefined && inside(otherwise) ? ` If ${shown(otherwise)} is meant, type ${plain(otherwise)}.` : '';
-  const found = said === plain(value) ? `Found ${shown(value)}.` : `${quoted(said)} is ${shown(value)} here.`;
+  const found = said === plain(value) ? `You typed ${shown(value)}.` : `${quoted(said)} is ${shown(value)} here.`;
   return wrong('range', `${found} Use ${rangeWords(to)}.${other}`);
 }
 

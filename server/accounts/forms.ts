@@ -3,7 +3,7 @@ import { roles, type Role } from '../db/schema';
 import { equipment, type Shop } from '../shop';
 import { refused } from '../expected';
 import { shopUnitChoices, type ShopUnits, usUnits } from '../../core/units';
-import { line, name, optionalLine, parseForm, quantity } from '../parseForm';
+import { line, name, optionalLine, parseForm, quantity, text } from '../parseForm';
 import type { SignIn } from './signIn';
 
 /** Shortest passphrase: length is what guards it, so nothing else is asked of it. */
@@ -80,6 +80,8 @@ export const parseShop = (data: unknown) =>
   parseForm<Shop>(
     Joi.object({
       name: line(80).required(),
+      address: text(200).allow('').default(''),
+      phone: optionalLine(40),
       currency: line(8).required(),
       labourRate: quantity({ unit: '', min: 0, max: 100_000 }).required(),
       units,

@@ -11,7 +11,7 @@ export async function setUpShop(db: Db, form: SetUp, browser: Browser, now: numb
   const hash = await hashSecret(form.passphrase, cost);
   return db.transaction(async (tx) => {
     const owner = await setUpOwner(tx, { name: form.name, hash }, now);
-    await writeShop(tx, { name: form.shop, currency: form.currency, labourRate: 0, equipment: [], units: form.units });
+    await writeShop(tx, { name: form.shop, address: '', phone: '', currency: form.currency, labourRate: 0, equipment: [], units: form.units });
     await insertBays(
       tx,
       Array.from({ length: form.bays }, (_, i) => `Bay ${i + 1}`),

@@ -133,7 +133,7 @@ export function WigglePicture({ captured, found }: { captured: Captured; found: 
                 <tr key={b.fromS}>
                   <td className="mono">{b.fromS.toFixed(1)} s</td>
                   <td className="mono">{b.toS - b.fromS < 0.1 ? 'under 0.1 s' : `${(b.toS - b.fromS).toFixed(1)} s`}</td>
-                  <td>{b.kind === 'open' ? 'open' : `jumps to ${formatOhms(b.ohms)}`}</td>
+                  <td>{b.kind === 'open' ? 'open' : `changes to ${formatOhms(b.ohms)}`}</td>
                   <td>{b.mark ?? ''}</td>
                 </tr>
               ))}
@@ -157,7 +157,7 @@ export function WiggleVerdict({ found }: { found: Found | null }) {
     );
   return (
     <>
-      <h2>{found.verdict === 'same' ? 'The wires are good.' : found.verdict === 'changes' ? 'It breaks.' : 'Read on.'}</h2>
+      <h2>{found.verdict === 'same' ? 'The wires are good.' : found.verdict === 'changes' ? 'It breaks.' : 'Keep reading.'}</h2>
       <p className={styles.said}>{found.text}</p>
     </>
   );

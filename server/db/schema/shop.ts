@@ -2,18 +2,30 @@
 import { boolean, doublePrecision, integer, json, pgTable, text } from 'drizzle-orm/pg-core';
 import type { MeterRange, Resistor } from '../../../core/ladder';
 import type { ShopUnits } from '../../../core/units';
-import { moment } from './columns';
+import { binary, moment } from './columns';
 
 /** The shop itself: one row. */
 export const shop = pgTable('shop', {
   id: text().$type<'shop'>().primaryKey(),
   name: text().notNull(),
+  /** As it stands on papers; several lines are one text. */
+  address: text().notNull().default(''),
+  phone: text().notNull().default(''),
   currency: text().notNull(),
   /** In the shop's currency, for an hour. */
   labourRate: doublePrecision('labour_rate').notNull(),
   equipment: json().$type<string[]>().notNull(),
   /** Shops of before this was asked for go on with what they saw until then. */
   units: json().$type<ShopUnits>().notNull().default({ distance: 'km', temperature: '°C', clock: '24', dates: 'dmy' }),
+});
+
+/** What stands at the head of the shop's papers in place of our mark: one row, or none. */
+export const shopPicture = pgTable('shop_picture', {
+  id: text().$type<'shop'>().primaryKey(),
+  type: text().$type<'image/jpeg' | 'image/png'>().notNull(),
+  width: integer().notNull(),
+  height: integer().notNull(),
+  data: binary().notNull(),
 });
 
 export const clockDomain = pgTable('clock_domain', {
