@@ -222,7 +222,7 @@ describe('taking back', () => {
     const last = run.events.at(-1)!;
     expect(refusal(run.send({ type: 'takeBack', event: last.id }))).toEqual({
       code: 'pastCommitment',
-      message: 'The last act was before the point of no return. It happened and stays on record.',
+      message: 'The last entry was before the point of no return. It happened and stays on record.',
     });
   });
 

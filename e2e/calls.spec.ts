@@ -1,4 +1,4 @@
-import { choose, expect, seeNoViolations, tapAlong, keyboard, test } from './bench';
+import { choose, expect, seeNoViolations, tapAlong, keyboard, test } from './harness';
 
 const follows = 'section[aria-label="What follows"]';
 

@@ -1,4 +1,4 @@
-import { choose, expect, openCase, test } from './bench';
+import { choose, expect, openCase, test } from './harness';
 
 test('refused: the chain shows what is doubtful, tests follow key by key, a mistake is withdrawn', async ({ page }) => {
   await openCase(page, {

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, openCase, openRow, test } from './bench';
+import { expect, openCase, openRow, test } from './harness';
 
 test('park, take up again, close as not done, each with a reason that shows', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Dunmore Crag, waiting', bay: 'Bay 4' });

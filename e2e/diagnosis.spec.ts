@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import { readContent } from '../content/reader';
 import { rowOf } from '../core/diagnosis/rows';
 import { resolveParams, valuesOf, type TestDefinition } from '../core/library';
-import { choose, expect, openCase, proposed, seeNoViolations, test } from './bench';
+import { choose, expect, openCase, proposed, seeNoViolations, test } from './harness';
 
 const { families } = readContent('content').library;
 

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve } from '../server/process.testing';
-import { choose, expect, openRow, people, seeNoViolations, test } from './bench';
+import { choose, expect, openRow, people, seeNoViolations, test } from './harness';
 
 test.use({ as: null });
 

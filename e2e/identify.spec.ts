@@ -1,4 +1,4 @@
-import { expect, openCase, seeNoViolations, test } from './bench';
+import { expect, openCase, seeNoViolations, test } from './harness';
 
 test('taken for the wrong system: the case says so, is identified again, and what was recorded stays', async ({ page }) => {
   const path = await openCase(page, {
@@ -34,10 +34,10 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   await page.getByRole('button', { name: 'Use this system type' }).click();
   await page.waitForURL(new RegExp(`${path}$`));
   await expect(ledger.getByText('Seen under: Transponder key, timed relearn with ignition on. It doesn’t count here.')).toBeVisible();
-  await expect(ledger.getByText('System type checked again')).toBeVisible();
+  await expect(ledger.getByText('System identified again')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
   await page.reload();
   await expect(page.getByRole('link', { name: 'Resistor key' })).toBeVisible();
   await page.goto(`${path}/report`);
-  await expect(page.getByText('System type checked again')).toBeVisible();
+  await expect(page.getByText('System identified again')).toBeVisible();
 });

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { choose, comeIn, expect, openCase, openRow, seeNoViolations, test, toProcedure } from './bench';
+import { choose, comeIn, expect, openCase, openRow, seeNoViolations, test, toProcedure } from './harness';
 
 test('an intake keeps itself: typed without connection, reloaded, finished later, opened once', async ({ page, context, complaints }) => {
   await page.goto('/cases/new');

@@ -1,4 +1,4 @@
-import { expect, test } from './bench';
+import { expect, test } from './harness';
 
 /** Where the keyboard is must be seen: an outline on whatever has it, and nothing that stays in place lies over it. */
 

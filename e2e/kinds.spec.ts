@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, proposed, startRun, test } from './bench';
+import { answer, expect, instruction, measure, openCase, proposed, startRun, test } from './harness';
 
 test('teaching with a master: flashes are counted, a hold is measured, also over a reload', async ({ page, advance }) => {
   await openCase(page, {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { choose, expect, openCase, seeNoViolations, test } from './bench';
+import { choose, expect, openCase, seeNoViolations, test } from './harness';
 
 const verdict = 'section[aria-label="What it says"]';
 

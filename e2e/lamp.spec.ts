@@ -1,4 +1,4 @@
-import { choose, expect, flashes, type Hand, openCase, seeNoViolations, keyboard, tapAlong, test } from './bench';
+import { choose, expect, flashes, type Hand, openCase, seeNoViolations, keyboard, tapAlong, test } from './harness';
 
 /** The lamp of the ring, refused: four flashes a second. */
 const rapid = flashes(20, 0.3, 0.25, 0.12);
@@ -58,7 +58,7 @@ test('by mouse: too short is said so and kept as no evidence; long enough become
     end: () => page.getByRole('button', { name: 'Stop watching' }).click(),
   };
   await tapAlong(page, [[0.3, 2]], 2.5, hand);
-  await expect(page.locator(verdict)).toContainText('Not watched long enough to decide. Look 3.5 s longer, from the start.');
+  await expect(page.locator(verdict)).toContainText('Not watched long enough to decide. Watch 3.5 s longer, from the start.');
   await page.getByRole('button', { name: /^Save the observation to case/ }).click();
   await expect(page.getByText('The observation is saved to the case. It doesn’t count as evidence.')).toBeVisible();
 

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { choose, expect, seeNoViolations, test } from './bench';
+import { choose, expect, seeNoViolations, test } from './harness';
 
 test('a profile of the shop: made, wrong input mended, saved, compared, exported, imported, retired', async ({ page }) => {
   await page.goto('/library/master-user');

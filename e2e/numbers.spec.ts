@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, openRow, startRun, test } from './bench';
+import { answer, expect, instruction, measure, openCase, openRow, startRun, test } from './harness';
 
 test('a vehicle that no library knows: a typical number is asked for at its step, counts at once, and becomes a profile', async ({
   page,

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { choose, expect, openCase, openRow, seeNoViolations, test } from './bench';
+import { choose, expect, openCase, openRow, seeNoViolations, test } from './harness';
 
 test.describe('on a phone', () => {
   test.use({ viewport: { width: 390, height: 844 } });

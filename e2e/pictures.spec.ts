@@ -1,4 +1,4 @@
-import { expect, openCase, proposed, seeNoViolations, test } from './bench';
+import { expect, openCase, proposed, seeNoViolations, test } from './harness';
 
 test('what a word can’t replace: drawings of system types, instruments, places of tests and keys', async ({ page }) => {
   await page.goto('/library');

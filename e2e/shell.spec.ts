@@ -1,4 +1,4 @@
-import { comeIn, expect, openCase, openRow, prepare, seeNoViolations, startRun, test } from './bench';
+import { comeIn, expect, openCase, openRow, prepare, seeNoViolations, startRun, test } from './harness';
 
 /** Every kind of page, with the demo world on it. */
 const pages = [

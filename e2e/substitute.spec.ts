@@ -1,4 +1,4 @@
-import { choose, expect, openCase, seeNoViolations, test } from './bench';
+import { choose, expect, openCase, seeNoViolations, test } from './harness';
 
 const built = 'section[aria-label="What to build"]';
 

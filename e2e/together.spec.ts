@@ -1,5 +1,5 @@
 import type { Request, Route } from '@playwright/test';
-import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, prepare, round, startRun, test, toProcedure } from './bench';
+import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, prepare, round, startRun, test, toProcedure } from './harness';
 
 const relearn = { changed: ['ECM replaced'], authority: true } as const;
 

@@ -1,4 +1,4 @@
-import { expect, flashes, openCase, seeNoViolations, keyboard, tapAlong, test } from './bench';
+import { expect, flashes, openCase, seeNoViolations, keyboard, tapAlong, test } from './harness';
 import type { Page } from '@playwright/test';
 
 const word = (page: Page) => page.getByRole('region', { name: 'Verdict' }).getByRole('heading', { level: 2 });

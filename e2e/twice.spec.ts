@@ -1,5 +1,5 @@
 import type { Page, Request } from '@playwright/test';
-import { expect, openCase, prepare, startRun, test as base } from './bench';
+import { expect, openCase, prepare, startRun, test as base } from './harness';
 import { serveWorker } from './server';
 
 /** A server of its own: what is done here to people, bays and the shop is nobody else's. */

@@ -1,4 +1,4 @@
-import { answer, choose, comeIn, expect, instruction, intoDwell, measure, proposed, round, test, toProcedure } from './bench';
+import { answer, choose, comeIn, expect, instruction, intoDwell, measure, proposed, round, test, toProcedure } from './harness';
 
 test('a replaced engine module, from intake to hand-over', async ({ page, browser, baseURL, advance }) => {
   test.setTimeout(300_000);
@@ -74,7 +74,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await measure(page, 'a lot');
     await expect(page.getByText('You typed "a lot". Type volts, such as 12.4.')).toBeVisible();
     await measure(page, '126');
-    await expect(page.getByText('Found 126 V. Use 6 to 16 V.')).toBeVisible();
+    await expect(page.getByText('You typed 126 V. Use 6 to 16 V.')).toBeVisible();
     await measure(page, '12,1');
     await expect(page.getByText('Too low for the whole job. Charge it or connect a stable power supply, then measure again.')).toBeVisible();
     await expect(instruction(page)).toHaveText('Measure the battery, rested.');

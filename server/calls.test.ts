@@ -1,4 +1,4 @@
-import { Bench, intake, refusal, technician } from './bench.testing';
+import { Harness, intake, refusal, technician } from './harness.testing';
 import { listCalls, readCall, saveCall, discardCall, takeCallIn } from './calls';
 import { loadCase } from './cases';
 import { closeNotDone } from './closing';
@@ -7,17 +7,17 @@ import { findDraft } from './drafts';
 import { parseCall } from './forms';
 import { createCase } from './openCase';
 import { erasePersonalData } from './personal';
-import { owner } from './bench.testing';
+import { owner } from './harness.testing';
 
-let bench: Bench;
+let harness: Harness;
 beforeAll(async () => {
-  bench = await Bench.open();
+  harness = await Harness.open();
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
 const save = (form: Record<string, unknown>, id?: number, now?: number) =>
-  saveCall(bench.db, bench.services.library, bench.act(technician, now), parseCall(form), id);
-const takeIn = (id: number) => takeCallIn(bench.db, bench.services.library, bench.act(technician), id);
+  saveCall(harness.db, harness.services.library, harness.act(technician, now), parseCall(form), id);
+const takeIn = (id: number) => takeCallIn(harness.db, harness.services.library, harness.act(technician), id);
 const said = {
   customer: 'Ottoline Vane',
   phone: '555-0137',
@@ -26,11 +26,11 @@ const said = {
   system: 'profile:mirrow-pipit',
   answers: { engine: 'turns', lamp: 'unknown', before: 'keyDropped' },
 };
-const people = async () => (await bench.db.select().from(customer)).map((c) => c.name);
+const people = async () => (await harness.db.select().from(customer)).map((c) => c.name);
 
 test('a call is kept with what the caller was told, worked out here', async () => {
   const { id } = await save(said);
-  const call = (await readCall(bench.db, id))!;
+  const call = (await readCall(harness.db, id))!;
   expect(call).toMatchObject({ ...said, film: null, caseId: null, by: technician.name });
   expect(call.told).toEqual({
     sounds: expect.stringMatching(/^Sounds like the immobilizer \(0\.9\d\)$/),
@@ -39,19 +39,19 @@ test('a call is kept with what the caller was told, worked out here', async () =
     price: '70 to 273 cr, parts extra',
   });
   await save({ ...said, answers: { dash: 'dark' }, customer: 'O. Vane' }, id);
-  expect((await readCall(bench.db, id))!).toMatchObject({ customer: 'O. Vane', told: { sounds: expect.stringMatching(/^Sounds like no power/) } });
-  expect((await listCalls(bench.db)).filter((c) => c.id === id)).toHaveLength(1);
+  expect((await readCall(harness.db, id))!).toMatchObject({ customer: 'O. Vane', told: { sounds: expect.stringMatching(/^Sounds like no power/) } });
+  expect((await listCalls(harness.db)).filter((c) => c.id === id)).toHaveLength(1);
 });
 
 test('a film that was watched outweighs the description', async () => {
   const film = { moment: 'ignition-on', lit: [[0.3, 3.3]], litAtEnd: false, lengthS: 9 };
   const { id } = await save({ system: 'family:ring', answers: { lamp: 'refused' }, film });
-  expect((await readCall(bench.db, id))!.told.sounds).toMatch(/^Sounds like starter, fuel or a switch/);
+  expect((await readCall(harness.db, id))!.told.sounds).toMatch(/^Sounds like starter, fuel or a switch/);
 });
 
 test('one thing is enough, whichever; nothing at all is no call', async () => {
   const { id } = await save({ words: 'Nothing happens.' });
-  expect((await readCall(bench.db, id))!).toMatchObject({ customer: '', vehicle: '', told: { sounds: 'Not clear (0.40)' } });
+  expect((await readCall(harness.db, id))!).toMatchObject({ customer: '', vehicle: '', told: { sounds: 'Not clear (0.40)' } });
   for (const one of [{ plate: '4-18-THB' }, { answers: { engine: 'nothing' } }]) expect(await save(one)).toHaveProperty('id');
   expect(await refusal(save({}))).toMatchObject({
     status: 400,
@@ -82,7 +82,7 @@ test('taken in: what was said stands in the intake, and the case keeps the filmâ
   const film = { moment: 'ignition-on', lit: [[0.3, 3.3]], litAtEnd: false, lengthS: 9 };
   const { id } = await save({ ...said, system: 'family:ring', answers: { engine: 'dies', before: 'cover' }, film });
   const { draft } = await takeIn(id);
-  const { fields } = (await findDraft(bench.db, technician, draft))!;
+  const { fields } = (await findDraft(harness.db, technician, draft))!;
   expect(fields).toMatchObject({
     call: String(id),
     customer: 'Ottoline Vane',
@@ -93,10 +93,11 @@ test('taken in: what was said stands in the intake, and the case keeps the filmâ
     symptoms: ['startsAndDies'],
     changed: [{ what: 'cover', note: 'said on the phone' }],
   });
-  const open = (act = bench.act(technician)) => createCase(bench.db, bench.services.library, act, intake({ call: id, system: 'family:ring' }), draft);
+  const open = (act = harness.act(technician)) =>
+    createCase(harness.db, harness.services.library, act, intake({ call: id, system: 'family:ring' }), draft);
   const { id: caseId } = await open();
-  expect((await readCall(bench.db, id))!.caseId).toBe(caseId);
-  const record = (await loadCase(bench.db, caseId))!;
+  expect((await readCall(harness.db, id))!.caseId).toBe(caseId);
+  const record = (await loadCase(harness.db, caseId))!;
   expect(record.looks).toMatchObject([{ origin: 'film', lit: [[0.3, 3.3]], key: null, reading: { state: 'decided', pattern: 'accepted' } }]);
   // Nobody here saw the lamp: it is no evidence.
   expect(record.evidence).toEqual([]);
@@ -105,34 +106,34 @@ test('taken in: what was said stands in the intake, and the case keeps the filmâ
   expect(await refusal(open())).toMatchObject(became);
   expect(await refusal(takeIn(id))).toMatchObject(became);
   expect(await refusal(save(said, id))).toMatchObject(became);
-  expect(await refusal(discardCall(bench.db, bench.act(), id))).toMatchObject(became);
+  expect(await refusal(discardCall(harness.db, harness.act(), id))).toMatchObject(became);
 
   // Erased with the case, also in the call.
-  await closeNotDone(bench.db, bench.act(), caseId, { reason: 'sold', returned: ['A', 'B'] });
-  await erasePersonalData(bench.services.database, bench.act(owner), caseId);
-  expect((await readCall(bench.db, id))!).toMatchObject({ customer: '', phone: '', plate: '' });
+  await closeNotDone(harness.db, harness.act(), caseId, { reason: 'sold', returned: ['A', 'B'] });
+  await erasePersonalData(harness.services.database, harness.act(owner), caseId);
+  expect((await readCall(harness.db, id))!).toMatchObject({ customer: '', phone: '', plate: '' });
 });
 
 test('the same act twice makes one intake; a call thrown away stands in no oneâ€™s way', async () => {
   const { id } = await save(said);
-  const act = bench.act(technician);
-  const once = () => takeCallIn(bench.db, bench.services.library, act, id);
+  const act = harness.act(technician);
+  const once = () => takeCallIn(harness.db, harness.services.library, act, id);
   expect(await once()).toEqual(await once());
-  await discardCall(bench.db, bench.act(), id);
-  expect(await readCall(bench.db, id)).toBeUndefined();
-  expect(await refusal(discardCall(bench.db, bench.act(), id))).toMatchObject({ status: 404, message: 'This call has been deleted.' });
-  const { id: caseId } = await createCase(bench.db, bench.services.library, bench.act(), intake({ call: id }));
-  expect((await loadCase(bench.db, caseId))!.looks).toEqual([]);
+  await discardCall(harness.db, harness.act(), id);
+  expect(await readCall(harness.db, id)).toBeUndefined();
+  expect(await refusal(discardCall(harness.db, harness.act(), id))).toMatchObject({ status: 404, message: 'This call has been deleted.' });
+  const { id: caseId } = await createCase(harness.db, harness.services.library, harness.act(), intake({ call: id }));
+  expect((await loadCase(harness.db, caseId))!.looks).toEqual([]);
 });
 
 test('names of calls that came to nothing are forgotten after ninety days, on both sides of the limit', async () => {
   const day = 24 * 60 * 60_000;
-  const now = bench.services.clock.now();
+  const now = harness.services.clock.now();
   const { id: old } = await save({ customer: 'Long Gone' }, undefined, now);
   const { id: younger } = await save({ customer: 'Still Here' }, undefined, now + 1);
   await save({ words: 'Another.' }, undefined, now + 90 * day + 1);
-  expect(await readCall(bench.db, old)).toBeUndefined();
-  expect(await readCall(bench.db, younger)).toBeDefined();
+  expect(await readCall(harness.db, old)).toBeUndefined();
+  expect(await readCall(harness.db, younger)).toBeDefined();
   expect(await people()).not.toContain('Long Gone');
   expect(await people()).toContain('Still Here');
 });

@@ -1,40 +1,40 @@
-import { Bench, lead, technician } from './bench.testing';
+import { Harness, lead, technician } from './harness.testing';
 import { listCases } from './caseList';
 import { closeNotDone, parkCase } from './closing';
 import { recordDeed, recordEvidence } from './ledger';
 import { startRun } from './runs';
 
-let bench: Bench;
+let harness: Harness;
 beforeAll(async () => {
-  bench = await Bench.open();
+  harness = await Harness.open();
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
 const row = async (id: number) => {
-  const { rows } = await listCases(bench.db, { states: ['open', 'parked', 'closed'], text: '', sort: 'newest' });
+  const { rows } = await listCases(harness.db, { states: ['open', 'parked', 'closed'], text: '', sort: 'newest' });
   const { stage, running, by, family, state } = rows.find((r) => r.id === id)!;
   return { stage, running, by, family, state };
 };
 const authority = { authority: [{ kind: 'registration', note: '' }] };
 
 test('how far a case has come: taken in, testing, repair, handed over; and who had it last', async () => {
-  const { db, services } = bench;
-  const id = await bench.openCase(authority, bench.act(lead));
+  const { db, services } = harness;
+  const id = await harness.openCase(authority, harness.act(lead));
   expect(await row(id)).toEqual({ stage: 'takenIn', running: false, by: lead.name, family: 'transponder-dwell', state: 'open' });
-  await recordEvidence(db, services.documents, bench.act(technician), id, { test: 'lamp', outcome: 'refused', key: 'A', note: '' });
+  await recordEvidence(db, services.documents, harness.act(technician), id, { test: 'lamp', outcome: 'refused', key: 'A', note: '' });
   expect(await row(id)).toMatchObject({ stage: 'testing', running: false, by: technician.name });
-  await recordDeed(db, services.documents, bench.act(lead), id, { kind: 'repair', fault: 'coverNear', result: 'fails', note: '' });
+  await recordDeed(db, services.documents, harness.act(lead), id, { kind: 'repair', fault: 'coverNear', result: 'fails', note: '' });
   expect(await row(id)).toMatchObject({ stage: 'repair', running: false, by: lead.name });
-  await closeNotDone(db, bench.act(lead), id, { reason: 'The customer sells it.', returned: [] });
+  await closeNotDone(db, harness.act(lead), id, { reason: 'The customer sells it.', returned: [] });
   expect(await row(id)).toMatchObject({ stage: 'handedOver', state: 'closed' });
 });
 
 test('a procedure under way is one, whatever was recorded before; a parked case keeps its stage', async () => {
-  const { db, services } = bench;
-  const id = await bench.openCase(authority, bench.act(lead));
-  await startRun(db, services.documents, services.library, bench.act(), id, 'relearn-ignition-on');
+  const { db, services } = harness;
+  const id = await harness.openCase(authority, harness.act(lead));
+  await startRun(db, services.documents, services.library, harness.act(), id, 'relearn-ignition-on');
   expect(await row(id)).toMatchObject({ stage: 'repair', running: true });
-  const waits = await bench.openCase(authority, bench.act(lead));
-  await parkCase(db, bench.act(lead), waits, 'Waits for a key.');
+  const waits = await harness.openCase(authority, harness.act(lead));
+  await parkCase(db, harness.act(lead), waits, 'Waits for a key.');
   expect(await row(waits)).toMatchObject({ stage: 'takenIn', state: 'parked' });
 });

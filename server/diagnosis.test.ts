@@ -1,6 +1,6 @@
 import { usUnits } from '../core/units';
 import { readContent } from '../content/reader';
-import { Bench, lead, owner, refusal, technician } from './bench.testing';
+import { Harness, lead, owner, refusal, technician } from './harness.testing';
 import { loadCase } from './cases';
 import { readCasePage, readFinalDiagnosis } from './caseView';
 import { closeCase, closeNotDone } from './closing';
@@ -19,27 +19,33 @@ import { recordVerification } from './verification';
 import { named, openWeigher } from './weigher';
 import { writeShop } from './shop';
 
-let bench: Bench;
+let harness: Harness;
 let services: Services;
 beforeAll(async () => {
-  bench = await Bench.open();
-  services = bench.services;
+  harness = await Harness.open();
+  services = harness.services;
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
-const record = async (id: number) => (await loadCase(bench.db, id))!;
+const record = async (id: number) => (await loadCase(harness.db, id))!;
 const seen = (id: number, test: string, outcome: string, key?: string, more: object = {}) =>
-  recordEvidence(bench.db, services.documents, bench.act(technician), id, parseEvidence({ test, outcome, key, ...more }));
-const deed = (id: number, form: object) => recordDeed(bench.db, services.documents, bench.act(technician), id, parseDeed(form));
+  recordEvidence(harness.db, services.documents, harness.act(technician), id, parseEvidence({ test, outcome, key, ...more }));
+const deed = (id: number, form: object) => recordDeed(harness.db, services.documents, harness.act(technician), id, parseDeed(form));
 const page = async (id: number, ...supposed: string[]) =>
   (await readCasePage(services, id, parseSupposed(new URLSearchParams(supposed.map((s) => ['if', s])))))!;
 const first = async (id: number) => (await page(id)).diagnosis.next[0]!;
 const close = (id: number, form: object, by = lead) =>
-  closeCase(bench.db, services.documents, bench.act(by), id, parseClosing({ outcome: 'As told.', conclusion: 'unknown', absentTold: 'on', ...form }));
+  closeCase(
+    harness.db,
+    services.documents,
+    harness.act(by),
+    id,
+    parseClosing({ outcome: 'As told.', conclusion: 'unknown', absentTold: 'on', ...form }),
+  );
 const verifyAll = (id: number, tags = ['A', 'B'], results: Record<string, string> = {}) =>
   recordVerification(
-    bench.db,
-    bench.act(technician),
+    harness.db,
+    harness.act(technician),
     id,
     Object.fromEntries(
       tags.map((t) => [
@@ -52,7 +58,7 @@ const authority = [{ kind: 'registration', note: '' }];
 
 describe('what was done about a fault', () => {
   it('stands in the ledger, is corrected and withdrawn, and counts as it stands', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     await seen(id, 'lamp', 'refused', 'A', { minutes: '1.26' });
     await deed(id, { kind: 'repair', fault: 'coverNear', result: 'fails', minutes: '3', note: 'cover off' });
     const [made] = (await record(id)).deeds;
@@ -63,7 +69,7 @@ describe('what was done about a fault', () => {
     await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: made!.id });
     expect(await belief()).toBeGreaterThan(0.5);
     const corrected = (await record(id)).deeds.at(-1)!;
-    await withdrawEvidence(bench.db, bench.act(technician), id, corrected.id);
+    await withdrawEvidence(harness.db, harness.act(technician), id, corrected.id);
     expect((await record(id)).deeds.map((d) => d.result)).toEqual(['fails', 'works', null]);
     expect(await belief()).toBeGreaterThan(0);
     expect((await page(id)).deeds).toEqual([]);
@@ -110,7 +116,7 @@ describe('what was done about a fault', () => {
       { status: 400, code: 'noEntry', path: 'replaces', message: 'The line to correct is not in the record of this case. Check again.' },
     ],
   ])('refuses %s', async (_, form, expected) => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     expect(await refusal(deed(id, form))).toMatchObject(expected);
     expect((await record(id)).deeds).toEqual([]);
   });
@@ -127,20 +133,20 @@ describe('what was done about a fault', () => {
   });
 
   it('is corrected once only, and only in a case that is in work', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     await deed(id, { kind: 'repair', fault: 'coverNear', result: 'fails' });
     const [line] = (await record(id)).deeds;
     await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: line!.id });
     expect(await refusal(deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: line!.id }))).toMatchObject({ code: 'replaced' });
-    expect(await refusal(withdrawEvidence(bench.db, bench.act(technician), id, line!.id))).toMatchObject({ code: 'replaced' });
-    await closeNotDone(bench.db, bench.act(lead), id, { reason: 'declined', returned: [] });
+    expect(await refusal(withdrawEvidence(harness.db, harness.act(technician), id, line!.id))).toMatchObject({ code: 'replaced' });
+    await closeNotDone(harness.db, harness.act(lead), id, { reason: 'declined', returned: [] });
     expect(await refusal(deed(id, { kind: 'repair', fault: 'coverNear', result: 'works' }))).toMatchObject({ status: 409, code: 'closed' });
   });
 });
 
 describe('from the repair to the proof', () => {
   it('asks to try what was done, then for every key, the cause back and away, and hands over', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     await deed(id, { kind: 'repair', fault: 'coverNear', result: 'done' });
     const pending = (await record(id)).deeds[0]!.id;
     expect(await first(id)).toMatchObject({ kind: 'repair', fault: 'coverNear', pending });
@@ -172,7 +178,7 @@ describe('from the repair to the proof', () => {
   });
 
   it('takes a cure that fails again for a repair in vain', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works' });
     await verifyAll(id, ['A', 'B'], { 'B runs': 'no' });
     const { diagnosis } = await page(id);
@@ -191,7 +197,7 @@ describe('from the repair to the proof', () => {
     ],
     ['proven, and it is something else', { conclusion: 'proven', fault: 'somethingElse' }, { code: 'notProven', path: 'conclusion' }],
   ])('does not close with %s', async (_, form, expected) => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     await verifyAll(id);
     expect(await refusal(close(id, form))).toMatchObject({ status: 400, ...expected });
     expect((await record(id)).state).toBe('open');
@@ -202,7 +208,7 @@ describe('from the repair to the proof', () => {
     ['likely something else', { conclusion: 'likely', fault: 'somethingElse' }, { conclusion: 'likely', conclusionFault: 'somethingElse' }],
     ['nothing said', {}, { conclusion: 'unknown', conclusionFault: null }],
   ])('closes as %s', async (_, form, expected) => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     await verifyAll(id);
     await close(id, form);
     expect(await record(id)).toMatchObject({ state: 'closed', ...expected });
@@ -211,7 +217,7 @@ describe('from the repair to the proof', () => {
 
 describe('the prior of a case', () => {
   it('is the family’s with the shop’s own proven cases, and stays what it was', async () => {
-    const shop = await Bench.open();
+    const shop = await Harness.open();
     try {
       const before = await shop.openCase();
       const proving = await shop.openCase({ authority });
@@ -249,7 +255,7 @@ describe('the prior of a case', () => {
       expect(await proven(after)).toEqual({});
 
       // A case of another shop is no case of this one's.
-      const elsewhere = await Bench.open();
+      const elsewhere = await Harness.open();
       try {
         const { zip } = await exportCase(shop.db, shop.act(owner), proving);
         const { id } = await importCase(elsewhere.with, elsewhere.act(lead), zip);
@@ -271,19 +277,19 @@ describe('the prior of a case', () => {
 
 describe('the page of a case', () => {
   it('supposes eight findings at most, and of one test with one key the last', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     const asked = async (...ifs: string[]) => (await page(id, ...ifs)).supposing;
     expect(await asked('lamp:refused:A', 'lamp:accepted:A', 'lamp:refused:B')).toEqual([
       { test: 'lamp', outcome: 'accepted', key: 'A' },
       { test: 'lamp', outcome: 'refused', key: 'B' },
     ]);
-    const { tests } = (await bench.services.documents.family((await record(id)).family))!;
+    const { tests } = (await harness.services.documents.family((await record(id)).family))!;
     const every = tests.flatMap((t) => Object.keys(t.outcomes).map((o) => `${t.id}:${o}`));
     expect((await asked(...every)).length).toBe(8);
   });
 
   it('shows what would follow from what is only supposed, and records nothing', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     const {
       diagnosis,
       supposing,
@@ -300,7 +306,7 @@ describe('the page of a case', () => {
   });
 
   it('adds up: prior and weights of each fault and link give the number that is shown', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     await seen(id, 'lamp', 'refused', 'A');
     await seen(id, 'secondKey', 'accepted', 'B');
     const { beliefs, explained } = (await page(id)).diagnosis.weighed!;
@@ -323,23 +329,23 @@ describe('the page of a case', () => {
       equipment: [] as string[],
       units: usUnits,
     };
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     await seen(id, 'lamp', 'accepted', 'A');
     const tools = async () => {
       const { situation } = await readForDiagnosis(services, await record(id));
       return situation!.situation.atHand?.tools;
     };
     expect(await tools()).toBeUndefined();
-    await bench.db.transaction((tx) => writeShop(tx, { ...shop, equipment: ['meter'] }));
+    await harness.db.transaction((tx) => writeShop(tx, { ...shop, equipment: ['meter'] }));
     expect(await tools()).toEqual(expect.arrayContaining(['voltmeter', 'ohmmeter', 'spark tester']));
     expect(await tools()).not.toContain('scanner');
     const final = (await readFinalDiagnosis(services, id, []))!;
     expect(final.next.flatMap((s) => (s.kind === 'test' ? s.test.tools : []))).not.toContain('scanner');
-    await bench.db.transaction((tx) => writeShop(tx, shop));
+    await harness.db.transaction((tx) => writeShop(tx, shop));
   });
 
   it('falls back to the rules of a family that was written before there were faults', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     const family = services.documents.family.bind(services.documents);
     const old: Services = {
       ...services,
@@ -358,7 +364,7 @@ describe('the page of a case', () => {
   });
 
   it('says so when the findings do not fit together, and never divides by nothing', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     await seen(id, 'lamp', 'accepted', 'A');
     await seen(id, 'engine', 'cranks', 'A');
     await seen(id, 'releaseLive', 'yes');
@@ -378,7 +384,7 @@ describe('the page of a case', () => {
   });
 
   it('sends no chances to the page', async () => {
-    const id = await bench.openCase();
+    const id = await harness.openCase();
     const shown = await page(id);
     for (const step of shown.diagnosis.next) if (step.kind === 'test') expect(step.test).not.toHaveProperty('p');
     expect(JSON.stringify(shown).length).toBeLessThan(220_000);
@@ -389,7 +395,7 @@ describe('every family', () => {
   test.each([...readContent('content').library.families.keys()])(
     '%s: the immobilizer is asked first, what it says moves the beliefs, and there is always something to do',
     async (family) => {
-      const id = await bench.openCase({ system: `family:${family}`, authority });
+      const id = await harness.openCase({ system: `family:${family}`, authority });
       const asked = await first(id);
       if (asked.kind !== 'test') throw new Error(`${family} begins with ${asked.kind}`);
       expect(asked.test.triage).toContain('immobilizer');
@@ -412,7 +418,7 @@ describe('every family', () => {
 
 describe('the weigher', () => {
   it('gives an answer at once, asks for the far one only once, and keeps it', async () => {
-    const { situation } = await readForDiagnosis(services, await record(await bench.openCase()));
+    const { situation } = await readForDiagnosis(services, await record(await harness.openCase()));
     const own = openWeigher();
     expect(own.now(situation!)).toMatchObject({ final: false });
     const [a, b] = await Promise.all([own.later(situation!), own.later(situation!)]);
@@ -422,7 +428,7 @@ describe('the weigher', () => {
   });
 
   it('has the far answer reckoned for the Floor, and open pages look again when it is there', async () => {
-    const id = await bench.openCase({ bay: await bench.bay('Bay 2') });
+    const id = await harness.openCase({ bay: await harness.bay('Bay 2') });
     const { situation } = await readForDiagnosis(services, await record(id));
     const own = openWeigher();
     let asked = 0;
@@ -443,14 +449,14 @@ describe('the weigher', () => {
   });
 
   it('names equal situations alike and others not', async () => {
-    const { situation } = (await readForDiagnosis(services, await record(await bench.openCase()))).situation!;
+    const { situation } = (await readForDiagnosis(services, await record(await harness.openCase()))).situation!;
     expect(named(situation, 'h').name).toBe(named({ ...situation }, 'h').name);
     expect(named(situation, 'h').name).not.toBe(named(situation, 'i').name);
     expect(named(situation, 'h').name).not.toBe(named({ ...situation, told: ['water'] }, 'h').name);
   });
 
   it('says so when its worker can’t be started, and goes on without', async () => {
-    const { situation } = await readForDiagnosis(services, await record(await bench.openCase()));
+    const { situation } = await readForDiagnosis(services, await record(await harness.openCase()));
     const broken = openWeigher('/nowhere/worker.js');
     await expect(broken.later(situation!)).rejects.toThrow();
     expect(broken.now(situation!).final).toBe(false);

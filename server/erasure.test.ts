@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { intake, lead, owner } from './bench.testing';
+import { intake, lead, owner } from './harness.testing';
 import { parseNotDone } from './intake';
 import { closeNotDone } from './closing';
 import { ensureTemplate } from './db/open';

@@ -1,13 +1,13 @@
-import { Bench, lead, refusal, technician } from './bench.testing';
+import { Harness, lead, refusal, technician } from './harness.testing';
 import { importDocument } from './importDocument';
 import { ladderCsv, ladderNamed, ladderVersions, ladderYaml, listLadders, offeredLadders, parseLadderForm, saveLadder } from './ladders';
 import { setRetired } from './shopDocuments';
 
-let bench: Bench;
+let harness: Harness;
 beforeAll(async () => {
-  bench = await Bench.open();
+  harness = await Harness.open();
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
 const steps = 'step,nominal,low,high\n1,100,90,110\n2,150,140,160\n';
 const form = (more: Record<string, unknown> = {}) =>
@@ -22,12 +22,12 @@ const form = (more: Record<string, unknown> = {}) =>
     check: false,
     ...more,
   });
-const save = (id: string, more: Record<string, unknown> = {}, actor = lead) => saveLadder(bench.db, bench.act(actor), id, form(more));
-const find = (id: string) => ladderNamed(bench.db, id);
-const offered = async (inUse?: string) => (await offeredLadders(bench.db, bench.services.library, inUse)).map((l) => l.pin.id);
+const save = (id: string, more: Record<string, unknown> = {}, actor = lead) => saveLadder(harness.db, harness.act(actor), id, form(more));
+const find = (id: string) => ladderNamed(harness.db, id);
+const offered = async (inUse?: string) => (await offeredLadders(harness.db, harness.services.library, inUse)).map((l) => l.pin.id);
 
 test('the shipped ladders are there, by title', async () => {
-  const ladders = await listLadders(bench.db, bench.services.library);
+  const ladders = await listLadders(harness.db, harness.services.library);
   expect(ladders.map((l) => [l.ladder.id, l.origin])).toEqual([
     ['dunmore-pair', 'shipped'],
     ['tarn-ten', 'shipped'],
@@ -53,7 +53,7 @@ test('a ladder of the shop: made, changed as its next version, checked by name; 
   expect(ladder.steps).toHaveLength(3);
   expect(ladder.contactOhms).toBeUndefined();
   expect(ladderCsv(ladder)).toBe(`${steps}3,200,190,210`);
-  expect((await ladderVersions(bench.db, id)).map((v) => [v.pin.version, v.ladder.steps.length, v.by])).toEqual([
+  expect((await ladderVersions(harness.db, id)).map((v) => [v.pin.version, v.ladder.steps.length, v.by])).toEqual([
     [2, 3, lead.name],
     [1, 2, lead.name],
   ]);
@@ -66,21 +66,21 @@ test('a ladder of the shop: made, changed as its next version, checked by name; 
 test('a retired ladder is not offered, except where it is in use; it comes back; the shipped are not retired', async () => {
   const { id } = await save('', { title: 'Old one' });
   expect(await offered()).toContain(id);
-  await setRetired(bench.db, bench.act(lead), 'ladder', id, true);
+  await setRetired(harness.db, harness.act(lead), 'ladder', id, true);
   expect(await offered()).not.toContain(id);
   expect(await offered(id)).toContain(id);
-  await setRetired(bench.db, bench.act(lead), 'ladder', id, false);
+  await setRetired(harness.db, harness.act(lead), 'ladder', id, false);
   expect(await offered()).toContain(id);
-  expect(await refusal(setRetired(bench.db, bench.act(lead), 'ladder', 'tarn-ten', true))).toMatchObject({
+  expect(await refusal(setRetired(harness.db, harness.act(lead), 'ladder', 'tarn-ten', true))).toMatchObject({
     status: 409,
     message: 'Shipped documents can’t be retired. Only a value chart of the shop can.',
   });
-  expect(await refusal(setRetired(bench.db, bench.act(technician), 'ladder', id, true))).toMatchObject({ status: 403 });
+  expect(await refusal(setRetired(harness.db, harness.act(technician), 'ladder', id, true))).toMatchObject({ status: 403 });
 });
 
 test('goes out as YAML and comes in again as the same; changed, as the next version; under a shipped name it is refused', async () => {
   const { ladder } = await find('tarn-ten');
-  const import_ = (yaml: string) => importDocument(bench.with, bench.act(lead), yaml);
+  const import_ = (yaml: string) => importDocument(harness.with, harness.act(lead), yaml);
   expect(await refusal(import_(ladderYaml(ladder)))).toMatchObject({
     status: 409,
     path: 'id',

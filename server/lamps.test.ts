@@ -1,6 +1,6 @@
 import { expectedLit } from '../core/lamp';
 import { resolveLamps, resolveParams } from '../core/library';
-import { Bench, refusal, technician } from './bench.testing';
+import { Harness, refusal, technician } from './harness.testing';
 import { loadCase } from './cases';
 import { readCasePage } from './caseView';
 import { changeIntake, readIntake, setChanged } from './changeIntake';
@@ -11,27 +11,27 @@ import { recordLook } from './lamps';
 import { exportCase } from './transfer/exportCase';
 import { importCase } from './transfer/importCase';
 
-let bench: Bench;
+let harness: Harness;
 beforeAll(async () => {
-  bench = await Bench.open();
+  harness = await Harness.open();
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
 const look = (caseId: number, more: Record<string, unknown>) =>
   recordLook(
-    bench.db,
-    bench.services.documents,
-    bench.services.library,
-    bench.act(technician),
+    harness.db,
+    harness.services.documents,
+    harness.services.library,
+    harness.act(technician),
     parseLook({ case: caseId, key: 'A', moment: 'ignition-on', origin: 'tapped', ...more }),
   );
-const page = async (id: number) => (await readCasePage(bench.services, id))!;
+const page = async (id: number) => (await readCasePage(harness.services, id))!;
 const again = (caseId: number, system: string) =>
-  identifyAgain(bench.db, bench.services.library, bench.services.documents, bench.act(technician), caseId, { system, seen: {} });
+  identifyAgain(harness.db, harness.services.library, harness.services.documents, harness.act(technician), caseId, { system, seen: {} });
 
 /** What a steady hand would tap for a pattern: 0.2 s late, for so long. */
 function taps(familyId: string, pattern: string, lengthS: number) {
-  const family = bench.services.library.families.get(familyId)!;
+  const family = harness.services.library.families.get(familyId)!;
   const lamp = resolveLamps(family.lamps, resolveParams(family)).find((l) => l.id === pattern)!;
   const lit = expectedLit(lamp, lengthS - 0.2).map((l) => [l.onS + 0.2, l.offS + 0.2] as const);
   return { lit, lengthS, litAtEnd: (lit.at(-1)?.[1] ?? 0) >= lengthS };
@@ -51,11 +51,11 @@ const nonsense = {
 };
 
 test('a look becomes evidence by itself, and keeps its raw taps', async () => {
-  const id = await bench.openCase({ system: 'family:ring' });
+  const id = await harness.openCase({ system: 'family:ring' });
   const read = await look(id, taps('ring', 'refused', 6));
   expect(read.recorded).toBe(true);
   expect(read.verdict).toMatch(/“Rapid flashing” in “Reader ring around the lock” \(0\.9\d|1\.00\)\. No chip detected, or not a stored one\./);
-  const record = (await loadCase(bench.db, id))!;
+  const record = (await loadCase(harness.db, id))!;
   expect(record.evidence).toMatchObject([{ test: 'lamp', outcome: 'refused', key: 'A', note: read.verdict, lookId: record.looks[0]!.id }]);
   expect(record.looks).toMatchObject([{ origin: 'tapped', lengthS: 6, moment: 'ignition-on', reading: { state: 'decided', pattern: 'refused' } }]);
   expect(record.looks[0]!.lit).toEqual(taps('ring', 'refused', 6).lit.map((l) => [...l]));
@@ -63,18 +63,18 @@ test('a look becomes evidence by itself, and keeps its raw taps', async () => {
 });
 
 test('too short a look is kept, says how much longer, and is no evidence', async () => {
-  const id = await bench.openCase({ system: 'family:ring' });
+  const id = await harness.openCase({ system: 'family:ring' });
   const read = await look(id, { lit: [[0.2, 3]], lengthS: 3, litAtEnd: true });
   expect(read).toEqual({
     recorded: false,
-    verdict: expect.stringContaining('Not watched long enough to decide. Look 3 s longer, from the start.'),
+    verdict: expect.stringContaining('Not watched long enough to decide. Watch 3 s longer, from the start.'),
   });
-  const record = (await loadCase(bench.db, id))!;
+  const record = (await loadCase(harness.db, id))!;
   expect([record.evidence.length, record.looks.length]).toEqual([0, 1]);
 });
 
 test('what the family does not know doubts the family, and says where it would fit', async () => {
-  const id = await bench.openCase({ system: 'family:status-record' });
+  const id = await harness.openCase({ system: 'family:status-record' });
   // Counted flashes, as a two-wheeler has them.
   const read = await look(id, taps('master-user', 'unknown', 24));
   expect(read.recorded).toBe(false);
@@ -82,7 +82,7 @@ test('what the family does not know doubts the family, and says where it would f
   expect(read.verdict).toContain('With typical numbers it would be “Count of an unknown key');
   expect((await page(id)).strangeLamp).toBe(read.verdict);
   // Judged by eye it does the same; a later look that fits ends the uncertainty.
-  const other = await bench.openCase({ system: 'family:ring' });
+  const other = await harness.openCase({ system: 'family:ring' });
   const byEye = await look(other, { origin: 'eye' });
   expect(byEye.verdict).toBe('It matches none of the patterns of “Reader ring around the lock”. Check the system type.');
   expect((await page(other)).strangeLamp).toBe(byEye.verdict);
@@ -91,29 +91,29 @@ test('what the family does not know doubts the family, and says where it would f
 });
 
 test('read again when the family changes: the same taps, another meaning', async () => {
-  const id = await bench.openCase({ system: 'family:ring' });
+  const id = await harness.openCase({ system: 'family:ring' });
   // Half a second lit, half a second dark: nothing of the ring's, a refusal for the resistor key.
   await look(id, taps('pellet', 'refused', 10));
   expect((await page(id)).strangeLamp).not.toBeNull();
   await again(id, 'family:pellet');
-  const record = (await loadCase(bench.db, id))!;
+  const record = (await loadCase(harness.db, id))!;
   expect(record.looks[0]!.reading).toMatchObject({ state: 'decided', pattern: 'refused' });
   expect(record.evidence).toMatchObject([{ test: 'lamp', outcome: 'refused', key: 'A', foreign: false }]);
   expect(record.evidence[0]!.note).toMatch(/^Read again from the taps\. .*“Flashes slowly” in “/);
   expect((await page(id)).strangeLamp).toBeNull();
   // Back again: it was read there before, and is not read a second time.
   await again(id, 'family:ring');
-  const back = (await loadCase(bench.db, id))!;
+  const back = (await loadCase(harness.db, id))!;
   expect(back.evidence).toHaveLength(1);
   expect(back.evidence[0]!.foreign).toBe(true);
   expect((await page(id)).strangeLamp).not.toBeNull();
 });
 
 test('a family without a light reads no taps, also not again', async () => {
-  const id = await bench.openCase({ system: 'family:ring' });
+  const id = await harness.openCase({ system: 'family:ring' });
   await look(id, taps('ring', 'refused', 6));
   await again(id, 'family:infrared');
-  expect((await loadCase(bench.db, id))!.looks[0]!.reading).toBeNull();
+  expect((await loadCase(harness.db, id))!.looks[0]!.reading).toBeNull();
   expect(await refusal(look(id, taps('ring', 'refused', 6)))).toMatchObject({
     status: 400,
     path: 'moment',
@@ -140,9 +140,9 @@ test.each<[Record<string, unknown>, string, string]>([
   [{ lit: [[1, 2]], lengthS: 1.5 }, 'lit', 'The recording ends at 1.5 s, before its last sample at 2 s. Correct the length.'],
   [{ lit: [], lengthS: 0 }, 'lit', 'The recording has no length. Record for some seconds.'],
 ])('%j is refused', async (more, path, message) => {
-  const id = await bench.openCase({ system: 'family:ring' });
+  const id = await harness.openCase({ system: 'family:ring' });
   expect(await refusal(look(id, more))).toMatchObject({ status: 400, path, message });
-  expect((await loadCase(bench.db, id))!.looks).toEqual([]);
+  expect((await loadCase(harness.db, id))!.looks).toEqual([]);
 });
 test.each([
   [{ lit: [[1, 'x']] }, 'lit[0][1]'],
@@ -158,34 +158,34 @@ test.each([
 });
 
 test('what changed is asked: kept notes stay, and nothing is an answer', async () => {
-  const id = await bench.openCase({ system: 'family:ring', changed: [{ what: 'cover', note: 'foil-lined' }] });
-  const ask = (changed: string | string[]) => setChanged(bench.db, bench.act(technician), id, parseChanged({ changed }));
+  const id = await harness.openCase({ system: 'family:ring', changed: [{ what: 'cover', note: 'foil-lined' }] });
+  const ask = (changed: string | string[]) => setChanged(harness.db, harness.act(technician), id, parseChanged({ changed }));
   const asked = async () => (await page(id)).triage.stages.find((s) => s.id === 'changed')!.answered;
   await ask(['jumpStart', 'cover']);
-  expect((await loadCase(bench.db, id))!.changed).toEqual([
+  expect((await loadCase(harness.db, id))!.changed).toEqual([
     { what: 'jumpStart', note: '' },
     { what: 'cover', note: 'foil-lined' },
   ]);
   await ask([]);
   expect(await asked()).toBe(true);
   // A later change of the intake does not ask again.
-  const { fields } = (await readIntake(bench.db, id))!;
-  await changeIntake(bench.db, bench.act(), id, { ...fields, complaint: {}, plate: '1-11-AAA' });
+  const { fields } = (await readIntake(harness.db, id))!;
+  await changeIntake(harness.db, harness.act(), id, { ...fields, complaint: {}, plate: '1-11-AAA' });
   expect(await asked()).toBe(true);
   expect(await refusal((async () => parseChanged({ changed: ['weather'] }))())).toMatchObject({ status: 400, path: 'changed[0]' });
 });
 
 test('looks, readings and what they showed go with the case to another shop', async () => {
-  const id = await bench.openCase({ system: 'family:ring' });
+  const id = await harness.openCase({ system: 'family:ring' });
   // Several of one moment: their order is that in which they were read, here and there.
   for (let n = 0; n < 3; n += 1) await look(id, { ...nonsense, lengthS: 14 + n });
   await look(id, taps('ring', 'refused', 6));
   await again(id, 'family:pellet');
-  const { zip } = await exportCase(bench.db, bench.act(), id);
-  const there = await Bench.open();
+  const { zip } = await exportCase(harness.db, harness.act(), id);
+  const there = await Harness.open();
   try {
     const { id: copy } = await importCase(there.with, there.act(), zip);
-    const [from, to] = [(await loadCase(bench.db, id))!, (await loadCase(there.db, copy))!];
+    const [from, to] = [(await loadCase(harness.db, id))!, (await loadCase(there.db, copy))!];
     expect(to.looks).toEqual(from.looks);
     expect(to.looks.map((l) => l.lengthS)).toEqual([14, 15, 16, 6]);
     expect(to.evidence.map((e) => e.lookId)).toEqual(from.evidence.map((e) => e.lookId));

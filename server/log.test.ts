@@ -1,14 +1,14 @@
 import { DrizzleQueryError } from 'drizzle-orm/errors';
 import { sql } from 'drizzle-orm';
-import { Bench } from './bench.testing';
+import { Harness } from './harness.testing';
 import { toldAddress, toldOf } from './log';
 
 const secret = 'Theodwin Quaverley';
 
 test('a failed query is told by its statement and the database’s reason, without what was sent', async () => {
-  const bench = await Bench.open();
+  const harness = await Harness.open();
   try {
-    const failed = await bench.db.execute(sql`insert into customer (name, phone) values (${secret}, ${null})`).catch((error: unknown) => error);
+    const failed = await harness.db.execute(sql`insert into customer (name, phone) values (${secret}, ${null})`).catch((error: unknown) => error);
     expect(failed).toBeInstanceOf(DrizzleQueryError);
     const told = JSON.stringify(toldOf(failed));
     expect(told).not.toContain('Quaverley');
@@ -18,7 +18,7 @@ test('a failed query is told by its statement and the database’s reason, witho
     const whole = JSON.stringify(toldOf(new DrizzleQueryError('select $1', ['x'.repeat(3_000_000)], new Error('x'.repeat(3_000_000)))));
     expect(whole.length).toBeLessThan(4_000);
   } finally {
-    await bench.close();
+    await harness.close();
   }
 });
 

@@ -1,14 +1,14 @@
 import sharp from 'sharp';
-import { Bench, lead, refusal, technician } from './bench.testing';
+import { Harness, lead, refusal, technician } from './harness.testing';
 import { loadCase } from './cases';
 import { attachPhoto, findPhoto } from './photos';
 import { encodePhoto, maxPhotoBytes } from './reading/picture';
 
-let bench: Bench;
+let harness: Harness;
 beforeAll(async () => {
-  bench = await Bench.open();
+  harness = await Harness.open();
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
 const picture = (width: number, height: number) => sharp({ create: { width, height, channels: 3, background: '#2a7454' } });
 const jpeg = (width = 40, height = 30) => picture(width, height).jpeg().toBuffer();
@@ -80,14 +80,14 @@ describe('a photo', () => {
   ])('%s is refused', async (_what, file, status, message) => expect(await refusal(encodePhoto(await file()))).toMatchObject({ status, message }));
 
   test('belongs to its case and key, and to no other', async () => {
-    const [id, other] = [await bench.openCase(), await bench.openCase()];
-    await attachPhoto(bench.with, bench.act(technician), id, await jpeg(), { caption: 'stamped ring', key: 'A' });
-    const [line] = (await loadCase(bench.db, id))!.photos;
+    const [id, other] = [await harness.openCase(), await harness.openCase()];
+    await attachPhoto(harness.with, harness.act(technician), id, await jpeg(), { caption: 'stamped ring', key: 'A' });
+    const [line] = (await loadCase(harness.db, id))!.photos;
     expect(line).toMatchObject({ keyTag: 'A', caption: 'stamped ring', width: 40, height: 30, by: technician.name });
-    expect((await findPhoto(bench.db, id, line!.id))!.type).toBe('image/jpeg');
-    expect(await findPhoto(bench.db, other, line!.id)).toBeUndefined();
-    expect(await findPhoto(bench.db, id, '../../etc/passwd')).toBeUndefined();
-    expect(await refusal(attachPhoto(bench.with, bench.act(lead), id, await jpeg(), { caption: '', key: 'Q' }))).toMatchObject({
+    expect((await findPhoto(harness.db, id, line!.id))!.type).toBe('image/jpeg');
+    expect(await findPhoto(harness.db, other, line!.id)).toBeUndefined();
+    expect(await findPhoto(harness.db, id, '../../etc/passwd')).toBeUndefined();
+    expect(await refusal(attachPhoto(harness.with, harness.act(lead), id, await jpeg(), { caption: '', key: 'Q' }))).toMatchObject({
       status: 400,
       code: 'unknownKey',
     });

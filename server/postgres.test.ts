@@ -2,7 +2,7 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import { sql } from 'drizzle-orm';
-import { Bench, lead } from './bench.testing';
+import { Harness, lead } from './harness.testing';
 import { actOnce } from './commands';
 import { openDatabase } from './db/open';
 import { openLive, notify, type Change } from './live';
@@ -13,17 +13,17 @@ const server = process.env.TEST_POSTGRES;
 const migrations = join(process.cwd(), 'server/db/migrations');
 
 (server ? describe : describe.skip)('on PostgreSQL', () => {
-  let bench: Bench;
+  let harness: Harness;
   let url: string;
   beforeAll(async () => {
-    bench = await Bench.open(server);
-    const [{ name } = { name: '' }] = ((await bench.db.execute(sql`select current_database() as name`)) as unknown as { rows: { name: string }[] })
+    harness = await Harness.open(server);
+    const [{ name } = { name: '' }] = ((await harness.db.execute(sql`select current_database() as name`)) as unknown as { rows: { name: string }[] })
       .rows;
     const at = new URL(server!);
     at.pathname = `/${name}`;
     url = at.href;
   }, 60_000);
-  afterAll(() => bench.close());
+  afterAll(() => harness.close());
 
   const cut = async () => {
     const client = new pg.Client({ connectionString: server });
@@ -33,11 +33,11 @@ const migrations = join(process.cwd(), 'server/db/migrations');
     ]);
     await client.end();
   };
-  const act = () => actOnce(bench.db, bench.act(lead), { right: 'editShop', action: 'x', payload: 1 }, async () => 1);
+  const act = () => actOnce(harness.db, harness.act(lead), { right: 'editShop', action: 'x', payload: 1 }, async () => 1);
 
   test('every connection is cut, and the server goes on: acts are done, changes are heard, what was missed is looked at again', async () => {
     const heard: Change[] = [];
-    bench.services.live.subscribe((change) => heard.push(change));
+    harness.services.live.subscribe((change) => heard.push(change));
     await act();
     await cut();
     const until = Date.now() + 20_000;
@@ -51,7 +51,7 @@ const migrations = join(process.cwd(), 'server/db/migrations');
     expect(done).toBe(true);
     while (!heard.some((c) => c.what === 'library') && Date.now() < until) await new Promise((resolve) => setTimeout(resolve, 50));
     expect(heard).toContainEqual({ what: 'library' });
-    await notify(bench.db, { what: 'case', id: 7 });
+    await notify(harness.db, { what: 'case', id: 7 });
     while (!heard.some((c) => c.what === 'case') && Date.now() < until) await new Promise((resolve) => setTimeout(resolve, 20));
     expect(heard).toContainEqual({ what: 'case', id: 7 });
   }, 60_000);

@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { Bench, lead, owner, technician } from './bench.testing';
+import { Harness, lead, owner, technician } from './harness.testing';
 import { loadCase } from './cases';
 import { audit, document } from './db/schema';
 import { Refused } from './expected';
@@ -9,15 +9,15 @@ import { importDocument } from './importDocument';
 import { createProfile, listProfiles, profileVersions, profileYaml, saveProfile } from './profiles';
 import { isRetired, setRetired, unreadable } from './shopDocuments';
 
-let bench: Bench;
+let harness: Harness;
 beforeAll(async () => {
-  bench = await Bench.open();
+  harness = await Harness.open();
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
-const library = () => bench.services.library;
+const library = () => harness.services.library;
 const make = async (title = 'Blue estate, 1999', from = 'family:ring') =>
-  (await createProfile(bench.db, library(), bench.act(), parseNewProfile({ title, from }))).id;
+  (await createProfile(harness.db, library(), harness.act(), parseNewProfile({ title, from }))).id;
 /** What the form of a profile sends. */
 const form = (from: number, values: Record<string, [value: string, source: string]>, more: object = {}) =>
   parseProfileForm({
@@ -27,8 +27,8 @@ const form = (from: number, values: Record<string, [value: string, source: strin
     values: Object.fromEntries(Object.entries(values).map(([name, [value, source]]) => [name, { value, source }])),
     ...more,
   });
-const save = (id: string, ...given: Parameters<typeof form>) => saveProfile(bench.db, library(), bench.act(), id, form(...given));
-const newest = async (id: string) => (await profileVersions(bench.db, id))[0]!;
+const save = (id: string, ...given: Parameters<typeof form>) => saveProfile(harness.db, library(), harness.act(), id, form(...given));
+const newest = async (id: string) => (await profileVersions(harness.db, id))[0]!;
 const problems = async (work: Promise<unknown>): Promise<string[]> => {
   try {
     await work;
@@ -46,7 +46,7 @@ describe('what is written passes the check that is made when it is read', () => 
     ]);
     const id = await make();
     expect(await problems(save(id, 1, {}, { title: 'Tarn <i>Gantry' }))).toHaveLength(1);
-    expect((await listProfiles(bench.db, library())).length).toBeGreaterThan(0);
+    expect((await listProfiles(harness.db, library())).length).toBeGreaterThan(0);
   });
   test('a source as long as a run takes it, and one sign more', async () => {
     const id = await make();
@@ -66,7 +66,7 @@ describe('what is written passes the check that is made when it is read', () => 
   test('a document that cannot be read is told with its reason, takes no list with it, and can be retired', async () => {
     const id = await make('Good at first');
     const good = (await newest(id)).profile;
-    await bench.db.insert(document).values({
+    await harness.db.insert(document).values({
       kind: 'profile',
       id: 'broken-once',
       version: 1,
@@ -75,17 +75,17 @@ describe('what is written passes the check that is made when it is read', () => 
       body: { ...good, id: 'broken-once', title: 'Tarn <b>Gantry' },
       enteredAt: 1,
     });
-    expect((await listProfiles(bench.db, library())).map((p) => p.pin.id)).not.toContain('broken-once');
-    const told = async () => (await unreadable(bench.db)).find((d) => d.id === 'broken-once');
+    expect((await listProfiles(harness.db, library())).map((p) => p.pin.id)).not.toContain('broken-once');
+    const told = async () => (await unreadable(harness.db)).find((d) => d.id === 'broken-once');
     expect(await told()).toMatchObject({
       kind: 'profile',
       version: 1,
       retired: false,
       reason: expect.stringMatching(/^title: Found "Tarn <b>Gantry": markup/),
     });
-    await setRetired(bench.db, bench.act(lead), 'profile', 'broken-once', true);
+    await setRetired(harness.db, harness.act(lead), 'profile', 'broken-once', true);
     expect(await told()).toMatchObject({ retired: true });
-    expect(await profileVersions(bench.db, 'broken-once')).toEqual([]);
+    expect(await profileVersions(harness.db, 'broken-once')).toEqual([]);
   });
 });
 
@@ -94,7 +94,7 @@ describe('a profile of the shop', () => {
     const id = await make('Grüner Kombi (ab 2004)!');
     expect(id).toMatch(/^shop-gru-ner-kombi-ab-2004-[a-z2-9]{4}$/);
     expect((await newest(id)).profile).toMatchObject({ version: 1, family: 'ring', values: {}, checked: null });
-    expect((await listProfiles(bench.db, library())).find((p) => p.pin.id === id)).toMatchObject({ origin: 'shop', by: lead.name, retired: false });
+    expect((await listProfiles(harness.db, library())).find((p) => p.pin.id === id)).toMatchObject({ origin: 'shop', by: lead.name, retired: false });
   });
 
   test('numbers with their source; who looked one up stays with it until it changes', async () => {
@@ -105,14 +105,14 @@ describe('a profile of the shop', () => {
     const [a, b] = names as [string, string];
     await save(id, 1, { [a]: ['7,5', ' page 12 '], [b]: ['', ''] });
     expect((await newest(id)).profile).toMatchObject({ version: 2, values: { [a]: { value: 7.5, source: 'page 12', by: lead.name } } });
-    await saveProfile(bench.db, library(), bench.act(owner), id, form(2, { [a]: ['7.5', 'page 12'], [b]: ['3', 'page 13'] }, { check: 'on' }));
+    await saveProfile(harness.db, library(), harness.act(owner), id, form(2, { [a]: ['7.5', 'page 12'], [b]: ['3', 'page 13'] }, { check: 'on' }));
     const third = (await newest(id)).profile;
     expect(third.values).toEqual({ [a]: { value: 7.5, source: 'page 12', by: lead.name }, [b]: { value: 3, source: 'page 13', by: owner.name } });
-    expect(third.checked).toEqual({ by: owner.name, on: new Date(bench.services.clock.now()).toISOString().slice(0, 10) });
+    expect(third.checked).toEqual({ by: owner.name, on: new Date(harness.services.clock.now()).toISOString().slice(0, 10) });
     // A number that changed has not been checked.
     await save(id, 3, { [a]: ['8', 'page 12'], [b]: ['3', 'page 13'] });
     expect((await newest(id)).profile.checked).toBeNull();
-    expect((await profileVersions(bench.db, id)).map((v) => v.pin.version)).toEqual([4, 3, 2, 1]);
+    expect((await profileVersions(harness.db, id)).map((v) => v.pin.version)).toEqual([4, 3, 2, 1]);
   });
 
   test('what is seen on it: answers to the questions, those that are known', async () => {
@@ -135,7 +135,7 @@ describe('a profile of the shop', () => {
     expect(await problems(save(pellet, 1, { [a!]: ['3', 'p'] }))).toEqual([
       'from: Someone saved version 2 meanwhile. Check it in another tab, then enter your numbers there.',
     ]);
-    expect(await problems(saveProfile(bench.db, library(), bench.act(), pellet, form(2, {})))).toEqual([
+    expect(await problems(saveProfile(harness.db, library(), harness.act(), pellet, form(2, {})))).toEqual([
       ': Nothing was changed, so there is nothing to save.',
     ]);
     expect(await problems(save(id, 1, { gone: ['3', 'p'] }))).toEqual([
@@ -151,17 +151,17 @@ describe('a profile of the shop', () => {
     expect(await problems(save(id, 1, { [name]: ['', 'p'] }))).toEqual([
       `values.${name}.value: A source without a number. Type the number, or clear the source.`,
     ]);
-    expect((await profileVersions(bench.db, id)).length).toBe(1);
+    expect((await profileVersions(harness.db, id)).length).toBe(1);
   });
 
   test('two who save at once: one is saved, the other is told', async () => {
     const id = await make();
     const both = await Promise.all(
-      ['page 1', 'page 2'].map((source) => problems(saveProfile(bench.db, library(), bench.act(), id, form(1, {}, { source })))),
+      ['page 1', 'page 2'].map((source) => problems(saveProfile(harness.db, library(), harness.act(), id, form(1, {}, { source })))),
     );
     expect(both.map((p) => p.length).sort()).toEqual([0, 1]);
     expect(both.flat()).toEqual([expect.stringMatching(/^from: Someone saved version 2 meanwhile\./)]);
-    expect((await profileVersions(bench.db, id)).length).toBe(2);
+    expect((await profileVersions(harness.db, id)).length).toBe(2);
   });
 
   test('the ladder of its keys: chosen from the library, kept in a copy; a family without resistor keys has none', async () => {
@@ -189,30 +189,32 @@ describe('a profile of the shop', () => {
   });
 
   test('a technician only looks', async () => {
-    expect(await problems(createProfile(bench.db, library(), bench.act(technician), { title: 'x', from: 'family:ring' }))).toEqual([
+    expect(await problems(createProfile(harness.db, library(), harness.act(technician), { title: 'x', from: 'family:ring' }))).toEqual([
       ': Orla Quibb may not do this. Ask somebody who may.',
     ]);
   });
 
   test('a case keeps the version it was opened with; a retired profile is not offered, and comes back', async () => {
     const id = await make('Van of the baker');
-    const caseId = await bench.openCase({ system: `profile:${id}` });
+    const caseId = await harness.openCase({ system: `profile:${id}` });
     await save(id, 1, {}, { title: 'Van of the other baker' });
-    expect((await loadCase(bench.db, caseId))!.profile).toMatchObject({ id, version: 1 });
-    expect((await bench.services.documents.profile((await loadCase(bench.db, caseId))!.profile!)).title).toBe('Van of the baker');
-    await setRetired(bench.db, bench.act(), 'profile', id, true);
-    expect(await isRetired(bench.db, 'profile', id)).toBe(true);
-    expect(await problems(bench.openCase({ system: `profile:${id}` }))).toEqual([`system: "${id}" is not in the library. Choose one from the list.`]);
-    await setRetired(bench.db, bench.act(), 'profile', id, false);
-    expect((await loadCase(bench.db, await bench.openCase({ system: `profile:${id}` })))!.profile).toMatchObject({ version: 2 });
+    expect((await loadCase(harness.db, caseId))!.profile).toMatchObject({ id, version: 1 });
+    expect((await harness.services.documents.profile((await loadCase(harness.db, caseId))!.profile!)).title).toBe('Van of the baker');
+    await setRetired(harness.db, harness.act(), 'profile', id, true);
+    expect(await isRetired(harness.db, 'profile', id)).toBe(true);
+    expect(await problems(harness.openCase({ system: `profile:${id}` }))).toEqual([
+      `system: "${id}" is not in the library. Choose one from the list.`,
+    ]);
+    await setRetired(harness.db, harness.act(), 'profile', id, false);
+    expect((await loadCase(harness.db, await harness.openCase({ system: `profile:${id}` })))!.profile).toMatchObject({ version: 2 });
   });
 });
 
 test('names that come by an address and can be no document', async () => {
   for (const id of ['gone', '\u0000', '__proto__', "x'; drop table document; --", 'a'.repeat(5000), '']) {
-    expect(await profileVersions(bench.db, id)).toEqual([]);
-    expect(await problems(setRetired(bench.db, bench.act(), 'profile', id, true))).toEqual([': There is no such profile.']);
-    expect(await problems(setRetired(bench.db, bench.act(), 'profile', id, false))).toEqual([': There is no such profile.']);
+    expect(await profileVersions(harness.db, id)).toEqual([]);
+    expect(await problems(setRetired(harness.db, harness.act(), 'profile', id, true))).toEqual([': There is no such profile.']);
+    expect(await problems(setRetired(harness.db, harness.act(), 'profile', id, false))).toEqual([': There is no such profile.']);
   }
 });
 
@@ -220,9 +222,9 @@ describe('YAML out and in', () => {
   test('what is exported comes in again as the same; changed, as the next version', async () => {
     const id = await make('Black coupe');
     const yaml = profileYaml((await newest(id)).profile);
-    expect(await importDocument(bench.with, bench.act(), yaml)).toEqual({ kind: 'profile', id, version: 1, known: true });
+    expect(await importDocument(harness.with, harness.act(), yaml)).toEqual({ kind: 'profile', id, version: 1, known: true });
     const changed = yaml.replace('title: Black coupe', 'title: Dark coupe');
-    expect(await importDocument(bench.with, bench.act(), changed)).toMatchObject({ id, version: 2, known: false });
+    expect(await importDocument(harness.with, harness.act(), changed)).toMatchObject({ id, version: 2, known: false });
     expect((await newest(id)).profile.title).toBe('Dark coupe');
   });
 
@@ -282,9 +284,9 @@ describe('YAML out and in', () => {
     ['more than a megabyte', `${good}# ${'x'.repeat(1_000_001)}`, /^file: The file is larger than 1 MB\./],
     ['fifty megabytes', `# ${'x'.repeat(50_000_000)}`, /^file: The file is larger than 1 MB\./],
   ])('%s is refused whole, with path and mend', async (_what, yaml, expected) => {
-    const count = async () => (await bench.db.select().from(document).where(eq(document.kind, 'profile'))).length;
+    const count = async () => (await harness.db.select().from(document).where(eq(document.kind, 'profile'))).length;
     const before = await count();
-    const [first] = await problems(importDocument(bench.with, bench.act(), yaml));
+    const [first] = await problems(importDocument(harness.with, harness.act(), yaml));
     expect(first).toMatch(expected);
     expect(await count()).toBe(before);
   });
@@ -294,7 +296,7 @@ describe('YAML out and in', () => {
     expect(parseYamlSent({ file: new Uint8Array(), text: 'kind: profile' })).toBe('kind: profile');
   });
   test('every change stands in the audit log', async () => {
-    const rows = await bench.db
+    const rows = await harness.db
       .select({ action: audit.action })
       .from(audit)
       .where(and(eq(audit.by, lead.id)));
@@ -306,9 +308,9 @@ describe('YAML out and in', () => {
 
 test('the search finds a vehicle of the shop by its family’s name, and not when it is retired', async () => {
   const id = await make('Zephyrless hatchback', 'family:infrared');
-  const find = async (q: string) => searchLibrary(library(), await listProfiles(bench.db, library()), q).map((f) => f.to);
+  const find = async (q: string) => searchLibrary(library(), await listProfiles(harness.db, library()), q).map((f) => f.to);
   expect(await find('zephyrless')).toEqual([`/library/profiles/${id}`]);
   expect(await find('zephyrless infrared')).toEqual([`/library/profiles/${id}`]);
-  await setRetired(bench.db, bench.act(), 'profile', id, true);
+  await setRetired(harness.db, harness.act(), 'profile', id, true);
   expect(await find('zephyrless')).toEqual([]);
 });

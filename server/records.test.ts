@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { eq, sql } from 'drizzle-orm';
 import { recordAuthority } from './authority';
-import { Bench, intake, lead, refusal, technician } from './bench.testing';
+import { Harness, intake, lead, refusal, technician } from './harness.testing';
 import { listCases } from './caseList';
 import { isVerified, loadCase } from './cases';
 import { closeCase } from './closing';
@@ -22,11 +22,11 @@ import { commandRun, loadRun, startRun } from './runs';
 import type { Services } from './services';
 
 const root = process.cwd();
-let bench: Bench;
+let harness: Harness;
 let services: Services;
-const act = (...args: Parameters<Bench['act']>) => bench.act(...args);
-const db = () => bench.db;
-const open = (more: Record<string, unknown> = {}) => bench.openCase(more);
+const act = (...args: Parameters<Harness['act']>) => harness.act(...args);
+const db = () => harness.db;
+const open = (more: Record<string, unknown> = {}) => harness.openCase(more);
 const withAuthority = { authority: [{ kind: 'registration', note: '' }], changed: [{ what: 'ecm' }] };
 const openCases = async () => (await listCases(db(), { states: ['open'], text: '', sort: 'newest' })).rows;
 const verified = async (id: number) => {
@@ -43,10 +43,10 @@ const close = (by: Person, id: number, reason = '') =>
   });
 
 beforeAll(async () => {
-  bench = await Bench.open();
-  services = bench.services;
+  harness = await Harness.open();
+  services = harness.services;
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
 describe('a case', () => {
   test('is opened with its keys, pins and authority, and is found again', async () => {
@@ -306,7 +306,7 @@ describe('a run', () => {
   });
 
   test('stands in the strip and on the Floor with its moments', async () => {
-    const id = await open({ ...withAuthority, bay: await bench.bay('Bay 2') });
+    const id = await open({ ...withAuthority, bay: await harness.bay('Bay 2') });
     const runId = await start(id);
     expect((await stripClocks(services)).find((c) => c.id === `run ${runId}`)).toMatchObject({
       caseId: id,
@@ -444,7 +444,7 @@ describe('forms', () => {
     ['the longest words', { words: 'x'.repeat(2000) }, []],
     ['longer words', { words: 'x'.repeat(2001) }, ['words: 2001 characters are too long. Write at most 2000.']],
     ['the earliest year', { year: '1950' }, []],
-    ['an earlier year', { year: '1949' }, ['year: Found 1949. Use 1950 to 2100.']],
+    ['an earlier year', { year: '1949' }, ['year: You typed 1949. Use 1950 to 2100.']],
     ['a year in letters', { year: 'old' }, ['year: You typed "old". Type a whole number, such as 12.']],
     ['an empty year', { year: '' }, []],
     [

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { brotliDecompressSync } from 'node:zlib';
 import { PGlite } from '@electric-sql/pglite';
-import { Bench, cheap, lead, technician } from './bench.testing';
+import { Harness, cheap, lead, technician } from './harness.testing';
 import { listCalls } from './calls';
 import { loadCase } from './cases';
 import { readCasePage } from './caseView';
@@ -23,16 +23,16 @@ const fixture = (name: string) => readFileSync(join(process.cwd(), 'server/fixtu
 
 const folder = mkdtempSync(join(tmpdir(), 'bloodstone-renamed-'));
 let services: Services;
-let bench: Bench;
+let harness: Harness;
 beforeAll(async () => {
   const tar = new Blob([new Uint8Array(brotliDecompressSync(fixture('data.tar.br')))]);
   await (await PGlite.create({ dataDir: join(folder, 'pg'), loadDataDir: tar })).close();
   services = await openServices({ root: process.cwd(), folder, manualClock: true, secretCost: cheap });
-  bench = await Bench.open();
+  harness = await Harness.open();
 }, 120_000);
 afterAll(async () => {
   await services.close();
-  await bench.close();
+  await harness.close();
   rmSync(folder, { recursive: true, force: true });
 });
 
@@ -88,14 +88,14 @@ test.each([
     },
   ],
 ])('an exported case of before opens: %s', async (name, held) => {
-  const { id } = await importCase(bench.with, bench.act(lead), new Uint8Array(fixture(name)));
-  const record = (await loadCase(bench.db, id))!;
+  const { id } = await importCase(harness.with, harness.act(lead), new Uint8Array(fixture(name)));
+  const record = (await loadCase(harness.db, id))!;
   expect(record).toMatchObject(held);
-  expect((await readCasePage(bench.services, id))!.diagnosis.weighed!.beliefs.length).toBeGreaterThan(10);
+  expect((await readCasePage(harness.services, id))!.diagnosis.weighed!.beliefs.length).toBeGreaterThan(10);
 });
 
 test('a profile of before opens', async () => {
-  const taken = await importDocument(bench.with, bench.act(lead), fixture('profile.yaml').toString('utf8'));
-  const { profile } = (await profileVersions(bench.db, taken.id))[0]!;
+  const taken = await importDocument(harness.with, harness.act(lead), fixture('profile.yaml').toString('utf8'));
+  const { profile } = (await profileVersions(harness.db, taken.id))[0]!;
   expect(profile).toMatchObject({ family: 'engine-immobilizer', values: { mainOut: { value: 1, source: 'page 12' } } });
 });

@@ -147,7 +147,7 @@ export async function readReport(services: Services, caseId: number) {
     }),
     ...record.identifications.map((i, n): ReportLine => ({
       at: i.at,
-      what: n === 0 ? 'System identified' : 'System type checked again',
+      what: n === 0 ? 'System identified' : 'System identified again',
       detail: [library.families.get(i.family.id)?.title ?? i.family.id, seenWords(library.features, i.seen)].filter(Boolean).join('. Seen: '),
       by: i.by,
       gone: false,

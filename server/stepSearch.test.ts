@@ -1,4 +1,4 @@
-import { Bench, lead, refusal, technician } from './bench.testing';
+import { Harness, lead, refusal, technician } from './harness.testing';
 import { loadCase } from './cases';
 import { drawerCsv, parseDrawer, readDrawer, saveDrawer } from './drawer';
 import { readFloor, stripClocks } from './floor';
@@ -9,24 +9,24 @@ import { parseTakeBack, parseTry, readSearch, recordTry, takeBackTry } from './s
 import { exportCase } from './transfer/exportCase';
 import { importCase } from './transfer/importCase';
 
-let bench: Bench;
+let harness: Harness;
 beforeAll(async () => {
-  bench = await Bench.open();
+  harness = await Harness.open();
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
 const keys = [{ tag: 'A', role: 'user', kind: 'pellet', here: 'on' }];
 const authority = [{ kind: 'registration', note: 'seen' }];
-const open = (more: Record<string, unknown> = {}) => bench.openCase({ system: 'profile:veskar-ledger', keys, authority, ...more });
-const minutes = (n: number) => bench.services.clock.advance(n * 60_000);
+const open = (more: Record<string, unknown> = {}) => harness.openCase({ system: 'profile:veskar-ledger', keys, authority, ...more });
+const minutes = (n: number) => harness.services.clock.advance(n * 60_000);
 const tried = (caseId: number, step: number, result: 'refused' | 'accepted', actor = technician) =>
-  recordTry(bench.services, bench.act(actor), parseTry({ case: caseId, ladder: 'veskar-twelve', step, resistor: '1.2 kΩ + 220 Ω', result }));
-const search = async (on: Bench, caseId: number, ladder = 'veskar-twelve') => readSearch(on.services, (await loadCase(on.db, caseId))!, ladder);
-const read = (caseId: number) => search(bench, caseId);
+  recordTry(harness.services, harness.act(actor), parseTry({ case: caseId, ladder: 'veskar-twelve', step, resistor: '1.2 kΩ + 220 Ω', result }));
+const search = async (on: Harness, caseId: number, ladder = 'veskar-twelve') => readSearch(on.services, (await loadCase(on.db, caseId))!, ladder);
+const read = (caseId: number) => search(harness, caseId);
 const measured = (caseId: number, ohms: number) =>
   recordMeasurement(
-    bench.services,
-    bench.act(),
+    harness.services,
+    harness.act(),
     parseMeasurement({
       kind: 'pellet',
       case: caseId,
@@ -58,14 +58,14 @@ test('refused ones are crossed out, the lock-out runs over a restart of the page
   let s = await read(id);
   expect(s.tries).toMatchObject([{ step: 1, result: 'refused', resistor: '1.2 kΩ + 220 Ω' }]);
   expect(s.plan!.order[0]).toBe(2);
-  expect(s.lockedUntil).toBe(bench.services.clock.now() + 300_000);
-  expect((await stripClocks(bench.services)).find((c) => c.id === `steps ${id}`)).toMatchObject({
+  expect(s.lockedUntil).toBe(harness.services.clock.now() + 300_000);
+  expect((await stripClocks(harness.services)).find((c) => c.id === `steps ${id}`)).toMatchObject({
     to: `/bench/steps?case=${id}&ladder=veskar-twelve`,
     round: 'lockout',
     attention: 'none',
     wait: { until: s.lockedUntil, startedAt: s.lockedUntil! - 300_000 },
   });
-  expect((await readFloor(bench.services)).lanes.some((l) => l.case?.id === id)).toBe(true);
+  expect((await readFloor(harness.services)).lanes.some((l) => l.case?.id === id)).toBe(true);
   // A try inside the lock-out would be refused whatever it is.
   expect(await refusal(tried(id, 2, 'refused'))).toMatchObject({ status: 409, code: 'lockedOut' });
   await minutes(4.99);
@@ -73,11 +73,11 @@ test('refused ones are crossed out, the lock-out runs over a restart of the page
   await minutes(0.01);
   s = await read(id);
   expect(s.lockedUntil).toBeNull();
-  expect((await stripClocks(bench.services)).some((c) => c.id === `steps ${id}`)).toBe(false);
+  expect((await stripClocks(harness.services)).some((c) => c.id === `steps ${id}`)).toBe(false);
   await tried(id, 2, 'accepted');
   s = await read(id);
   expect(s.accepted).toMatchObject({ step: 2 });
-  expect((await loadCase(bench.db, id))!.evidence).toMatchObject([
+  expect((await loadCase(harness.db, id))!.evidence).toMatchObject([
     { test: 'fixedResistor', outcome: 'accepted', note: 'Value 2 of Veskar chart of twelve values, with 1.2 kΩ + 220 Ω.' },
   ]);
 });
@@ -86,15 +86,15 @@ test('a try that was recorded by mistake is taken back, once, and its lock-out w
   const id = await open();
   await tried(id, 5, 'refused');
   const [t] = (await read(id)).tries;
-  const back = () => takeBackTry(bench.db, bench.act(), parseTakeBack({ case: id, try: t!.id }));
+  const back = () => takeBackTry(harness.db, harness.act(), parseTakeBack({ case: id, try: t!.id }));
   await back();
   expect(await read(id)).toMatchObject({ tries: [], lockedUntil: null });
   // In the report it stays, struck out.
-  expect((await readReport(bench.services, id))!.lines).toContainEqual(
+  expect((await readReport(harness.services, id))!.lines).toContainEqual(
     expect.objectContaining({ what: 'Value 5 tried with a resistor', detail: 'Refused. 1.2 kΩ + 220 Ω', by: technician.name, gone: true }),
   );
   expect(await refusal(back())).toMatchObject({ status: 404 });
-  expect(await refusal(takeBackTry(bench.db, bench.act(), parseTakeBack({ case: id, try: 'gone' })))).toMatchObject({ status: 404 });
+  expect(await refusal(takeBackTry(harness.db, harness.act(), parseTakeBack({ case: id, try: 'gone' })))).toMatchObject({ status: 404 });
 });
 
 test('what the shop measured elsewhere and a reading of this key decide the order', async () => {
@@ -123,27 +123,27 @@ test('all refused: nothing is left; strange steps, ladders and closed cases are 
   }
   expect((await read(id)).plan).toBeNull();
   expect(await refusal(tried(id, 13, 'refused'))).toMatchObject({ status: 400, path: 'step' });
-  expect(await refusal(search(bench, id, 'nowhere'))).toMatchObject({ code: 'noLadder' });
+  expect(await refusal(search(harness, id, 'nowhere'))).toMatchObject({ code: 'noLadder' });
   expect(() => parseTry({ case: id, ladder: 'x', step: 1, resistor: 'r', result: 'perhaps' })).toThrow();
 });
 
 test('goes along to another shop', async () => {
-  const there = await Bench.open();
+  const there = await Harness.open();
   const id = await open();
   await tried(id, 3, 'refused');
-  const { zip } = await exportCase(bench.db, bench.act(lead), id);
+  const { zip } = await exportCase(harness.db, harness.act(lead), id);
   const taken = (await importCase(there.with, there.act(lead), zip)).id;
   expect((await search(there, taken)).tries).toMatchObject([{ step: 3, result: 'refused' }]);
   await there.close();
 });
 
 test('the drawer: saved as CSV, wrong lines said, emptied again', async () => {
-  expect(await readDrawer(bench.db)).toEqual({ resistors: [], senseVolts: 5 });
+  expect(await readDrawer(harness.db)).toEqual({ resistors: [], senseVolts: 5 });
   const csv = 'ohms,tolerance_percent,count,watts\n220,1,4,0.25\n1200,1,3,0.25';
   const save = (resistors: string, senseVolts: unknown = 5, actor = lead) =>
-    saveDrawer(bench.db, bench.act(actor), parseDrawer({ resistors, senseVolts }));
+    saveDrawer(harness.db, harness.act(actor), parseDrawer({ resistors, senseVolts }));
   await save(csv, '4.5');
-  const drawer = await readDrawer(bench.db);
+  const drawer = await readDrawer(harness.db);
   expect(drawer).toMatchObject({ senseVolts: 4.5, resistors: [{ ohms: 220, tolerance: 0.01, count: 4, watts: 0.25 }, { ohms: 1200 }] });
   expect(drawerCsv(drawer.resistors)).toBe(csv);
   expect(await refusal(save('ohms\n220'))).toMatchObject({
@@ -154,5 +154,5 @@ test('the drawer: saved as CSV, wrong lines said, emptied again', async () => {
   expect(await refusal(save(csv, 5, technician))).toMatchObject({ status: 403 });
   expect(() => parseDrawer({ resistors: csv, senseVolts: 0 })).toThrow();
   await save('');
-  expect((await readDrawer(bench.db)).resistors).toEqual([]);
+  expect((await readDrawer(harness.db)).resistors).toEqual([]);
 });

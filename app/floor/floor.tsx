@@ -3,7 +3,7 @@ import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { here } from '../../server/requestContext';
 import { type Lane, readFloor } from '../../server/floor';
-import { useLookAgain, useNow, useTimes } from '../ui/clock';
+import { useRevalidate, useNow, useTimes } from '../ui/clock';
 import type { Route } from './+types/floor';
 import { SystemDrawing } from '../drawings/SystemDrawing';
 import styles from './floor.module.css';
@@ -19,11 +19,11 @@ const ticks = [0, 10, 20, 30, 40, 50];
 
 export default function Floor({ loaderData: { lanes, touch, now: read, horizonMs } }: Route.ComponentProps) {
   const { hm } = useTimes();
-  const lookAgain = useLookAgain();
+  const revalidate = useRevalidate();
   useEffect(() => {
-    const timer = setInterval(lookAgain, redrawMs);
+    const timer = setInterval(revalidate, redrawMs);
     return () => clearInterval(timer);
-  }, [lookAgain]);
+  }, [revalidate]);
   return (
     <div>
       <section className={styles.touch} aria-label="Next up" data-attention={touch.attention}>

@@ -294,19 +294,21 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         <Button type="submit" variant="contained" size="large" loading={busy}>
           Open the case
         </Button>
-        <Button variant="outlined" onClick={() => void navigate('/cases')}>
-          Finish later
-        </Button>
-        <Asked
-          label="Discard"
-          ask="Discard this intake?"
-          lost="What was typed here is deleted, on every device. It can’t be brought back."
-          yes="Discard it"
-          onYes={() => {
-            forgetDraft(draft);
-            void fetcher.submit({ intent: 'discardDraft', draft }, { method: 'post', action: '/cases/drafts' });
-          }}
-        />
+        <div className={styles.later}>
+          <Button variant="outlined" onClick={() => void navigate('/cases')}>
+            Finish later
+          </Button>
+          <Asked
+            label="Discard"
+            ask="Discard this intake?"
+            lost="What was typed here is deleted, on every device. It can’t be brought back."
+            yes="Discard it"
+            onYes={() => {
+              forgetDraft(draft);
+              void fetcher.submit({ intent: 'discardDraft', draft }, { method: 'post', action: '/cases/drafts' });
+            }}
+          />
+        </div>
         <span className="quiet" role="status">
           {{ unchanged: '', here: 'Saved in this browser.', kept: 'Saved.' }[kept]}
         </span>

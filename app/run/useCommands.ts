@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { CommandBody } from '../../core/procedure';
 import type { Problem } from '../../core/units';
-import { useLookAgain } from '../ui/clock';
+import { useRevalidate } from '../ui/clock';
 import { newCommandId } from '../ui/commandId';
 
 /** Why a tap has not arrived yet: the answer takes long or does not come, or nobody is signed in here any more. */
@@ -42,7 +42,7 @@ export function useCommands(runId: number, seq: number, now: () => number) {
   const [unsent, setUnsent] = useState<Unsent | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const sending = useRef(false);
-  const lookAgain = useLookAgain();
+  const revalidate = useRevalidate();
   // An accepted command is done for this page when the run it shows has moved on.
   const busy = latest !== null && seq <= latest.expectedSeq;
 
@@ -76,14 +76,14 @@ export function useCommands(runId: number, seq: number, now: () => number) {
         } finally {
           clearTimeout(slow);
         }
-        lookAgain();
+        revalidate();
       }
     } catch {
       setUnsent('noAnswer');
     } finally {
       sending.current = false;
     }
-  }, [runId, lookAgain]);
+  }, [runId, revalidate]);
 
   // Commands that were not answered before the page went away.
   useEffect(() => {

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { useLookAgain, useNow } from '../ui/clock';
+import { useRevalidate, useNow } from '../ui/clock';
 
 /** Signs of a person are told to the server at most this often, milliseconds. */
 const everyMs = 60_000;
@@ -8,10 +8,10 @@ const everyMs = 60_000;
 export function Presence({ locksAt }: { locksAt: number | null }) {
   // A device at a bay locks before everyone's eyes, not only at the next touch: the page asks again, and is led to the lock.
   const over = useNow() >= (locksAt ?? Infinity);
-  const lookAgain = useLookAgain();
+  const revalidate = useRevalidate();
   useEffect(() => {
-    if (over) lookAgain();
-  }, [over, lookAgain]);
+    if (over) revalidate();
+  }, [over, revalidate]);
   useEffect(() => {
     let last = performance.now();
     const present = () => {

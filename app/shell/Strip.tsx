@@ -4,7 +4,7 @@ import { useEffect, useRef } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { formatDuration, formatLeft } from '../../core/units';
 import type { StripClock } from '../../server/floor';
-import { useLine, useLookAgain, useNow, useTimes } from '../ui/clock';
+import { useLine, useRevalidate, useNow, useTimes } from '../ui/clock';
 import { useKeys } from '../ui/keys';
 import { PersonMenu, type ShellPerson } from './PersonMenu';
 import { usePlace } from './place';
@@ -75,7 +75,7 @@ function WallNote({ since }: { since: number }) {
 /** Attention grows with time by itself, so it is worked out here from the moments and not only on the server. */
 function StripClockLink({ clock }: { clock: StripClock }) {
   const now = useNow();
-  const lookAgain = useLookAgain();
+  const revalidate = useRevalidate();
   const { wait } = clock;
   const over = wait !== null && now >= wait.until;
   const asked = useRef(false);
@@ -83,10 +83,10 @@ function StripClockLink({ clock }: { clock: StripClock }) {
     // A wait that needs nobody ends by itself: ask once what comes next.
     if (over && clock.attention === 'none' && !asked.current) {
       asked.current = true;
-      lookAgain();
+      revalidate();
     }
     if (!over) asked.current = false;
-  }, [over, clock.attention, lookAgain]);
+  }, [over, clock.attention, revalidate]);
   const attention = !wait
     ? clock.attention
     : wait.redAt !== null && now >= wait.redAt

@@ -10,7 +10,7 @@ export type Line = 'open' | 'lost' | 'signedOut';
 const Connection = createContext<Line>('open');
 const Zone = createContext('UTC');
 const Units = createContext<ShopUnits>(usUnits);
-const Look = createContext<() => void>(() => {});
+const Revalidate = createContext<() => void>(() => {});
 
 /** How often running times are drawn. */
 const tickMs = 250;
@@ -75,7 +75,7 @@ export function ClockProvider({
 }) {
   const [clock] = useState(() => new PageClock(reading));
   const [line, setLine] = useState<Line>('open');
-  const lookAgain = usePoliteRevalidation(clock);
+  const revalidate = usePoliteRevalidation(clock);
 
   useEffect(() => {
     void clock.measure();
@@ -83,7 +83,7 @@ export function ClockProvider({
     const measure = setInterval(() => void clock.measure(), measureMs);
     const wake = () => {
       if (document.visibilityState !== 'visible') return;
-      lookAgain();
+      revalidate();
     };
     document.addEventListener('visibilitychange', wake);
     const events = ['pageshow', 'focus', 'online'] as const;
@@ -94,7 +94,7 @@ export function ClockProvider({
       document.removeEventListener('visibilitychange', wake);
       for (const name of events) window.removeEventListener(name, wake);
     };
-  }, [clock, lookAgain]);
+  }, [clock, revalidate]);
 
   useEffect(() => {
     let source: EventSource | null = null;
@@ -108,12 +108,12 @@ export function ClockProvider({
         // A change of the clock before this moment was not heard.
         void clock.measure();
         // What happened while the line was down was not heard.
-        if (lost) lookAgain();
+        if (lost) revalidate();
         lost = false;
       });
       own.addEventListener('error', () => void broken(own));
       own.addEventListener('clock', (event) => clock.set(JSON.parse((event as MessageEvent<string>).data) as ClockReading));
-      own.addEventListener('change', lookAgain);
+      own.addEventListener('change', revalidate);
     };
     /** The browser tries again by itself as long as the server is away; where it was refused, this does once somebody is signed in. */
     const broken = async (own: EventSource) => {
@@ -130,15 +130,15 @@ export function ClockProvider({
       if (again !== null) clearTimeout(again);
       source?.close();
     };
-  }, [clock, lookAgain]);
+  }, [clock, revalidate]);
 
   return (
     <Clock value={clock}>
       <Zone value={timeZone}>
         <Units value={units}>
-          <Look value={lookAgain}>
+          <Revalidate value={revalidate}>
             <Connection value={line}>{children}</Connection>
-          </Look>
+          </Revalidate>
         </Units>
       </Zone>
     </Clock>
@@ -146,7 +146,7 @@ export function ClockProvider({
 }
 
 /** Asks for fresh data as soon as nothing else is under way. */
-export const useLookAgain = (): (() => void) => useContext(Look);
+export const useRevalidate = (): (() => void) => useContext(Revalidate);
 
 function usePageClock(): PageClock {
   const clock = useContext(Clock);

@@ -5,6 +5,7 @@ import { checked, condition, id, shortText, text, version } from '../library/sch
 import type { Problem, Result } from '../units';
 import { comparisonsIn, type Condition, subjectOf } from '../library';
 import { callCauses, type CallSheet, derivedAnswers } from './callSheet';
+import { lintSentences } from './lintSentences';
 
 const share = Joi.number().greater(0).max(1).required();
 const byCause = Joi.object(Object.fromEntries(callCauses.map((c) => [c, share])));
@@ -77,8 +78,7 @@ function lintCall(sheet: CallSheet): Problem[] {
   const problems: Problem[] = [];
   const sums = (path: string, rows: readonly Partial<Record<string, number>>[], name: string) => {
     const sum = rows.reduce((all, row) => all + (row[name] ?? 0), 0);
-    if (Math.abs(sum - 1) > sumTolerance)
-      problems.push({ code: 'sum', path, message: `The shares of "${name}" add up to ${sum.toFixed(3)}, expected 1. Correct them.` });
+    if (Math.abs(sum - 1) > sumTolerance) problems.push({ code: 'sum', path, message: lintSentences.sum(name, sum.toFixed(3)) });
   };
   sums(
     'before',
@@ -93,7 +93,7 @@ function lintCall(sheet: CallSheet): Problem[] {
       problems.push({
         code: 'missing',
         path: `questions[${i}].values`,
-        message: 'Some answers have p and some don’t. Give p to each, or to none.',
+        message: lintSentences.someWithoutChance,
       });
     else for (const c of callCauses) sums(`questions[${i}].values`, told, c);
   });
@@ -102,16 +102,15 @@ function lintCall(sheet: CallSheet): Problem[] {
     for (const comparison of when ? comparisonsIn(when) : []) {
       const { subject, name } = subjectOf(comparison);
       const allowed = values.get(name);
-      if (subject !== 'answer')
-        problems.push({ code: 'subject', path, message: `A call knows answers only, found "${subject}". Ask for an answer.` });
+      if (subject !== 'answer') problems.push({ code: 'subject', path, message: lintSentences.notAnAnswer(subject) });
       else if (!allowed && !(derivedAnswers as readonly string[]).includes(name))
         problems.push({
           code: 'unknownName',
           path,
-          message: `Question "${name}" does not exist here. Use one of: ${[...values.keys(), ...derivedAnswers].join(', ')}.`,
+          message: lintSentences.unknownQuestion(name, [...values.keys(), ...derivedAnswers].join(', ')),
         });
       else if (allowed && typeof comparison.is === 'string' && !allowed.includes(comparison.is))
-        problems.push({ code: 'unknownName', path, message: `Answer "${comparison.is}" does not exist here. Use one of: ${allowed.join(', ')}.` });
+        problems.push({ code: 'unknownName', path, message: lintSentences.unknownAnswer(comparison.is, allowed.join(', ')) });
     }
   };
   for (const list of ['visit', 'tries', 'bring', 'jobs'] as const) sheet[list].forEach((line, i) => check(line.when, `${list}[${i}].when`));
@@ -120,14 +119,14 @@ function lintCall(sheet: CallSheet): Problem[] {
       problems.push({
         code: 'order',
         path: `jobs[${i}].minutes`,
-        message: `From ${job.minutes[0]} to ${job.minutes[1]} runs backwards. Write the smaller one first.`,
+        message: lintSentences.order(job.minutes[0], job.minutes[1]),
       });
   });
   if (sheet.visit.at(-1)!.when)
     problems.push({
       code: 'missing',
       path: 'visit',
-      message: 'The last line has a condition. End with one that holds always, so that there is an answer each time.',
+      message: lintSentences.lastLineConditional,
     });
   return problems;
 }

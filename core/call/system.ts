@@ -4,6 +4,7 @@ import { type Family, type LaidLamp, type LampMoment, type Profile, resolveLamps
 import { triage, type TriageKind } from '../triage';
 import { adviseCall, type CallAdvice, type CallFacts } from './advise';
 import type { CallSheet } from './callSheet';
+import { sentences } from './sentences';
 
 /** What the sheet knows of the system that the caller names: what lamp and cluster may show, and what each says of the immobilizer. */
 export interface CallSystem {
@@ -45,8 +46,8 @@ export function immobilizerSays(system: CallSystem, answers: Readonly<Record<str
     const reading = readLamp(patterns, film.recording);
     const first = reading.patterns[0]!;
     const kind = reading.state === 'decided' ? system.tells[first.id] : undefined;
-    if (!kind) return { kind: 'notClear', say: `From the video: ${seenWords(reading.features)}` };
-    return { kind, say: `${patterns.find((p) => p.id === first.id)!.title} (${first.p.toFixed(2)}, from the video)` };
+    if (!kind) return { kind: 'notClear', say: sentences.fromVideo(seenWords(reading.features)) };
+    return { kind, say: sentences.patternFromVideo(patterns.find((p) => p.id === first.id)!.title, first.p.toFixed(2)) };
   }
   const described = system.lamps.find((l) => l.id === answers.lamp);
   const kind = described && system.tells[described.id];
@@ -59,5 +60,5 @@ export function adviseWith(sheet: CallSheet, system: CallSystem | null, answers:
   const immobilizer = immobilizerSays(system, answers, film);
   const advice = adviseCall(sheet, { answers, family: system.family, ...(immobilizer ? { immobilizer } : {}) });
   if (system.tools.length === 0) return advice;
-  return { ...advice, bring: { ...advice.bring, us: [...advice.bring.us, `For this system: ${system.tools.join(', ')}.`] } };
+  return { ...advice, bring: { ...advice.bring, us: [...advice.bring.us, sentences.forThisSystem(system.tools.join(', '))] } };
 }

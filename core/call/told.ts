@@ -1,12 +1,13 @@
 import { moneyRange } from '../units';
 import { type CallAdvice, priceOf } from './advise';
+import { sentences } from './sentences';
 
 /** What it sounds like, in words. */
 export const soundsWords: Record<CallAdvice['sounds'], string> = {
-  refused: 'Sounds like the immobilizer',
-  power: 'Sounds like no power',
-  beyond: 'Sounds like starter, fuel or a switch',
-  notClear: 'Not clear',
+  refused: sentences.refused,
+  power: sentences.power,
+  beyond: sentences.beyond,
+  notClear: sentences.notClear,
 };
 
 /** The answer of the sheet in words, as the caller is told it. */
@@ -23,6 +24,6 @@ export function toldCaller(advice: CallAdvice, shop: { labourRate: number; curre
   return {
     sounds: `${soundsWords[advice.sounds]} (${advice.beliefs[0]!.p.toFixed(2)})`,
     visit: advice.visit.say,
-    price: price ? `${moneyRange(price[0], price[1], shop.currency)}, parts extra` : '',
+    price: price ? sentences.partsExtra(moneyRange(price[0], price[1], shop.currency)) : '',
   };
 }

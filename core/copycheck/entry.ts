@@ -1,4 +1,5 @@
 import type { Problem } from '../units';
+import { sentences } from './sentences';
 
 /** `identification`: what may stand in a vehicle's identification number (ISO 3779). */
 export const alphabets = {
@@ -8,9 +9,9 @@ export const alphabets = {
 } as const satisfies Record<string, string>;
 export type Alphabet = keyof typeof alphabets;
 export const alphabetWords: Readonly<Record<Alphabet, string>> = {
-  hex: '0 to 9 and A to F',
+  hex: sentences.hex,
   decimal: '0 to 9',
-  identification: '0 to 9 and A to Z without I, O and Q',
+  identification: sentences.identification,
 };
 
 /** What an entry must be. */
@@ -82,24 +83,27 @@ export function readEntry(raw: string, { alphabet, length }: Form): Entry {
   const wrong = characters.flatMap((c, i) => (allowed.includes(c) ? [] : [{ c, at: i + 1 }]));
   for (const { c, at } of wrong.slice(0, 20)) {
     const meant = lookAlikes[c];
-    const kind = /^[A-Z]$/.test(c) ? `“${c}”` : /^\p{L}$/u.test(c) ? `“${c}”, a letter of another alphabet,` : `“${c}”`;
+    const kind = /^[A-Z]$/.test(c) ? `“${c}”` : /^\p{L}$/u.test(c) ? sentences.foreignLetter(c) : `“${c}”`;
     problems.push({
       code: 'alphabet',
-      path: `character ${at}`,
-      message: `You typed ${kind} where only ${alphabetWords[alphabet]} is allowed.${meant && allowed.includes(meant) ? ` Was ${meant} meant?` : ' Check the original.'}`,
+      path: sentences.characterAt(at),
+      message: sentences.wrongCharacter(
+        kind,
+        alphabetWords[alphabet],
+        meant && allowed.includes(meant) ? sentences.wasMeant(meant) : sentences.checkTheOriginal,
+      ),
     });
   }
-  if (wrong.length > 20)
-    problems.push({ code: 'alphabet', path: '', message: `${wrong.length - 20} more characters are not allowed here. Is it the right alphabet?` });
-  if (characters.length === 0) problems.push({ code: 'empty', path: '', message: 'Nothing is typed yet. Type the characters.' });
+  if (wrong.length > 20) problems.push({ code: 'alphabet', path: '', message: sentences.manyWrong(wrong.length - 20) });
+  if (characters.length === 0) problems.push({ code: 'empty', path: '', message: sentences.empty });
   else if (characters.length > longestEntry)
-    problems.push({ code: 'tooLong', path: '', message: `${characters.length} characters. Compare at most ${longestEntry}.` });
+    problems.push({ code: 'tooLong', path: '', message: sentences.tooLong(characters.length, longestEntry) });
   else if (length !== undefined && characters.length !== length) {
     const off = characters.length - length;
     problems.push({
       code: 'length',
       path: '',
-      message: `${characters.length} characters, ${Math.abs(off)} too ${off > 0 ? 'many' : 'few'}. It must have ${length}.`,
+      message: sentences.length(characters.length, Math.abs(off), off > 0 ? 'many' : 'few', length),
     });
   }
   return { text: characters.slice(0, longestEntry).join(''), problems };

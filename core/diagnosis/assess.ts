@@ -1,5 +1,6 @@
 import { combineKeys, combineStatements, type LinkState } from '../chain';
 import { type Fact, type FactLookup, type Family, holds, type ParamValues, type Statement, type TestDefinition } from '../library';
+import { sentences } from './sentences';
 
 /** One line of the ledger, as the rule needs it; in order of time. */
 export interface EvidenceEntry {
@@ -136,7 +137,7 @@ function propose(family: Family, params: ParamValues, facts: CaseFacts, latest: 
         facts.verified
           ? {
               kind: 'handOver',
-              why: 'Every key that is here has been verified. Check which stored keys are not here, print the report, return the keys.',
+              why: sentences.readyToHandOver,
             }
           : { kind: 'verify', why: rule.why },
       ];
@@ -152,7 +153,7 @@ function propose(family: Family, params: ParamValues, facts: CaseFacts, latest: 
     return [
       {
         kind: 'nothing',
-        why: 'Every test that could tell more has been done. Unknown is a finding too: write it down, or check beyond the immobilizer.',
+        why: sentences.nothingLeftToTest,
       },
     ];
   return proposals;

@@ -8,6 +8,7 @@ import { type Pairs, pairsOf } from './pairs';
 import { type Action, type Budget, type Choice, Policy, usualBudget } from './policy';
 import { Ranking } from './rank';
 import { usualFirst } from './usualOrder';
+import { sentences } from './sentences';
 
 /** What is at hand. What is left out is not asked about: then everything is there. */
 export interface AtHand {
@@ -157,7 +158,7 @@ export class Diagnostician {
     }));
     const otherwise: Belief = {
       fault: somethingElse,
-      title: 'Something else',
+      title: sentences.somethingElse,
       link: null,
       p: this.weights[hypotheses.length]!,
       prior: model.elsePrior,
@@ -213,8 +214,8 @@ export class Diagnostician {
     const { tools, keys, record } = this.situation.atHand ?? {};
     const missing = tools ? test.tools.filter((t) => !tools.includes(t)) : [];
     if (missing.length > 0) return missing.join(' and ');
-    if (keys && test.perKey && key !== undefined && !keys.includes(key)) return `key ${key}`;
-    if (keys && test.perKey && keys.length === 0) return 'a key';
+    if (keys && test.perKey && key !== undefined && !keys.includes(key)) return sentences.key(key);
+    if (keys && test.perKey && keys.length === 0) return sentences.aKey;
     const before = waitsFor({ test, ...(key === undefined ? {} : { key }) }, this.situation);
     // What only readies an instrument is proposed in place of the test that needs it, unless it was tried and the instrument is no good.
     if (before && !(before.prepares && !this.situation.prepared?.some((p) => p.test === before.test.id))) return before.test.title;
@@ -240,7 +241,7 @@ export class Diagnostician {
         minutes: before.test.minutes,
         gainBits: bits[index]!,
         expectedCost: cost,
-        why: `Needed for “${test.title}”, which comes next. ${this.why(index)}`,
+        why: sentences.neededFor(test.title, this.why(index)),
         leads: [],
       };
     return {
@@ -273,11 +274,11 @@ export class Diagnostician {
     const { hypotheses } = this.compiled;
     const titles = new Map(this.situation.family.chain.map((l) => [l.id, l.title]));
     const split = this.parts(index, (f) => titles.get(hypotheses[f]!.fault.link)!) ?? this.parts(index, (f) => hypotheses[f]!.fault.title);
-    if (!split) return 'Narrows it down a little.';
+    if (!split) return sentences.narrowsDown;
     const wrong = split.map((g) => hypotheses[g.likeliest]!.fault.cure.minutes).sort((x, y) => x - y);
     const [low, high] = wrong as [number, number];
-    const saves = high === 0 ? '' : ` Repairing the wrong one costs ${low === high ? '' : `${low} to `}${high} min.`;
-    return `Tells “${split[0].name}” from “${split[1].name}”.${saves}`;
+    const saves = high === 0 ? '' : sentences.wrongRepairCosts(low === high ? '' : sentences.lowTo(low), high);
+    return sentences.tellsApart(split[0].name, split[1].name, saves);
   }
 
   private parts(index: number, nameOf: (fault: number) => string): [Part, Part] | null {
@@ -310,7 +311,7 @@ export class Diagnostician {
     if (action.kind === 'refer')
       return {
         kind: 'unknown',
-        text: 'Nothing known here fits well enough. Unknown is a finding too: write down what was seen and hand it on.',
+        text: sentences.nothingFits,
       };
     const get = this.worthGetting(cost, open);
     if (get) return get;
@@ -322,12 +323,12 @@ export class Diagnostician {
       return {
         kind: 'leave',
         ...place,
-        text: `Leave the immobilizer alone: ${formatChance(1 - immobilizer)} that it is something else. Next: ${test.title.toLowerCase()}.`,
+        text: sentences.leaveImmobilizer(formatChance(1 - immobilizer), test.title.toLowerCase()),
       };
     return {
       kind: 'test',
       ...place,
-      text: `Keep testing: ${test.title.toLowerCase()}${key === undefined ? '' : ` with key ${key}`}. No repair is certain enough yet to be worth its cost.`,
+      text: sentences.keepTesting(test.title.toLowerCase(), key === undefined ? '' : sentences.withKey(key)),
     };
   }
 
@@ -341,20 +342,20 @@ export class Diagnostician {
       fault: fault.id,
       ...((last.key ?? key) === undefined ? {} : { key: (last.key ?? key)! }),
       p: this.beliefs().reduce((n, b) => (b.fault === fault.id ? n + b.p : n), 0),
-      text: `It worked: ${fault.title}. To confirm the fix: ${fault.prove.say}`,
+      text: sentences.worked(fault.title, fault.prove.say),
     };
   }
 
   private act(action: Action & { kind: 'repair' }): Advice {
     const { fault, key } = this.compiled.hypotheses[action.fault]!;
     const p = this.weights[action.fault]!;
-    const where = key === undefined ? '' : `, key ${key}`;
+    const where = key === undefined ? '' : sentences.withKeyNamed(key);
     return {
       kind: 'act',
       fault: fault.id,
       ...(key === undefined ? {} : { key }),
       p,
-      text: `Fix now: ${fault.title}${where} (${formatChance(p)}). More testing isn’t worth it.${this.insteadOf(action.fault)}`,
+      text: sentences.fixNow(fault.title, where, formatChance(p), this.insteadOf(action.fault)),
     };
   }
 
@@ -366,12 +367,12 @@ export class Diagnostician {
     const { fault, key } = hypotheses[likelier]!;
     const takes = (f: number) => {
       const { minutes, money } = hypotheses[f]!.fault.cure;
-      return `${minutes} min${money ? ' and parts' : ''}`;
+      return `${minutes} min${money ? sentences.andParts : ''}`;
     };
     const cost = (f: number) => this.model.faults[f]!.repair;
-    const what = `${fault.title.toLowerCase()}${key === undefined ? '' : `, key ${key}`}`;
-    const dearer = cost(likelier) > cost(chosen) ? `, but its fix takes ${takes(likelier)}, this one ${takes(chosen)}` : '';
-    return ` Likelier is ${what} (${formatChance(this.weights[likelier]!)})${dearer}: trying this one first is cheaper on average.`;
+    const what = `${fault.title.toLowerCase()}${key === undefined ? '' : sentences.withKeyNamed(key)}`;
+    const dearer = cost(likelier) > cost(chosen) ? sentences.dearer(takes(likelier), takes(chosen)) : '';
+    return sentences.cheaperFirst(what, formatChance(this.weights[likelier]!), dearer);
   }
 
   private contradiction(fit: Fit): Advice {
@@ -380,12 +381,12 @@ export class Diagnostician {
     if (!suspect || !test)
       return {
         kind: 'contradiction',
-        text: 'These results contradict each other, and no single one explains it. Repeat the first checks one by one, and think of two faults at once.',
+        text: sentences.contradictionUnexplained,
       };
     return {
       kind: 'contradiction',
       finding: suspect.id,
-      text: `These results contradict each other. If “${test.title}: ${test.outcomes[(suspect as { outcome: string }).outcome]!.say}” is wrong, the others fit together. Repeat it.`,
+      text: sentences.contradictionByOne(test.title, test.outcomes[(suspect as { outcome: string }).outcome]!.say),
     };
   }
 
@@ -402,7 +403,7 @@ export class Diagnostician {
       kind: 'get',
       what,
       test: doable.test.id,
-      text: `Get ${what}: ${doable.test.title.toLowerCase()} would tell more than anything that can be done here now.`,
+      text: sentences.getTool(what, doable.test.title.toLowerCase()),
     };
   }
 }

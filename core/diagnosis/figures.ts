@@ -2,6 +2,7 @@ import { type Family, resolveParams, valuesOf } from '../library';
 import { compile } from './compile';
 import { rowOf } from './rows';
 import { divergence, tellableBits } from './tellable';
+import { lintSentences } from './lintSentences';
 
 /** What a person who edits the faults of a family should look at. */
 export interface FaultFigures {
@@ -55,9 +56,9 @@ export function faultFigures(family: Family): FaultFigures {
     untold,
     unsourced: faults.filter((f) => f.priorSource === undefined).length,
     unfinished: [
-      ...(faults.length < fewest ? [`${faults.length} faults, fewer than ${fewest}`] : []),
-      ...(tests.length < fewest ? [`${tests.length} tests with chances, fewer than ${fewest}`] : []),
-      ...(atDefault > mostAtDefault ? [`${Math.round(atDefault * 100)} % of rows at default, more than ${mostAtDefault * 100} %`] : []),
+      ...(faults.length < fewest ? [lintSentences.faultsFewerThan(faults.length, fewest)] : []),
+      ...(tests.length < fewest ? [lintSentences.testsWithChancesFewerThan(tests.length, fewest)] : []),
+      ...(atDefault > mostAtDefault ? [lintSentences.ofRowsAtDefaultMore(Math.round(atDefault * 100), mostAtDefault * 100)] : []),
     ],
   };
 }

@@ -3,6 +3,7 @@ import type { Assessment, LinkStatus, Proposal } from './assess';
 import type { Finding } from './beliefs';
 import type { Diagnosis, NextTest } from './diagnose';
 import type { Proof } from './proof';
+import { sentences } from './sentences';
 
 /** One thing to do, as the page of a case shows it. */
 export type Step =
@@ -54,7 +55,7 @@ export function guide(
     const name = nameOf(s);
     return !seen.has(name) && seen.add(name);
   });
-  return different.length > 0 ? different : [{ kind: 'nothing', why: 'Every test that could tell more has been done.' }];
+  return different.length > 0 ? different : [{ kind: 'nothing', why: sentences.everyTestDone }];
 }
 
 const immobilizerOf = (links: readonly LinkStatus[]) => links.find((l) => l.id === 'keyAccepted');
@@ -64,7 +65,7 @@ export const refusedKeys = (links: readonly LinkStatus[]): string[] =>
   (immobilizerOf(links)?.keys ?? []).filter((k) => k.state === 'broken').map((k) => k.tag);
 
 const nameOf = (step: Step): string =>
-  step.kind === 'test' ? `test ${step.test.id}` : step.kind === 'procedure' ? `procedure ${step.procedure}` : step.kind;
+  step.kind === 'test' ? sentences.test(step.test.id) : step.kind === 'procedure' ? sentences.procedure(step.procedure) : step.kind;
 
 /** What a cure still needs; without one, what the family's rules say once it runs. */
 function finishing(assessment: Assessment, cured: Cured | null, verified: boolean): Step[] {
@@ -72,16 +73,13 @@ function finishing(assessment: Assessment, cured: Cured | null, verified: boolea
   if (!cured) return rule ? [rule] : [];
   const { fault, key, proof } = cured;
   const where = { fault: fault.id, ...(key === undefined ? {} : { key }) };
-  const why = `It worked: ${fault.title.toLowerCase()}. To confirm the fix: ${fault.prove.say}`;
+  const why = sentences.worked(fault.title.toLowerCase(), fault.prove.say);
   const bring: Step[] = proof.next === null ? [] : [{ kind: 'prove', ...where, ask: proof.next, why: fault.prove.say }];
   if (proof.untried.length > 0) return [{ kind: 'verify', why, ...(proof.waitUntil === null ? {} : { until: proof.waitUntil }) }, ...bring];
   // A start that came too early confirms nothing, whatever has been verified.
   if (proof.waitUntil !== null) return [...bring, { kind: 'verify', why, until: proof.waitUntil }];
   if (!verified) return [...bring, { kind: 'verify', why }];
-  return [
-    ...bring,
-    { kind: 'handOver', why: 'Every key that is here has been verified. Check which stored keys are not here, print the report, return the keys.' },
-  ];
+  return [...bring, { kind: 'handOver', why: sentences.readyToHandOver }];
 }
 
 function advice(family: Family, { advice: said, next }: Diagnosis, findings: readonly Finding[], procedures: ReadonlySet<string>): Step[] {

@@ -1,3 +1,4 @@
+import { sentences } from './sentences';
 /** What was done since the trouble was taken to be found, in order of its moment, ms. */
 export type ProofEntry = { at: number } & (
   | /** Something was changed on the vehicle: a repair, a part, a setting. */ { kind: 'change'; what: string }
@@ -46,10 +47,10 @@ export function proofOf(entries: readonly ProofEntry[], keys: readonly string[],
 
   const next = putBack && failedAgain === undefined ? 'broughtBack' : failedAgain === true && away === undefined ? 'takenAway' : null;
   const open = [
-    ...untried.map((key) => (key === undefined ? 'Start it, and let it run.' : `Start it with key ${key}, and let it run.`)),
-    ...(restless ? [`Start it once more when ${waitMin} minutes have passed since the repair: only that confirms it.`] : []),
-    ...(next === 'broughtBack' ? ['Put the fault back once: it must fail.'] : []),
-    ...(next === 'takenAway' ? ['Remove the fault again: it must work.'] : []),
+    ...untried.map((key) => (key === undefined ? sentences.proveStart : sentences.proveStartWithKey(key))),
+    ...(restless ? [sentences.proveAfterRest(waitMin)] : []),
+    ...(next === 'broughtBack' ? [sentences.provePutBack] : []),
+    ...(next === 'takenAway' ? [sentences.proveRemoved] : []),
   ];
   return {
     standing: standingOf(),

@@ -1,6 +1,7 @@
 import { formatChance } from '../units';
 import type { Assessment } from './assess';
 import type { Diagnosis } from './diagnose';
+import { sentences } from './sentences';
 
 /** The one sentence that a page says of the whole case, and where it comes from. */
 export interface OneVerdict {
@@ -28,7 +29,7 @@ export function oneVerdict(
     const said = diagnosis?.advice;
     const unfit = new Set([...refused, ...(said?.kind === 'act' && said.key !== undefined ? [said.key] : [])]);
     if (unfit.size > 0) {
-      const say = `It runs, but tag ${[...unfit].join(' and ')} ${unfit.size > 1 ? 'are' : 'is'} not right yet. Fix that before the car leaves, or tell the customer.`;
+      const say = sentences.runsWithKeyNotRight([...unfit].join(' and '), unfit.size > 1 ? 'are' : 'is');
       return { kind: 'look', say, from: 'rules' };
     }
   }
@@ -44,7 +45,7 @@ export function oneVerdict(
     if (advice.kind === 'leave' || immobilizer < leaveAgreed) return byRule;
     return {
       kind: 'look',
-      say: `The light accepts this key, but ${formatChance(immobilizer)} still points to the immobilizer. It is not cleared yet.`,
+      say: sentences.acceptedNotCleared(formatChance(immobilizer)),
       from: 'weights',
     };
   }

@@ -1,4 +1,5 @@
 import type { Feature } from '../library';
+import { sentences } from './sentences';
 
 /** Looked up once: it is asked for them some hundred times for one question. */
 const { exp, log, log2 } = Math;
@@ -151,7 +152,7 @@ export function identify(model: Model, seen: Seen): Identification {
         : {
             id: features[best]!.id,
             question: features[best]!.ask,
-            why: likely ? `Only one answer points to “${candidates[leader]!.title}”. One more confirms it.` : whyAsked(model, best, basis),
+            why: likely ? sentences.onlyOneAnswer(candidates[leader]!.title) : whyAsked(model, best, basis),
           },
   };
 }
@@ -161,5 +162,5 @@ function whyAsked({ likelihood, candidates }: Model, feature: number, p: readonl
   const usual = (i: number) => top(likelihood[feature]!.map((shares) => shares[i]!));
   const [first, ...others] = ranking(p);
   const second = others.find((i) => usual(i) !== usual(first!));
-  return second === undefined ? 'It narrows down what is left.' : `Tells “${candidates[first!]!.title}” from “${candidates[second]!.title}”.`;
+  return second === undefined ? sentences.narrowsDown : sentences.tellsApart(candidates[first!]!.title, candidates[second]!.title);
 }

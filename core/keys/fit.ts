@@ -1,4 +1,5 @@
 import { type ChipMemory, chipMemories, type KeyKind, keyKinds, type NewKeySpec } from '../library';
+import { sentences } from './sentences';
 
 /** A key that is to be fitted, as far as the check asks. Empty text: not known. */
 export interface KeyToFit {
@@ -36,31 +37,31 @@ export function checkFit(key: KeyToFit, family: NewKeySpec | null, profile?: New
       return {
         what,
         verdict: 'notKnown',
-        say: `${title}: the library doesn’t say what this vehicle needs. Look it up in the service information before you order.`,
+        say: sentences.needUnknown(title),
       };
     const wanted = list(needed.map(words));
     if (found === '' || found === 'unknown')
       return {
         what,
         verdict: 'notKnown',
-        say: `${title}: not known for this key. The vehicle needs ${wanted}. Find out before anything is written.`,
+        say: sentences.keyUnknown(title, wanted),
       };
     return needed.some((n) => same(n, found))
       ? { what, verdict: 'fits', say: `${title}: ${said} fits.` }
-      : { what, verdict: 'doesNotFit', say: `${title}: ${said} does not fit. The vehicle needs ${wanted}. ${instead}` };
+      : { what, verdict: 'doesNotFit', say: sentences.doesNotFit(title, said, wanted, instead) };
   };
   return [
-    remark('kind', 'Kind', key.kind, keyKinds[key.kind], spec.kinds, (k) => keyKinds[k as KeyKind], 'Order the other kind.'),
-    remark('chip', 'Chip', key.chip, key.chip, spec.chips, (c) => c, 'Don’t learn or write it: it will not be accepted.'),
-    remark('band', 'Band', key.band, key.band, spec.bands, (b) => b, 'It may start the vehicle, but its remote will not work.'),
+    remark('kind', sentences.kind, key.kind, keyKinds[key.kind], spec.kinds, (k) => keyKinds[k as KeyKind], sentences.kindInstead),
+    remark('chip', sentences.chip, key.chip, key.chip, spec.chips, (c) => c, sentences.chipInstead),
+    remark('band', sentences.band, key.band, key.band, spec.bands, (b) => b, sentences.bandInstead),
     remark(
       'memory',
-      'Memory',
+      sentences.memory,
       key.memory,
       chipMemories[key.memory],
       spec.memories,
       (m) => chipMemories[m as ChipMemory],
-      'A chip that belongs to another vehicle can’t be learned here.',
+      sentences.memoryInstead,
     ),
   ];
 }

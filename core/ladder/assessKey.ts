@@ -2,6 +2,7 @@ import { type Classification, classify, type LadderVerdict } from './classify';
 import type { Ladder } from './ladder';
 import type { Conditions } from './uncertainty';
 import { ladderVerdict } from './verdict';
+import { sentences } from './sentences';
 
 /** Readings of one pellet in one orientation; a key with one pellet has it on side 1. */
 export interface ReadingGroup {
@@ -83,23 +84,26 @@ function words(
     const [one, other] = leading.orientations;
     const said = (o: PelletAssessed['orientations'][0] | undefined) => ladderVerdict(o!.found, ladder).head.replace(/[.]$/, '').toLowerCase();
     return {
-      head: 'The direction matters.',
-      text: `As it goes in: ${said(one)}. Turned over: ${said(other)}. A contact of the resistor chip is worn or dirty. Clean it and measure both again.`,
+      head: sentences.directionMatters,
+      text: sentences.directionsDiffer(said(one), said(other)),
     };
   }
   const said = ladderVerdict(leading.joint, ladder);
   if (pellets.length < 2) return said;
   if (steps.every((s) => s !== null))
-    return { head: `Values ${steps.join(' and ')}.`, text: pellets.map((p) => `Side ${p.side}: ${ladderVerdict(p.joint, ladder).text}`).join(' ') };
-  return { head: `Side ${leading.side}: ${said.head}`, text: said.text };
+    return {
+      head: sentences.values(steps.join(' and ')),
+      text: pellets.map((p) => sentences.sideText(p.side, ladderVerdict(p.joint, ladder).text)).join(' '),
+    };
+  return { head: sentences.sideHead(leading.side, said.head), text: said.text };
 }
 
 function missingOf(read: readonly ReadingGroup[], ladder: Ladder): string {
   const has = (side: number, turned: boolean) => read.some((g) => g.side === side && g.turned === turned);
   const sides = Array.from({ length: ladder.pellets }, (_none, i) => i + 1);
   const side = sides.find((s) => !has(s, false) && !has(s, true));
-  if (side !== undefined) return `Side ${side} is not measured yet.`;
+  if (side !== undefined) return sentences.sideNotMeasured(side);
   const half = sides.find((s) => !has(s, false) || !has(s, true));
   if (half === undefined) return '';
-  return `${ladder.pellets === 2 ? `Side ${half}: measure` : 'Measure'} the other direction too.`;
+  return sentences.otherDirection(ladder.pellets === 2 ? sentences.measureSide(half) : sentences.measure);
 }

@@ -23,7 +23,7 @@ test.each([
   ['1,348,372,327', 'line 2', 'The window of value 1 ends below its beginning. Swap low and high.'],
   ['1,400,327,372', 'line 2, nominal', '400 Ω is outside the window of value 1, 327 Ω to 372 Ω. Correct one of them.'],
   ['1,348,327,372\n\n1,464,434,492', 'line 4, step', 'Value 1 comes after value 1. Number them upward.'],
-  ['2,464,434,492\n3,348,327,372', 'line 3, nominal', '348 Ω stands after 464 Ω. Write the values from the lowest to the highest.'],
+  ['2,464,434,492\n3,348,327,372', 'line 3, nominal', '348 Ω comes after 464 Ω. Write the values from the lowest to the highest.'],
   [
     '1,348,327,372\n2,464,372,492',
     'line 3, low',

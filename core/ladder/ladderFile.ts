@@ -2,6 +2,7 @@ import { failed, ok, type Problem, type Result } from '../units';
 import type { LadderStep } from './ladder';
 import { lintLadder } from './lintLadder';
 import { parseReading } from './parseReading';
+import { sentences } from './sentences';
 
 /** A ladder has at most so many steps. */
 export const mostSteps = 200;
@@ -21,13 +22,17 @@ export function csvRows(text: string, header: readonly string[]): Result<{ line:
     return failed({
       code: 'header',
       path: 'line 1',
-      message: `Found ${JSON.stringify(first?.content.slice(0, 60) ?? 'nothing')}. Begin with the header ${expected}.`,
+      message: sentences.header(JSON.stringify(first?.content.slice(0, 60) ?? 'nothing'), expected),
     });
   const problems: Problem[] = [];
   const rows = rest.map(({ content, line }) => {
     const cells = content.split(parting).map((c) => c.trim());
     if (cells.length !== header.length)
-      problems.push({ code: 'cells', path: `line ${line}`, message: `Found ${cells.length} cells. Write ${header.length}: ${header.join(', ')}.` });
+      problems.push({
+        code: 'cells',
+        path: sentences.lineAt(line),
+        message: sentences.wrongCellCount(cells.length, header.length, header.join(', ')),
+      });
     return { line, cells };
   });
   return problems.length > 0 ? failed(...problems.slice(0, 20)) : ok(rows);
@@ -38,25 +43,23 @@ export function ohmsCell(cell: string, path: string): Result<number> {
   const read = parseReading(cell, path);
   if (!read.ok) return read;
   if (Number.isFinite(read.value) && read.value > 0) return read;
-  return failed({ code: 'number', path, message: `Found ${JSON.stringify(cell.slice(0, 40))}. Write ohms above zero, such as 1180 or 1.18k.` });
+  return failed({ code: 'number', path, message: sentences.ohmsUnread(JSON.stringify(cell.slice(0, 40))) });
 }
 
 /** `step,nominal,low,high`, ohms; checked by the lint: what comes out can be compared with. */
 export function parseLadderCsv(text: string): Result<LadderStep[]> {
   const rows = csvRows(text, ['step', 'nominal', 'low', 'high']);
   if (!rows.ok) return rows;
-  if (rows.value.length === 0)
-    return failed({ code: 'empty', path: '', message: 'The file has no value. Write one per line: step,nominal,low,high.' });
-  if (rows.value.length > mostSteps)
-    return failed({ code: 'tooMany', path: '', message: `${rows.value.length} values. A value chart has at most ${mostSteps}.` });
+  if (rows.value.length === 0) return failed({ code: 'empty', path: '', message: sentences.noValues });
+  if (rows.value.length > mostSteps) return failed({ code: 'tooMany', path: '', message: sentences.tooManyValues(rows.value.length, mostSteps) });
   const problems: Problem[] = [];
   const steps = rows.value.map(({ line, cells }): LadderStep => {
-    const path = `line ${line}`;
+    const path = sentences.lineAt(line);
     if (!/^\d{1,4}$/.test(cells[0]!))
       problems.push({
         code: 'number',
         path: `${path}, step`,
-        message: `Found ${JSON.stringify(cells[0]!.slice(0, 40))}. Write the number of the value.`,
+        message: sentences.stepUnread(JSON.stringify(cells[0]!.slice(0, 40))),
       });
     const [nominal, low, high] = ['nominal', 'low', 'high'].map((name, i) => {
       const read = ohmsCell(cells[i + 1]!, `${path}, ${name}`);
@@ -67,7 +70,8 @@ export function parseLadderCsv(text: string): Result<LadderStep[]> {
   });
   if (problems.length > 0) return failed(...problems.slice(0, 20));
   const errors = lintLadder({ steps }).filter((p) => p.severity === 'error');
-  const lineOf = (path: string) => path.replace(/^steps\[(\d+)\]/, (_all, i: string) => `line ${rows.value[Number(i)]!.line}`).replace('.', ', ');
+  const lineOf = (path: string) =>
+    path.replace(/^steps\[(\d+)\]/, (_all, i: string) => sentences.lineAt(rows.value[Number(i)]!.line)).replace('.', ', ');
   return errors.length > 0 ? failed(...errors.map(({ code, path, message }) => ({ code, path: lineOf(path), message }))) : ok(steps);
 }
 
@@ -83,21 +87,24 @@ export function parsePriorCsv(text: string, steps: readonly LadderStep[]): Resul
     if (at < 0)
       problems.push({
         code: 'unknownStep',
-        path: `line ${line}`,
-        message: `Found value ${JSON.stringify(cells[0]!.slice(0, 20))}. The value chart has ${steps
-          .map((s) => s.step)
-          .join(', ')
-          .slice(0, 200)}.`,
+        path: sentences.lineAt(line),
+        message: sentences.unknownStep(
+          JSON.stringify(cells[0]!.slice(0, 20)),
+          steps
+            .map((s) => s.step)
+            .join(', ')
+            .slice(0, 200),
+        ),
       });
     else if (cells[1] === '' || !(p >= 0 && p <= 1e9))
       problems.push({
         code: 'chance',
-        path: `line ${line}`,
-        message: `Found ${JSON.stringify(cells[1]!.slice(0, 20))}. Write a chance or a count, 0 or more.`,
+        path: sentences.lineAt(line),
+        message: sentences.chanceUnread(JSON.stringify(cells[1]!.slice(0, 20))),
       });
     else chances[at]! += p;
   }
   const sum = chances.reduce((a, b) => a + b, 0);
-  if (problems.length === 0 && sum === 0) problems.push({ code: 'none', path: '', message: 'No value has a chance above zero. Give at least one.' });
+  if (problems.length === 0 && sum === 0) problems.push({ code: 'none', path: '', message: sentences.noChance });
   return problems.length > 0 ? failed(...problems.slice(0, 20)) : ok(chances.map((p) => p / sum));
 }

@@ -2,6 +2,7 @@ import type { Problem } from '../units';
 import { formatOhms } from './format';
 import type { Steps } from './ladder';
 import { accuracyWords, halfWidth, type Meter, rangeOf } from './meter';
+import { sentences } from './sentences';
 
 /** What is wrong with a ladder: `error` makes it unusable, `warning` is for the person to judge. */
 export interface LadderProblem extends Problem {
@@ -17,41 +18,21 @@ export function lintLadder({ steps }: Pick<Steps, 'steps'>, meter?: Meter): Ladd
   const add = (severity: LadderProblem['severity'], code: string, path: string, message: string) => problems.push({ severity, code, path, message });
   steps.forEach((s, i) => {
     const at = `steps[${i}]`;
-    if (s.low > s.high) add('error', 'window', at, `The window of value ${s.step} ends below its beginning. Swap low and high.`);
+    if (s.low > s.high) add('error', 'window', at, sentences.windowEndsBeforeBegin(s.step));
     else if (s.nominal < s.low || s.nominal > s.high)
-      add(
-        'error',
-        'nominal',
-        `${at}.nominal`,
-        `${formatOhms(s.nominal)} is outside the window of value ${s.step}, ${formatOhms(s.low)} to ${formatOhms(s.high)}. Correct one of them.`,
-      );
+      add('error', 'nominal', `${at}.nominal`, sentences.nominalOutside(formatOhms(s.nominal), s.step, formatOhms(s.low), formatOhms(s.high)));
     const before = steps[i - 1];
     if (!before) return;
-    if (s.step <= before.step) add('error', 'number', `${at}.step`, `Value ${s.step} comes after value ${before.step}. Number them upward.`);
+    if (s.step <= before.step) add('error', 'number', `${at}.step`, sentences.numbersDescend(s.step, before.step));
     if (s.nominal <= before.nominal)
-      add(
-        'error',
-        'order',
-        `${at}.nominal`,
-        `${formatOhms(s.nominal)} stands after ${formatOhms(before.nominal)}. Write the values from the lowest to the highest.`,
-      );
+      add('error', 'order', `${at}.nominal`, sentences.valuesDescend(formatOhms(s.nominal), formatOhms(before.nominal)));
     else if (s.low <= before.high)
-      add(
-        'error',
-        'overlap',
-        `${at}.low`,
-        `The window of value ${s.step} begins at ${formatOhms(s.low)}, inside the window of value ${before.step}, which ends at ${formatOhms(before.high)}. Separate them.`,
-      );
+      add('error', 'overlap', `${at}.low`, sentences.windowsOverlap(s.step, formatOhms(s.low), before.step, formatOhms(before.high)));
     else if (meter) {
       const range = rangeOf(meter, before.nominal);
       const [below, above] = [before.nominal + halfWidth(range, before.nominal), s.nominal - halfWidth(rangeOf(meter, s.nominal), s.nominal)];
       if (below >= s.low || above <= before.high)
-        add(
-          'warning',
-          'meter',
-          at,
-          `${meter.name} can’t tell value ${before.step} from value ${s.step} for certain: ${accuracyWords(range)}. Use a finer meter.`,
-        );
+        add('warning', 'meter', at, sentences.meterTooCoarse(meter.name, before.step, s.step, accuracyWords(range)));
     }
   });
   return problems;

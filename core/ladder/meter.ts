@@ -1,4 +1,5 @@
 import { failed, ok, readDigits, type Result } from '../units';
+import { sentences } from './sentences';
 
 /** A range of an ohmmeter as its data sheet gives it: ± (percent of the reading + digits of the last place). */
 export interface MeterRange {
@@ -18,7 +19,7 @@ export interface Meter {
 
 /** What is assumed of a meter that nobody described; ours, and coarser than most. */
 export const unknownMeter: Meter = {
-  name: 'No meter chosen',
+  name: sentences.noMeterChosen,
   ranges: [
     { upToOhms: 600, percent: 1, digits: 5, resolutionOhms: 0.1 },
     { upToOhms: 6_000, percent: 1, digits: 5, resolutionOhms: 1 },
@@ -38,7 +39,7 @@ export const halfWidth = (range: Omit<MeterRange, 'upToOhms'>, ohms: number): nu
 
 /** The accuracy in words. @example "± (0.5 % + 2 digits), steps of 1 Ω" */
 export const accuracyWords = ({ percent, digits, resolutionOhms }: Omit<MeterRange, 'upToOhms'>): string =>
-  `± (${percent} % + ${digits} ${digits === 1 ? 'digit' : 'digits'}), steps of ${resolutionOhms} Ω`;
+  sentences.accuracyOf(percent, digits, digits === 1 ? 'digit' : 'digits', resolutionOhms);
 
 /** An accuracy as data sheets write it: `0.5%+2`, `±(0.8 % + 2 digits)`, `1,2 % + 5 dgt`. */
 export function parseAccuracy(text: string, path = ''): Result<{ percent: number; digits: number }> {
@@ -48,7 +49,7 @@ export function parseAccuracy(text: string, path = ''): Result<{ percent: number
     return failed({
       code: 'accuracy',
       path,
-      message: `You typed ${JSON.stringify(text.slice(0, 40))}. Write percent of the reading plus digits, as the data sheet does, such as 0.5%+2.`,
+      message: sentences.accuracy(JSON.stringify(text.slice(0, 40))),
     });
   return ok({ percent, digits });
 }

@@ -1,4 +1,5 @@
 import { failed, ok, type Problem, quantityWords, readDigits, type Result } from '../units';
+import { sentences } from './sentences';
 
 /** One reading of an ohmmeter: ohms, or `Infinity` where the meter showed its overload mark. */
 export type Reading = number;
@@ -17,7 +18,7 @@ const factors: Readonly<Record<string, number>> = { '': 1, k: 1e3, K: 1e3, M: 1e
 export function parseReading(text: string, path = ''): Result<Reading> {
   const wrong = (code: string, message: string) => failed({ code, path, message });
   const said = text.trim();
-  if (said === '') return wrong('empty', 'Nothing is typed here. Type ohms, such as 1180 or 1.18k.');
+  if (said === '') return wrong('empty', sentences.readingEmpty);
   // Meters with four old-fashioned digits show a lone 1 at the left, copied down as "1.".
   if (/^(0\.?L|O\.?L\.?|overload|over|open|inf|infinity|∞|1\s*\.)\s*([kKMG]?\s*(Ω|Ω|ohms?))?$/i.test(said)) return ok(Infinity);
   const unit = said.replace(/\s*(Ω|Ω|ohms?)$/i, '');
@@ -25,33 +26,23 @@ export function parseReading(text: string, path = ''): Result<Reading> {
   const plain = inside ? undefined : /^([+-]?[\d.,'’\u0020\u00a0\u202f]*\d)(e[+-]?\d{1,2})?\s*([a-zA-Z]?)$/i.exec(unit);
   const digits = inside ? readDigits(`${inside[1]}.${inside[3]}`) : plain ? readDigits(plain[1]!) : undefined;
   if (!digits) {
-    if (/^[+-]?\d+([.,]\d+){2,}\s*[kKM]?$/.test(unit))
-      return wrong('separators', `You typed ${quoted(said)}, which is not a number. Write it with one decimal point, such as 1180.5 or 1.18k.`);
-    return wrong('number', `You typed ${quoted(said)}, which is not a reading. Type ohms, such as 1180 or 1.18k, or OL for overload.`);
+    if (/^[+-]?\d+([.,]\d+){2,}\s*[kKM]?$/.test(unit)) return wrong('separators', sentences.separators(quoted(said)));
+    return wrong('number', sentences.noReading(quoted(said)));
   }
   const letter = inside ? inside[2]! : plain![3]!;
-  if (letter === 'm') return wrong('unit', `You typed ${quoted(said)}. Write M for megohm, k for kilohm; nothing for ohm.`);
+  if (letter === 'm') return wrong('unit', sentences.milliOrMega(quoted(said)));
   const factor = letter === 'R' ? 1 : Object.hasOwn(factors, letter) ? factors[letter] : undefined;
-  if (factor === undefined)
-    return wrong('unit', `You typed ${quoted(said)} with the unit “${letter}”. Write k for kilohm, M for megohm, nothing for ohm.`);
+  if (factor === undefined) return wrong('unit', sentences.foreignUnit(quoted(said), letter));
   const power = Number(`1${plain?.[2] ?? ''}`);
   const comma = plain?.[1]!.includes(',') === true;
   if (comma && digits.otherwise !== undefined && factor * power !== 1) {
     const [thousand, decimal] = [digits.value, digits.otherwise].map((n) => tidy(n * factor * power));
-    return wrong(
-      'ambiguous',
-      `${quoted(said)} can mean ${quantityWords(thousand!, 'Ω')} or ${quantityWords(decimal!, 'Ω')}. Type ${thousand} or ${decimal}.`,
-    );
+    return wrong('ambiguous', sentences.twoMeanings(quoted(said), quantityWords(thousand!, 'Ω'), quantityWords(decimal!, 'Ω'), thousand, decimal));
   }
-  if (comma && digits.otherwise === undefined && /^[+-]?\d{3,},\d{3,}$/.test(plain![1]!))
-    return wrong('ambiguous', `${quoted(said)} can be one reading or two. Use a decimal point, and a space between two readings.`);
+  if (comma && digits.otherwise === undefined && /^[+-]?\d{3,},\d{3,}$/.test(plain![1]!)) return wrong('ambiguous', sentences.oneOrTwo(quoted(said)));
   const ohms = tidy(digits.value * factor * power);
-  if (ohms < 0)
-    return wrong(
-      'negative',
-      `You typed ${quoted(said)}. A resistance can’t be below zero. Touch the tips together, zero the meter, and measure again.`,
-    );
-  if (ohms > mostOhms) return wrong('tooLarge', `You typed ${quoted(said)}. More than 1 GΩ can’t be a key. Type OL for overload.`);
+  if (ohms < 0) return wrong('negative', sentences.negative(quoted(said)));
+  if (ohms > mostOhms) return wrong('tooLarge', sentences.tooLarge(quoted(said)));
   return ok(ohms);
 }
 /** Twelve digits: more than any meter has, and the fold of a factor leaves no tail such as 1182.9999999999998. */
@@ -73,23 +64,23 @@ export function parseReadings(text: string): Result<Reading[]> {
     if (i === header && !/\d|∞|^\W*(O\.?L|over|open|inf)/i.test(line)) return;
     // Two figures that could be one: nobody reads 1 Ω and 180 Ω of the same key.
     if (/^\s*\d{1,2}( \d{3})+(?:[.,]\d+)?\s*(Ω|\u2126|ohms?)?\s*$/i.test(line)) {
-      const message = `You typed ${quoted(line.trim())}, which can be one reading or several. Write ${line.replace(/\D/g, '')}, or one reading per line.`;
-      problems.push({ code: 'ambiguous', path: lines.length > 1 ? `line ${i + 1}` : '', message });
+      const message = sentences.oneOrSeveral(quoted(line.trim()), line.replace(/\D/g, ''));
+      problems.push({ code: 'ambiguous', path: lines.length > 1 ? sentences.lineAt(i + 1) : '', message });
       return;
     }
     for (const cell of cellsOf(line)) {
-      const read = parseReading(cell, lines.length > 1 ? `line ${i + 1}` : '');
+      const read = parseReading(cell, lines.length > 1 ? sentences.lineAt(i + 1) : '');
       if (read.ok) readings.push(read.value);
       else problems.push(...read.problems);
     }
   });
   if (problems.length > 0) return failed(...problems.slice(0, 20));
-  if (readings.length === 0) return failed({ code: 'empty', path: '', message: 'No reading yet. Type ohms, such as 1180 or 1.18k.' });
+  if (readings.length === 0) return failed({ code: 'empty', path: '', message: sentences.noReadingYet });
   if (readings.length > mostReadings)
     return failed({
       code: 'tooMany',
       path: '',
-      message: `${readings.length} readings. Give at most ${mostReadings}; ten are plenty for a key that is steady.`,
+      message: sentences.tooManyReadings(readings.length, mostReadings),
     });
   return ok(readings);
 }

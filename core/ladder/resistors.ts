@@ -1,5 +1,6 @@
 import { failed, ok, type Problem, readDigits, type Result } from '../units';
 import { csvRows, ohmsCell } from './ladderFile';
+import { sentences } from './sentences';
 
 /** A kind of resistor that is at hand. */
 export interface Resistor {
@@ -32,7 +33,7 @@ export function parseTolerance(text: string, path = ''): Result<number> {
   const match = /^±?\s*([\d.,]+)\s*%?$/.exec(text.trim());
   const percent = match ? (readDigits(match[1]!)?.value ?? NaN) : NaN;
   if (percent >= 0 && percent <= 50) return ok(percent / 100);
-  return failed({ code: 'tolerance', path, message: `You typed ${JSON.stringify(text.slice(0, 40))}. Write percent from 0 to 50, such as 1%.` });
+  return failed({ code: 'tolerance', path, message: sentences.tolerance(JSON.stringify(text.slice(0, 40))) });
 }
 
 /** No drawer has more kinds of resistors. */
@@ -42,9 +43,8 @@ const mostKinds = 2000;
 export function parseDrawerCsv(text: string): Result<Resistor[]> {
   const rows = csvRows(text, ['ohms', 'tolerance_percent', 'count', 'watts']);
   if (!rows.ok) return rows;
-  if (rows.value.length === 0) return failed({ code: 'empty', path: '', message: 'The drawer is empty. Write one kind of resistor per line.' });
-  if (rows.value.length > mostKinds)
-    return failed({ code: 'tooMany', path: '', message: `${rows.value.length} kinds of resistors. Give at most ${mostKinds}.` });
+  if (rows.value.length === 0) return failed({ code: 'empty', path: '', message: sentences.drawerEmpty });
+  if (rows.value.length > mostKinds) return failed({ code: 'tooMany', path: '', message: sentences.tooManyKinds(rows.value.length, mostKinds) });
   const problems: Problem[] = [];
   const take = <T>(read: Result<T>, otherwise: T): T => {
     if (read.ok) return read.value;
@@ -52,16 +52,16 @@ export function parseDrawerCsv(text: string): Result<Resistor[]> {
     return otherwise;
   };
   const resistors = rows.value.map(({ line, cells }): Resistor => {
-    const at = `line ${line}`;
+    const at = sentences.lineAt(line);
     const count = Number(cells[2]);
     if (!/^\d{1,6}$/.test(cells[2]!))
-      problems.push({ code: 'count', path: `${at}, count`, message: `Found ${JSON.stringify(cells[2]!.slice(0, 40))}. Write how many there are.` });
+      problems.push({ code: 'count', path: `${at}, count`, message: sentences.count(JSON.stringify(cells[2]!.slice(0, 40))) });
     const watts = readDigits(cells[3]!)?.value ?? NaN;
     if (!(watts > 0 && watts <= 1000))
       problems.push({
         code: 'watts',
         path: `${at}, watts`,
-        message: `Found ${JSON.stringify(cells[3]!.slice(0, 40))}. Write watts above zero, such as 0.25.`,
+        message: sentences.watts(JSON.stringify(cells[3]!.slice(0, 40))),
       });
     return {
       ohms: take(ohmsCell(cells[0]!, `${at}, ohms`), 1),

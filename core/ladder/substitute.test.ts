@@ -156,8 +156,8 @@ test('a drawer is read from CSV, and every wrong cell is said', () => {
   expect(bad).toMatchObject({
     ok: false,
     problems: [
-      { path: 'line 2, count', message: 'You typed "-1". Write how many there are.' },
-      { path: 'line 2, watts', message: 'You typed "none". Write watts above zero, such as 0.25.' },
+      { path: 'line 2, count', message: 'Found "-1". Write how many there are.' },
+      { path: 'line 2, watts', message: 'Found "none". Write watts above zero, such as 0.25.' },
       { path: 'line 2, ohms', message: 'Found "0". Write ohms above zero, such as 1180 or 1.18k.' },
       { path: 'line 2, tolerance_percent', message: 'You typed "60". Write percent from 0 to 50, such as 1%.' },
     ],

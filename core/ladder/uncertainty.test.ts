@@ -90,7 +90,7 @@ test.each([
 
 test.each(['', 'good', '-1%+2', '21%', '0%+0', '1%+1001'])('accuracy %j is refused', (text) =>
   expect(parseAccuracy(text)).toMatchObject({
-    problems: [{ message: `Found ${JSON.stringify(text)}. Write percent of the reading plus digits, as the data sheet does, such as 0.5%+2.` }],
+    problems: [{ message: `You typed ${JSON.stringify(text)}. Write percent of the reading plus digits, as the data sheet does, such as 0.5%+2.` }],
   }),
 );
 

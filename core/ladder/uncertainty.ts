@@ -1,6 +1,7 @@
 import { studentQuantile } from '../statistics';
 import type { Steps } from './ladder';
 import { halfWidth, type Meter, rangeOf } from './meter';
+import { sentences } from './sentences';
 
 const { abs, hypot, sqrt } = Math;
 
@@ -98,18 +99,18 @@ export function measure(readings: readonly number[], conditions: Conditions, lad
   const { half, other } = systematic(mean, conditions, ladder);
   const repeats: Component =
     n > 1
-      ? { name: 'Repeats', type: 'A', ohms: sd / sqrt(n), how: `standard deviation of ${n} readings over √${n}` }
-      : { name: 'Repeats', type: 'B', ohms: expectedScatter(mean, conditions.meter), how: 'one reading: scatter of a sound contact assumed' };
+      ? { name: sentences.repeats, type: 'A', ohms: sd / sqrt(n), how: sentences.howRepeats(n) }
+      : { name: sentences.repeats, type: 'B', ohms: expectedScatter(mean, conditions.meter), how: sentences.howOneReading };
   const steps = rangeOf(conditions.meter, mean).resolutionOhms / sqrt(12);
   const components: Component[] = [
     repeats,
-    { name: 'Meter', type: 'B', ohms: half / sqrt(3), how: `± ${trimmed(half)} Ω from its data sheet, even, over √3` },
-    { name: 'Display', type: 'B', ohms: steps, how: 'one step of the display over √12' },
+    { name: sentences.meter, type: 'B', ohms: half / sqrt(3), how: sentences.howMeter(trimmed(half)) },
+    { name: sentences.display, type: 'B', ohms: steps, how: sentences.howDisplay },
     {
-      name: 'Leads and temperature',
+      name: sentences.leadsAndTemperature,
       type: 'B',
       ohms: other,
-      how: conditions.leadOhms === null ? 'leads not measured: up to 1 Ω' : 'leads measured and subtracted',
+      how: conditions.leadOhms === null ? sentences.howLeadsUnknown : sentences.howLeadsSubtracted,
     },
   ];
   const u = hypot(...components.map((c) => c.ohms));

@@ -1,6 +1,7 @@
 import type { Classification } from './classify';
 import { formatOhms } from './format';
 import type { Steps } from './ladder';
+import { sentences } from './sentences';
 
 /** Where a value that is in no window would be in one if its unit had been another: what a person who typed kilohm as ohm gets told. */
 export interface OtherUnit {
@@ -42,63 +43,52 @@ export interface LadderSaid {
 /** The verdict in a sentence and what to do. Drift and mistyped units are pointed out. */
 export function ladderVerdict(c: Classification, ladder: Steps): LadderSaid {
   const notes = [driftWords(c), unitWords(c, ladder), oneReading(c)].filter(Boolean);
-  const sure = c.p >= 0.9995 ? 'Sure (over 0.999).' : `${c.p >= 0.95 ? 'Sure' : c.p >= 0.8 ? 'Likely' : 'Not sure'} (${c.p.toFixed(3)}).`;
+  const sure =
+    c.p >= 0.9995
+      ? sentences.verySure
+      : `${c.p >= 0.95 ? sentences.sureWord : c.p >= 0.8 ? sentences.likelyWord : sentences.notSureWord} (${c.p.toFixed(3)}).`;
   const say = (head: string, ...text: string[]): LadderSaid => ({ head, text: [sure, ...text, ...notes].filter(Boolean).join(' ') });
   const m = c.margin;
   switch (c.verdict) {
     case 'step': {
       const step = c.step!;
       const third = (step.high - step.low) / 6;
-      const low = m!.ohms < third ? `, but ${m!.edge === 'low' ? 'low' : 'high'} in its window` : '';
+      const low = m!.ohms < third ? sentences.nearEdge(m!.edge === 'low' ? 'low' : 'high') : '';
       const edge =
         m!.ohms >= 0
-          ? `${about(m!.ohms)} ${m!.edge === 'low' ? 'above the lower' : 'below the upper'} edge: ${times(m!.sigmas)} the uncertainty.`
-          : `${about(m!.ohms)} outside the ${m!.edge === 'low' ? 'lower' : 'upper'} edge, which is within the uncertainty.`;
-      return say(`Value ${step.step}${low}.`, edge, c.p < 0.95 ? 'Take more readings, with another meter where there is one.' : '');
+          ? sentences.insideEdge(about(m!.ohms), m!.edge === 'low' ? sentences.aboveTheLower : sentences.belowTheUpper, times(m!.sigmas))
+          : sentences.outsideEdge(about(m!.ohms), m!.edge === 'low' ? 'lower' : 'upper');
+      return say(sentences.valueHead(step.step, low), edge, c.p < 0.95 ? sentences.takeMore : '');
     }
     case 'between': {
       const { below, above } = c.neighbours;
       const where =
         below === null
-          ? `Below the lowest value.`
+          ? sentences.belowLowest
           : above === null
-            ? 'Above the highest value.'
+            ? sentences.aboveHighest
             : below + 1 === above
-              ? `Between values ${below} and ${above}.`
-              : 'Next to its value.';
-      const off = m ? `${about(m.ohms)} ${m.ohms < 0 ? 'outside of' : 'inside'} the window of value ${m.step}.` : '';
-      return say(
-        where,
-        off,
-        'No immobilizer accepts it. Clean the resistor chip and measure again; if it stays the same, the chip is worn or not from this system.',
-      );
+              ? sentences.betweenValues(below, above)
+              : sentences.nextToValue;
+      const off = m ? sentences.offWindow(about(m.ohms), m.ohms < 0 ? sentences.outsideOf : 'inside', m.step) : '';
+      return say(where, off, sentences.betweenDo);
     }
     case 'open':
-      return say(
-        'Open.',
-        'Clean the resistor chip, press the tips on its contacts, and measure the other direction. If it is still open, the chip is broken.',
-      );
+      return say(sentences.openHead, sentences.openDo);
     case 'short':
-      return say('Short.', 'Check that the tips don’t touch each other or the blade. If they don’t, the resistor chip is shorted.');
+      return say(sentences.shortHead, sentences.shortDo);
     case 'unstable':
-      return say(
-        'Intermittent.',
-        c.n > 1 ? `The readings spread by ${about(c.sd)}, far more than the meter explains.` : '',
-        'Clean the resistor chip, press the tips on firmly, and measure again. If it keeps changing, the chip is loose.',
-      );
+      return say(sentences.unstableHead, c.n > 1 ? sentences.spread(about(c.sd)) : '', sentences.unstableDo);
   }
 }
 
 /** A distance in two digits: more would pretend too much. */
 const about = (ohms: number): string => formatOhms(Number(Math.abs(ohms).toPrecision(2)));
-const times = (sigmas: number): string => (sigmas >= 10 ? 'over 10 times' : `${sigmas.toFixed(sigmas < 3 ? 1 : 0)} times`);
+const times = (sigmas: number): string => (sigmas >= 10 ? sentences.overTenTimes : `${sigmas.toFixed(sigmas < 3 ? 1 : 0)} times`);
 const driftWords = ({ drift, n, verdict }: Classification): string =>
-  drift && verdict !== 'unstable'
-    ? `The readings drift ${drift.ohms < 0 ? 'down' : 'up'} by ${about(drift.ohms)} in ${n}: warm fingers, or a contact that is settling.`
-    : '';
-const oneReading = ({ n, overloads, verdict }: Classification): string =>
-  n + overloads === 1 && verdict !== 'open' ? 'One reading can’t show a loose contact: take five.' : '';
+  drift && verdict !== 'unstable' ? sentences.drift(drift.ohms < 0 ? 'down' : 'up', about(drift.ohms), n) : '';
+const oneReading = ({ n, overloads, verdict }: Classification): string => (n + overloads === 1 && verdict !== 'open' ? sentences.oneReading : '');
 function unitWords({ verdict, shownMean }: Classification, ladder: Steps): string {
   const other = verdict === 'step' ? null : otherUnit(shownMean, ladder);
-  return other ? `${formatOhms(other.ohms)} would be value ${other.step}: wrong unit?` : '';
+  return other ? sentences.otherUnit(formatOhms(other.ohms), other.step) : '';
 }

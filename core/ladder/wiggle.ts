@@ -1,6 +1,7 @@
 import { formatOhms } from './format';
 import type { Meter } from './meter';
 import { expectedScatter } from './uncertainty';
+import { sentences } from './sentences';
 
 /** One reading of a capture: seconds from its beginning, ohms; `Infinity` for an overload. */
 export interface WiggleSample {
@@ -91,12 +92,16 @@ export function assessWiggle(samples: readonly WiggleSample[], marks: readonly W
 }
 
 function words(verdict: Wiggle['verdict'], breaks: readonly WiggleBreak[], rest: number, lengthS: number, n: number): string {
-  if (verdict === null)
-    return `Only ${n} readings in ${lengthS.toFixed(0)} s. Record for ${leastS} s or more while the column moves through its whole travel.`;
-  if (verdict === 'same') return `It rests at ${formatOhms(rest)} for ${lengthS.toFixed(0)} s, whatever was moved. The wires are good.`;
+  if (verdict === null) return sentences.tooFewReadings(n, lengthS.toFixed(0), leastS);
+  if (verdict === 'same') return sentences.atRest(formatOhms(rest), lengthS.toFixed(0));
   const open = breaks.filter((b) => b.kind === 'open').length;
   const places = [...new Set(breaks.flatMap((b) => b.mark ?? []))];
-  const what = breaks.length === 1 ? 'One break' : `${breaks.length} breaks`;
+  const what = breaks.length === 1 ? sentences.oneBreak : `${breaks.length} breaks`;
   const first = breaks[0]!;
-  return `${what}${open === 0 ? '' : breaks.length === 1 ? ', open' : open === breaks.length ? ', all of them open' : `, ${open} of them open`}, the first after ${first.fromS.toFixed(1)} s${places.length > 0 ? `, at “${places.join('”, “')}”` : ''}. A fine wire or a contact breaks where it bends.`;
+  return sentences.breaks(
+    what,
+    open === 0 ? '' : breaks.length === 1 ? ', open' : open === breaks.length ? sentences.allOfThemOpen : sentences.ofThemOpen(open),
+    first.fromS.toFixed(1),
+    places.length > 0 ? sentences.atPlaces(places.join('”, “')) : '',
+  );
 }

@@ -3,6 +3,7 @@ import { type Steps, stepOf } from './ladder';
 import { rangeOf } from './meter';
 import { classify } from './classify';
 import { type Conditions, type Measured } from './uncertainty';
+import { sentences } from './sentences';
 
 const { abs, hypot, max, sqrt } = Math;
 
@@ -49,53 +50,27 @@ export function compareWiring(keyReadings: readonly number[], columnReadings: re
   });
 
   if (key.verdict === 'open' || key.verdict === 'unstable' || key.verdict === 'short')
-    return say(
-      'unclear',
-      `The key alone is ${key.verdict === 'unstable' ? 'not steady' : key.verdict}, so the column can’t be checked with it. Clean the resistor chip and measure it again, or use another key.`,
-    );
-  if (column.n === 0) return say('open', 'Open through the column. A wire or a contact is broken between the lock and the connector.');
-  if (column.overloads > 0 || column.verdict === 'unstable')
-    return say(
-      'jumping',
-      'Intermittent through the column while the key alone is steady. A worn contact, or a fine wire that breaks where it bends. Tilt and turn the wheel while measuring.',
-    );
-  if (column.verdict === 'open')
-    return say(
-      'open',
-      `${formatOhms(column.mean)} through the column is as good as open. A wire or a contact is broken between the lock and the connector.`,
-    );
-  if (column.verdict === 'short') return say('short', 'Almost zero through the column. The two wires are shorted, or the wrong pins were measured.');
+    return say('unclear', sentences.keyUnclear(key.verdict === 'unstable' ? sentences.notSteady : key.verdict));
+  if (column.n === 0) return say('open', sentences.openThroughColumn);
+  if (column.overloads > 0 || column.verdict === 'unstable') return say('jumping', sentences.jumping);
+  if (column.verdict === 'open') return say('open', sentences.nearlyOpen(formatOhms(column.mean)));
+  if (column.verdict === 'short') return say('short', sentences.shortThroughColumn);
   const { ohms, u } = difference!;
   const words = formatDoubtful(abs(ohms), u);
   const immobilizer = seenWords(ladder, key.mean, column.mean);
   if (ohms - told * u > allowed)
-    return say(
-      'series',
-      `${words} more through the column${allowed > 0 ? `; good contacts add at most ${formatOhms(allowed)}` : ''}. Added series resistance: worn or dirty contacts, or a wire down to its last strands. ${immobilizer}`,
-      {
-        series: { ohms, u },
-      },
-    );
+    return say('series', sentences.series(words, allowed > 0 ? sentences.goodContacts(formatOhms(allowed)) : '', immobilizer), {
+      series: { ohms, u },
+    });
   if (ohms + told * u < 0) {
     // 1/R = 1/column − 1/key; both slopes after GUM 5.1.3, with the difference as the quantity that is known.
     const parallel = (key.mean * column.mean) / -ohms;
-    return say(
-      'parallel',
-      `${words} less through the column: ${formatOhms(parallel)} of leakage across the key. Moisture or dirt in the lock or connector, or a bare spot on a wire. ${immobilizer}`,
-      {
-        parallel: { ohms: parallel, u: parallel * hypot(u / ohms, key.u / key.mean) },
-      },
-    );
+    return say('parallel', sentences.parallel(words, formatOhms(parallel), immobilizer), {
+      parallel: { ohms: parallel, u: parallel * hypot(u / ohms, key.u / key.mean) },
+    });
   }
-  if (ohms >= -near * u && ohms <= allowed + near * u)
-    return say(
-      'equal',
-      `Equal within the uncertainty (${ohms < 0 ? '−' : '+'}${words}). Contacts and wires are good while nothing moves. ${immobilizer}`,
-    );
-  return say(
-    'unclear',
-    `${words} ${ohms < 0 ? 'less' : 'more'} through the column, and good contacts add up to ${formatOhms(allowed)}: too close to tell. Take more readings, or use a finer meter.`,
-  );
+  if (ohms >= -near * u && ohms <= allowed + near * u) return say('equal', sentences.equal(ohms < 0 ? '−' : '+', words, immobilizer));
+  return say('unclear', sentences.tooClose(words, ohms < 0 ? 'less' : 'more', formatOhms(allowed)));
 }
 
 /** Standard uncertainty of column minus key, ohms. */
@@ -103,7 +78,7 @@ function differenceDoubt(key: Measured, column: Measured, { meter }: Conditions)
   const range = rangeOf(meter, max(key.mean, column.mean));
   const gain = ((range.percent / 100) * abs(column.mean - key.mean)) / sqrt(3);
   const digits = (range.digits * range.resolutionOhms) / sqrt(3);
-  const repeats = (m: Measured) => m.components.find((c) => c.name === 'Repeats')!.ohms;
+  const repeats = (m: Measured) => m.components.find((c) => c.name === sentences.repeats)!.ohms;
   const display = range.resolutionOhms / sqrt(12);
   return hypot(gain, digits, repeats(key), repeats(column), display, display);
 }
@@ -112,6 +87,6 @@ function seenWords(ladder: Steps, keyOhms: number, columnOhms: number): string {
   const [own, through] = [stepOf(ladder, keyOhms)?.step, stepOf(ladder, columnOhms)?.step];
   if (own === undefined) return '';
   return own === through
-    ? `The immobilizer still sees value ${own}.`
-    : `The immobilizer sees ${through === undefined ? 'no value' : `value ${through}`} instead of value ${own}.`;
+    ? sentences.stillSees(own)
+    : sentences.seesInstead(through === undefined ? sentences.noValue : sentences.valueNamed(through), own);
 }

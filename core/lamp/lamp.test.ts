@@ -227,7 +227,7 @@ describe('reading', () => {
   test('lit so far could be accepted or steady: how much longer to look', () => {
     const reading = readLamp(all, seen(2, [[0, 2]]));
     expect(reading).toMatchObject({ state: 'more', moreS: 4 });
-    expect(lampVerdict(reading, all, 'F')).toBe('Lit all the time. Not watched long enough to decide. Look 4 s longer, from the start.');
+    expect(lampVerdict(reading, all, 'F')).toBe('Lit all the time. Not watched long enough to decide. Watch 4 s longer, from the start.');
   });
   test('two that nobody can tell apart are both named', () => {
     const twin = { ...fast, id: 'twin', title: 'The twin' };

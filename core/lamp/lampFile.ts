@@ -1,5 +1,6 @@
 import { failed, type Problem, type Result } from '../units';
 import { LampRecorder, type Recording } from './recording';
+import { sentences } from './sentences';
 
 /** Reads a recording in pieces, as they come from a file. */
 export interface LampFileReader {
@@ -18,8 +19,8 @@ function byLine(take: (line: string, number: number) => Problem | undefined, end
   let wrong: Problem | undefined;
   const tooLong = (): Problem => ({
     code: 'kind',
-    path: `line ${number + 1}`,
-    message: `A line of more than ${longestLine} characters. This is not a recording of a light; use CSV (seconds,level) or VCD.`,
+    path: sentences.lineOfFile(number + 1),
+    message: sentences.lineTooLong(longestLine),
   });
   const one = (line: string) => {
     number += 1;
@@ -44,8 +45,7 @@ function byLine(take: (line: string, number: number) => Problem | undefined, end
   };
 }
 
-const empty = (): Result<Recording> =>
-  failed({ code: 'empty', path: '', message: 'The file has no samples. Record the light for some seconds, starting at that moment.' });
+const empty = (): Result<Recording> => failed({ code: 'empty', path: '', message: sentences.empty });
 
 /** CSV: a header `seconds,level`, then a line for every change or at even steps; level 0 or 1. A point separates decimals. */
 export function lampCsvReader(): LampFileReader {
@@ -53,19 +53,19 @@ export function lampCsvReader(): LampFileReader {
   let header = false;
   return byLine(
     (line, number) => {
-      const wrong = (message: string): Problem => ({ code: 'csv', path: `line ${number}`, message });
+      const wrong = (message: string): Problem => ({ code: 'csv', path: sentences.lineAt(number), message });
       if (line === '') return undefined;
       if (!header) {
         header = true;
         if (/^\ufeff?seconds\s*,\s*level$/i.test(line)) return undefined;
-        return wrong(`Found ${JSON.stringify(line.slice(0, 60))}. Begin with the header seconds,level.`);
+        return wrong(sentences.headerMissing(JSON.stringify(line.slice(0, 60))));
       }
       const [at = '', level = '', ...more] = line.split(',').map((cell) => cell.trim());
-      if (more.length > 0) return wrong(`Found ${more.length + 2} columns. Write two: seconds and level, with decimal points.`);
-      if (!/^\d+(\.\d+)?(e[+-]?\d+)?$/i.test(at)) return wrong(`Found ${JSON.stringify(at)} for seconds. Write seconds such as 2.85.`);
-      if (level !== '0' && level !== '1') return wrong(`Found ${JSON.stringify(level)} for the level. Write 0 (dark) or 1 (lit).`);
+      if (more.length > 0) return wrong(sentences.twoColumns(more.length + 2));
+      if (!/^\d+(\.\d+)?(e[+-]?\d+)?$/i.test(at)) return wrong(sentences.secondsUnread(JSON.stringify(at)));
+      if (level !== '0' && level !== '1') return wrong(sentences.levelUnread(JSON.stringify(level)));
       const problem = recorder.take({ atS: Number(at), lit: level === '1' });
-      return problem && { ...problem, path: `line ${number}` };
+      return problem && { ...problem, path: sentences.lineAt(number) };
     },
     () => (recorder.count === 0 ? empty() : recorder.end()),
   );
@@ -90,25 +90,25 @@ export function lampVcdReader(): LampFileReader {
     if (section === '$timescale') {
       const scale = /^(1|10|100)\s*([a-z]+)$/.exec(words.join(''));
       const unit = units[scale?.[2] ?? ''];
-      if (!scale || unit === undefined) return wrong(`Found ${JSON.stringify(words.join(' ').slice(0, 40))}. Use a time scale such as 1 ms.`);
+      if (!scale || unit === undefined) return wrong(sentences.timeScaleUnread(JSON.stringify(words.join(' ').slice(0, 40))));
       [tick, parts] = [Number(scale[1]), unit];
     }
     if (section === '$var') {
       const [kind = '', size = '', id = ''] = words;
-      if (size !== '1' || kind === 'real') return wrong(`Found a ${kind} of ${size} bits. Use one wire of one bit.`);
-      if (wire !== null && wire !== id) return wrong('A second wire. Use a file with one wire, the light.');
+      if (size !== '1' || kind === 'real') return wrong(sentences.wireTooWide(kind, size));
+      if (wire !== null && wire !== id) return wrong(sentences.secondWire);
       wire = id;
     }
     if (section === '$enddefinitions') {
       header = false;
-      if (tick === 0) return wrong('The time scale is missing. Write $timescale 1 ms $end before the definitions end.');
-      if (wire === null) return wrong('No wire is defined. Define one wire of one bit.');
+      if (tick === 0) return wrong(sentences.timeScaleMissing);
+      if (wire === null) return wrong(sentences.noWire);
     }
     return undefined;
   };
   return byLine(
     (line, number) => {
-      const path = `line ${number}`;
+      const path = sentences.lineAt(number);
       for (const word of line.split(/\s+/).filter(Boolean)) {
         if (word === '$end') {
           const problem = section && closed(path);
@@ -121,15 +121,14 @@ export function lampVcdReader(): LampFileReader {
         } else if (section) {
           if (words.length < 20) words.push(word);
         } else if (header) {
-          return { code: 'vcd', path, message: `Found ${JSON.stringify(word.slice(0, 40))} before the definitions end. This is not a VCD file.` };
+          return { code: 'vcd', path, message: sentences.notVcd(JSON.stringify(word.slice(0, 40))) };
         } else if (word.startsWith('#')) {
-          if (!/^#\d+$/.test(word)) return { code: 'vcd', path, message: `Found ${JSON.stringify(word.slice(0, 40))}. Write a time such as #2850.` };
+          if (!/^#\d+$/.test(word)) return { code: 'vcd', path, message: sentences.vcdTimeUnread(JSON.stringify(word.slice(0, 40))) };
           at = (Number(word.slice(1)) * tick) / parts;
         } else if (/^[01xz]/i.test(word) && word.slice(1) === wire) {
           const problem = recorder.take({ atS: at, lit: word.startsWith('1') });
           if (problem) return { ...problem, path };
-        } else
-          return { code: 'vcd', path, message: `Found ${JSON.stringify(word.slice(0, 40))}. Write changes of the wire such as 1${wire ?? '!'}.` };
+        } else return { code: 'vcd', path, message: sentences.vcdChangeUnread(JSON.stringify(word.slice(0, 40)), wire ?? '!') };
       }
       return undefined;
     },

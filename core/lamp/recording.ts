@@ -1,4 +1,5 @@
 import { failed, ok, type Problem, type Result } from '../units';
+import { sentences } from './sentences';
 
 /** A stretch in which the lamp was seen lit, seconds from the beginning of the look. */
 export interface Lit {
@@ -41,15 +42,11 @@ export class LampRecorder {
   /** @returns what is wrong with the sample; it is not taken then */
   take({ atS, lit }: LampSample): Problem | undefined {
     const wrong = (message: string): Problem => ({ code: 'sample', path: `[${this.count}]`, message });
-    if (!Number.isFinite(atS) || atS < 0) return wrong(`Found ${atS} s. Use seconds from the start of the recording, 0 or more.`);
-    if (atS < this.#last) return wrong(`${atS} s is before the sample above (${this.#last} s). Put the samples in order of time.`);
-    if (atS > longestLookS)
-      return wrong(
-        `Found ${atS} s; a recording has at most ${longestLookS} s. Are these milliseconds? Write seconds from the start of the recording.`,
-      );
+    if (!Number.isFinite(atS) || atS < 0) return wrong(sentences.timeNotSeconds(atS));
+    if (atS < this.#last) return wrong(sentences.timeBackwards(atS, this.#last));
+    if (atS > longestLookS) return wrong(sentences.timeTooLong(atS, longestLookS));
     if (lit && !this.#now) {
-      if (this.#lit.length >= mostLights)
-        return wrong(`More than ${mostLights} changes can’t be a light. Filter the recording, or choose another channel.`);
+      if (this.#lit.length >= mostLights) return wrong(sentences.tooManyChanges(mostLights));
       this.#lit.push({ onS: atS, offS: atS });
     } else if (!lit && this.#now) this.#lit.at(-1)!.offS = atS;
     this.#now = lit;
@@ -60,9 +57,9 @@ export class LampRecorder {
 
   /** @param lengthS end of the look, seconds; default: the last sample */
   end(lengthS = this.#last): Result<Recording> {
-    if (!(lengthS > 0)) return failed({ code: 'length', path: '', message: 'The recording has no length. Record for some seconds.' });
+    if (!(lengthS > 0)) return failed({ code: 'length', path: '', message: sentences.length });
     if (lengthS < this.#last) {
-      const message = `The recording ends at ${lengthS} s, before its last sample at ${this.#last} s. Correct the length.`;
+      const message = sentences.endsTooEarly(lengthS, this.#last);
       return failed({ code: 'length', path: '', message });
     }
     const lit = this.#lit.map((l, i) => (this.#now && i === this.#lit.length - 1 ? { ...l, offS: lengthS } : l)).filter((l) => l.offS > l.onS);

@@ -1,5 +1,6 @@
 import { pathText } from '../units/path';
 import type { Problem } from '../units';
+import { sentences } from './sentences';
 
 /** How much data from outside may hold before anything looks at what it says. Checks that name every problem take long on data that is nothing but problems. */
 export interface Bounds {
@@ -30,19 +31,19 @@ export function boundsProblem(data: unknown, bounds: Bounds): Problem | undefine
   const say = (code: string, message: string): Problem => ({ code, path: pathText(way), message });
   const visit = (value: unknown): Problem | undefined => {
     left -= 1;
-    if (left < 0) return { code: 'tooMuch', path: '', message: `More than ${bounds.values} values. Nothing here needs that many; it was not read.` };
+    if (left < 0) return { code: 'tooMuch', path: '', message: sentences.tooManyValues(bounds.values) };
     if (typeof value !== 'object' || value === null || ArrayBuffer.isView(value)) return undefined;
-    if (above.includes(value)) return say('circle', 'An alias contains itself. Write the values out.');
-    if (above.length >= bounds.depth) return { code: 'tooDeep', path: '', message: 'Nested too deeply to be read. Write it flatter.' };
+    if (above.includes(value)) return say('circle', sentences.circle);
+    if (above.length >= bounds.depth) return { code: 'tooDeep', path: '', message: sentences.tooDeep };
     const list = Array.isArray(value);
     const names = list ? undefined : Object.keys(value);
     const length = names?.length ?? (value as unknown[]).length;
-    if (length > bounds.entries) return say('tooMuch', `${length} entries are too many. Give at most ${bounds.entries}.`);
+    if (length > bounds.entries) return say('tooMuch', sentences.tooManyEntries(length, bounds.entries));
     above.push(value);
     for (let i = 0; i < length; i += 1) {
       const name = names?.[i];
       way.push(name ?? i);
-      if (name !== undefined && isForbiddenName(name)) return say('forbiddenName', `"${name}" can’t be a field name. Choose another.`);
+      if (name !== undefined && isForbiddenName(name)) return say('forbiddenName', sentences.forbiddenName(name));
       const problem = visit(name === undefined ? (value as unknown[])[i] : (value as Record<string, unknown>)[name]);
       if (problem) return problem;
       way.pop();

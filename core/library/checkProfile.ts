@@ -1,27 +1,26 @@
 import type { Problem } from '../units';
 import type { Family, Feature, Profile } from './documents';
 import type { ParamValue } from './expression';
+import { lintSentences } from './lintSentences';
 
 /** What makes a profile unusable with its family: numbers it doesn't have, words for numbers, choices and things seen that don't exist. */
 export function checkProfile(profile: Profile, family: Family, features: readonly Feature[]): Problem[] {
   const seen = Object.entries(profile.seen ?? {}).flatMap(([name, value]): Problem[] => {
     const feature = features.find((f) => f.id === name);
     const unknown = (path: string, what: string, found: string, allowed: string[]) => [
-      { code: 'unknownName', path, message: `${what} "${found}" does not exist. Use one of: ${allowed.join(', ')}.` },
+      { code: 'unknownName', path, message: lintSentences.unknownInProfile(what, found, allowed.join(', ')) },
     ];
     if (!feature)
       return unknown(
         `seen.${name}`,
-        'Feature',
+        lintSentences.feature,
         name,
         features.map((f) => f.id),
       );
-    return Object.hasOwn(feature.values, value) ? [] : unknown(`seen.${name}`, 'Value', value, Object.keys(feature.values));
+    return Object.hasOwn(feature.values, value) ? [] : unknown(`seen.${name}`, lintSentences.value, value, Object.keys(feature.values));
   });
   const ladder: Problem[] =
-    profile.ladder === undefined || usesLadder(family)
-      ? []
-      : [{ code: 'noLadder', path: 'ladder', message: `System type "${family.id}" has no resistor keys. Remove the value chart.` }];
+    profile.ladder === undefined || usesLadder(family) ? [] : [{ code: 'noLadder', path: 'ladder', message: lintSentences.noLadder(family.id) }];
   return [
     ...Object.entries(profile.values).flatMap(([name, { value }]) => checkParamValue(family, name, value, `values.${name}`)),
     ...seen,
@@ -37,16 +36,22 @@ export function checkParamValue(family: Family, name: string, value: ParamValue,
   const param = Object.hasOwn(family.params, name) ? family.params[name] : undefined;
   if (!param) {
     const known = Object.keys(family.params).join(', ');
-    return [{ code: 'unknownName', path, message: `System type "${family.id}" has no parameter "${name}". Use one of: ${known}.` }];
+    return [{ code: 'unknownName', path, message: lintSentences.unknownParameter(family.id, name, known) }];
   }
   if ('oneOf' in param)
     return param.oneOf.includes(String(value))
       ? []
-      : [{ code: 'unknownName', path: `${path}.value`, message: `Found ${JSON.stringify(value)}. Use one of: ${param.oneOf.join(', ')}.` }];
+      : [
+          {
+            code: 'unknownName',
+            path: `${path}.value`,
+            message: lintSentences.notOneOf(JSON.stringify(value), param.oneOf.join(', ')),
+          },
+        ];
   if (typeof value !== 'number')
-    return [{ code: 'type', path: `${path}.value`, message: `Found ${JSON.stringify(value)}. Use a number in ${param.unit || 'counts'}.` }];
+    return [{ code: 'type', path: `${path}.value`, message: lintSentences.notANumber(JSON.stringify(value), param.unit || 'counts') }];
   // A count of parts, a time or a voltage below zero is a slip of the hand, whatever the vehicle.
-  if (value < 0) return [{ code: 'negative', path: `${path}.value`, message: `Found ${value}. Use 0 or more.` }];
+  if (value < 0) return [{ code: 'negative', path: `${path}.value`, message: lintSentences.negative(value) }];
   return [];
 }
 

@@ -1,4 +1,5 @@
 import type { Problem } from '../units';
+import { lintSentences } from './lintSentences';
 
 interface Danger {
   /** How an instruction tells of the act. */
@@ -17,36 +18,36 @@ export const dangers = {
   start: {
     finds: /\bstart(?:s|ed|ing)?\b|\bcrank(?:s|ed|ing)?\b|\bengine run\b|\bpress the button\b/i,
     before: [['park'], ['people'], ['exhaust']],
-    says: 'starts or cranks the engine',
+    says: lintSentences.start,
   },
   lever: {
     finds: /\b(?:lever|selector|shift(?:er)?|neutral)\b[^]*\bstart|\bstart\b[^]*\b(?:lever|selector|shift(?:er)?|neutral)\b/i,
     before: [['brakeHeld']],
-    says: 'starts with the lever in question',
+    says: lintSentences.lever,
   },
   column: {
     finds: /\bcolumn\b|\b(?:fit|mend|repair|renew|replace|seat)\b[^.]*\b(?:coil|lock|contact plate|fine wires?)\b/i,
     before: [['airbag']],
-    says: 'works at the steering column',
+    says: lintSentences.column,
   },
-  plug: { finds: /\bplugs?\b|\bunplug\w*|\bconnector\b/i, before: [['supplyOff', 'backProbe']], says: 'parts a plug or measures at one' },
+  plug: { finds: /\bplugs?\b|\bunplug\w*|\bconnector\b/i, before: [['supplyOff', 'backProbe']], says: lintSentences.plug },
   board: {
     finds: /\b(?:re)?solder\w*|\bcircuit board\b|\bkey (?:being|is) opened\b|\bopening the key\b|\bopen the (?:key|module|box)\b|\bmemory chip\b/i,
     before: [['static'], ['hotTip']],
-    says: 'opens a key or module, or solders',
+    says: lintSentences.board,
   },
   battery: {
     finds: /(?<!\b(?:fob|key)(?:[’']s)? )\bbatter(?:y|ies)\b|\bstarter(?:[’']s (?:own )?terminals| motor\b|, or its cable)|\bmain cable\b/i,
     before: [['battery']],
-    says: 'works at the battery or its cable',
+    says: lintSentences.battery,
   },
   fuel: {
     finds: /\bfuel (?:pressure|filter|line|pump)\b|\bpressure gauge\b|\bread the pressure\b/i,
     before: [['fuel']],
-    says: 'works at the fuel system',
+    says: lintSentences.fuel,
   },
-  spark: { finds: /\bspark\b|\bignition coil\b/i, before: [['highTension']], says: 'works at the ignition' },
-  bridge: { finds: /\bfused (?:lead|jumper)\b|\bbridg(?:e|ing)\b/i, before: [['bridge'], ['battery']], says: 'bridges a relay' },
+  spark: { finds: /\bspark\b|\bignition coil\b/i, before: [['highTension']], says: lintSentences.spark },
+  bridge: { finds: /\bfused (?:lead|jumper)\b|\bbridg(?:e|ing)\b/i, before: [['bridge'], ['battery']], says: lintSentences.bridge },
 } as const satisfies Record<string, Danger>;
 export type DangerName = keyof typeof dangers;
 export const dangerNames = Object.keys(dangers) as DangerName[];
@@ -75,6 +76,6 @@ export function cautionProblems(path: string, id: string, text: string, cautions
   return missingCautions(text, cautions, harmless).map(({ act, oneOf }) => ({
     code: 'cautionMissing',
     path: `${path}.cautions`,
-    message: `"${id}" ${dangers[act].says}, and ${oneOf.map((c) => `"${c}"`).join(' or ')} is not before it. Add it; or, where the text only mentions the act, add harmless: [${act}].`,
+    message: lintSentences.cautionMissing(id, dangers[act].says, oneOf.map((c) => `"${c}"`).join(' or '), act),
   }));
 }

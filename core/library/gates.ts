@@ -1,4 +1,5 @@
 import { comesFirst } from './vocabulary';
+import { sentences } from './sentences';
 
 /** What a test or procedure does to the vehicle beyond looking (product.md, "Effect"). */
 export const effects = ['none', 'lockout', 'alarm', 'replacesKeys', 'addsKey', 'writes', 'reveals', 'standsIn', 'bypass'] as const;
@@ -14,16 +15,16 @@ interface Gate {
 
 /** The one table: effect → what must be on record before it. */
 export const gates: Readonly<Record<Effect, Gate>> = {
-  none: { authority: false, allKeys: false, says: 'No lasting effect.' },
+  none: { authority: false, allKeys: false, says: sentences.none },
   // A wait or a horn is a nuisance to be warned of; nobody's right is touched.
-  lockout: { authority: false, allKeys: false, says: 'May start a lockout: wait for it to end before the next try.' },
-  alarm: { authority: false, allKeys: false, says: 'May set off the alarm; programming is refused until it is quiet.' },
-  replacesKeys: { authority: true, allKeys: true, says: 'Replaces the stored keys: a key that is not presented is erased.' },
-  addsKey: { authority: true, allKeys: false, says: 'Adds a key.' },
-  writes: { authority: true, allKeys: false, says: 'Writes to a module’s memory.' },
-  reveals: { authority: true, allKeys: false, says: 'Reveals a secret.' },
-  standsIn: { authority: true, allKeys: false, says: 'Takes the place of the immobilizer’s input.' },
-  bypass: { authority: true, allKeys: false, says: 'Bypasses the immobilizer.' },
+  lockout: { authority: false, allKeys: false, says: sentences.lockout },
+  alarm: { authority: false, allKeys: false, says: sentences.alarm },
+  replacesKeys: { authority: true, allKeys: true, says: sentences.replacesKeys },
+  addsKey: { authority: true, allKeys: false, says: sentences.addsKey },
+  writes: { authority: true, allKeys: false, says: sentences.writes },
+  reveals: { authority: true, allKeys: false, says: sentences.reveals },
+  standsIn: { authority: true, allKeys: false, says: sentences.standsIn },
+  bypass: { authority: true, allKeys: false, says: sentences.bypass },
 };
 
 /** What is on record for the case, as far as a gate asks. */
@@ -42,10 +43,9 @@ export function closedBecause(effect: Effect, record: OnRecord): string[] {
   const gate = gates[effect];
   const reasons: string[] = [];
   if (gate.authority && !record.authority) {
-    reasons.push('No authority is on record. Check the registration and the person’s ID, then record what you saw.');
+    reasons.push(sentences.authorityMissing);
   }
-  if (gate.authority && record.senderMissing)
-    reasons.push('The parts came without a vehicle, and the sender’s identity is not on record. Check it, then record it.');
+  if (gate.authority && record.senderMissing) reasons.push(sentences.senderMissing);
   return reasons;
 }
 
@@ -54,15 +54,13 @@ export function warnedBecause(effect: Effect, record: OnRecord): string[] {
   if (!gates[effect].allKeys) return [];
   const warnings: string[] = [];
   if (record.keysAbsent.length > 0) {
-    const keys = record.keysAbsent.map((tag) => `tag ${tag}`).join(', ');
-    warnings.push(`Not here: ${keys}. A key that is not presented will no longer start the vehicle. Wait for it, or tell the customer first.`);
+    const keys = record.keysAbsent.map((tag) => sentences.tag(tag)).join(', ');
+    warnings.push(sentences.keysNotHere(keys));
   }
   const here = record.keysHere ?? [];
   const [only] = here;
-  if (only && here.length === 1) warnings.push(`Only tag ${only.tag} will be left. Ask for every other key, and recommend a second one.`);
-  if (only && here.every((k) => k.role === 'valet'))
-    warnings.push('Only a valet key is here. Without a main key this vehicle may not learn again. Ask for the main key.');
-  else if (only && !here.some(comesFirst))
-    warnings.push(`No key is marked as main or master; tag ${only.tag} would be first. Check marks and colors before you start.`);
+  if (only && here.length === 1) warnings.push(sentences.oneKeyLeft(only.tag));
+  if (only && here.every((k) => k.role === 'valet')) warnings.push(sentences.onlyValet);
+  else if (only && !here.some(comesFirst)) warnings.push(sentences.noMainKey(only.tag));
   return warnings;
 }

@@ -5,6 +5,7 @@ import { lintFaults } from './lintFaults';
 import { type Expression, parseExpression } from './expression';
 import { placeholdersIn } from './text';
 import { changes, instrumentVerdicts, symptoms } from './vocabulary';
+import { lintSentences } from './lintSentences';
 
 /**
  * What a schema can't see in a family: names that point nowhere, and defaults outside the usual range.
@@ -22,21 +23,21 @@ export function lintFamily(
     problems.push({
       code: 'unknownName',
       path,
-      message: `${what} "${name}" does not exist here. Use one of: ${[...allowed].join(', ') || '(none defined)'}.`,
+      message: lintSentences.unknownInFamily(what, name, [...allowed].join(', ') || lintSentences.noneDefined),
     });
   const checkCondition = (condition: Condition | undefined, path: string) => {
     for (const comparison of condition ? comparisonsIn(condition) : []) {
       const { subject, name } = subjectOf(comparison);
-      if (subject === 'param' && !(name in family.params)) unknown(path, 'Parameter', name, Object.keys(family.params));
-      if (subject === 'link' && !links.has(name)) unknown(path, 'Link', name, links);
-      if (subject === 'run' && !known.procedures.has(name)) unknown(path, 'Procedure', name, known.procedures);
-      if (subject === 'changed' && !(name in changes)) unknown(path, 'Change', name, Object.keys(changes));
-      if (subject === 'symptom' && !(name in symptoms)) unknown(path, 'Symptom', name, Object.keys(symptoms));
+      if (subject === 'param' && !(name in family.params)) unknown(path, lintSentences.parameter, name, Object.keys(family.params));
+      if (subject === 'link' && !links.has(name)) unknown(path, lintSentences.link, name, links);
+      if (subject === 'run' && !known.procedures.has(name)) unknown(path, lintSentences.procedure, name, known.procedures);
+      if (subject === 'changed' && !(name in changes)) unknown(path, lintSentences.change, name, Object.keys(changes));
+      if (subject === 'symptom' && !(name in symptoms)) unknown(path, lintSentences.symptom, name, Object.keys(symptoms));
       if (subject === 'evidence') {
         const test = tests.get(name);
-        if (!test) unknown(path, 'Test', name, tests.keys());
+        if (!test) unknown(path, lintSentences.test, name, tests.keys());
         else if (typeof comparison.is === 'string' && !(comparison.is in test.outcomes))
-          unknown(path, `Outcome of "${name}"`, comparison.is, Object.keys(test.outcomes));
+          unknown(path, lintSentences.outcomeOf(name), comparison.is, Object.keys(test.outcomes));
       }
     }
   };
@@ -44,20 +45,19 @@ export function lintFamily(
   for (const list of ['chain', 'lamps', 'tests', 'verdicts'] as const) {
     const seen = new Set<string>();
     family[list].forEach(({ id }, i) => {
-      if (seen.has(id))
-        problems.push({ code: 'twice', path: `${list}[${i}].id`, message: `"${id}" appears twice in ${list}. Give each its own id.` });
+      if (seen.has(id)) problems.push({ code: 'twice', path: `${list}[${i}].id`, message: lintSentences.idTwice(id, list) });
       seen.add(id);
     });
   }
   for (const [name, param] of Object.entries(family.params)) {
     const path = `params.${name}.default`;
     if ('oneOf' in param) {
-      if (!param.oneOf.includes(param.default)) unknown(path, 'Value', param.default, param.oneOf);
+      if (!param.oneOf.includes(param.default)) unknown(path, lintSentences.value, param.default, param.oneOf);
     } else if (param.default < param.min || param.default > param.max) {
       problems.push({
         code: 'outOfRange',
         path,
-        message: `${param.default} is outside the usual range ${param.min} to ${param.max}. Correct the default or the range.`,
+        message: lintSentences.outOfRange(param.default, param.min, param.max),
       });
     }
   }
@@ -68,13 +68,13 @@ export function lintFamily(
       if (name !== undefined && (!param || 'oneOf' in param))
         unknown(
           `lamps[${i}].${path}`,
-          'Number',
+          lintSentences.number,
           name,
           Object.entries(family.params).flatMap(([n, p]) => ('oneOf' in p ? [] : [n])),
         );
     }
     for (const name of placeholdersIn(lamp.title))
-      if (!(name in family.params)) unknown(`lamps[${i}].title`, 'Parameter', name, Object.keys(family.params));
+      if (!(name in family.params)) unknown(`lamps[${i}].title`, lintSentences.parameter, name, Object.keys(family.params));
   });
   family.chain.forEach((link, i) => checkCondition(link.when, `chain[${i}].when`));
   family.tests.forEach((test, i) => {
@@ -82,14 +82,15 @@ export function lintFamily(
       problems.push({
         code: 'keyMissing',
         path: `tests[${i}].outcomes`,
-        message: `"${test.id}" does not belong to a key, so it shows no ability of one. Add perKey: true or remove abilities.`,
+        message: lintSentences.abilityWithoutKey(test.id),
       });
   });
   family.lamps.forEach((lamp, i) => {
     if (!lamp.means) return;
     const test = tests.get(lamp.means.test);
-    if (!test) unknown(`lamps[${i}].means.test`, 'Test', lamp.means.test, tests.keys());
-    else if (!(lamp.means.outcome in test.outcomes)) unknown(`lamps[${i}].means.outcome`, 'Outcome', lamp.means.outcome, Object.keys(test.outcomes));
+    if (!test) unknown(`lamps[${i}].means.test`, lintSentences.test, lamp.means.test, tests.keys());
+    else if (!(lamp.means.outcome in test.outcomes))
+      unknown(`lamps[${i}].means.outcome`, lintSentences.outcome, lamp.means.outcome, Object.keys(test.outcomes));
   });
   family.tests.forEach((test, i) => {
     if (test.instrument) {
@@ -97,16 +98,16 @@ export function lintFamily(
       for (const [verdict, outcome] of Object.entries(as)) {
         const path = `tests[${i}].instrument.as.${verdict}`;
         if (!(instrumentVerdicts[kind] as readonly string[]).includes(verdict))
-          unknown(path, `Verdict of "${kind}"`, verdict, instrumentVerdicts[kind]);
-        if (!(outcome in test.outcomes)) unknown(path, `Outcome of "${test.id}"`, outcome, Object.keys(test.outcomes));
+          unknown(path, lintSentences.verdictOf(kind), verdict, instrumentVerdicts[kind]);
+        if (!(outcome in test.outcomes)) unknown(path, lintSentences.outcomeOf(test.id), outcome, Object.keys(test.outcomes));
       }
     }
-    test.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`tests[${i}].cautions[${k}]`, 'Caution', c, known.cautions));
+    test.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`tests[${i}].cautions[${k}]`, lintSentences.caution, c, known.cautions));
     for (const [id, outcome] of Object.entries(test.outcomes)) {
       const path = `tests[${i}].outcomes.${id}`;
-      if (outcome.lamp !== undefined && !lamps.has(outcome.lamp)) unknown(`${path}.lamp`, 'Light pattern', outcome.lamp, lamps);
+      if (outcome.lamp !== undefined && !lamps.has(outcome.lamp)) unknown(`${path}.lamp`, lintSentences.lightPattern, outcome.lamp, lamps);
       outcome.says.forEach((s, k) => {
-        if (!links.has(s.link)) unknown(`${path}.says[${k}].link`, 'Link', s.link, links);
+        if (!links.has(s.link)) unknown(`${path}.says[${k}].link`, lintSentences.link, s.link, links);
         checkCondition(s.when, `${path}.says[${k}].when`);
       });
     }
@@ -114,8 +115,9 @@ export function lintFamily(
   family.verdicts.forEach((v, i) => checkCondition(v.when, `verdicts[${i}].when`));
   family.next.forEach((rule, i) => {
     checkCondition(rule.when, `next[${i}].when`);
-    if ('test' in rule && !tests.has(rule.test)) unknown(`next[${i}].test`, 'Test', rule.test, tests.keys());
-    if ('procedure' in rule && !known.procedures.has(rule.procedure)) unknown(`next[${i}].procedure`, 'Procedure', rule.procedure, known.procedures);
+    if ('test' in rule && !tests.has(rule.test)) unknown(`next[${i}].test`, lintSentences.test, rule.test, tests.keys());
+    if ('procedure' in rule && !known.procedures.has(rule.procedure))
+      unknown(`next[${i}].procedure`, lintSentences.procedure, rule.procedure, known.procedures);
   });
   problems.push(...lintFaults(family, known));
   if (known.features) problems.push(...checkFeatures(family, known.features));
@@ -132,7 +134,7 @@ function checkFeatures(family: Family, features: readonly Feature[]): Problem[] 
     const path = `features.${name}`;
     const feature = byId.get(name);
     if (!feature) {
-      problems.push({ code: 'unknownName', path, message: `Feature "${name}" does not exist. Use one of: ${[...byId.keys()].join(', ')}.` });
+      problems.push({ code: 'unknownName', path, message: lintSentences.unknownFeature(name, [...byId.keys()].join(', ')) });
       continue;
     }
     for (const value of Object.keys(shares))
@@ -140,14 +142,14 @@ function checkFeatures(family: Family, features: readonly Feature[]): Problem[] 
         problems.push({
           code: 'unknownName',
           path: `${path}.${value}`,
-          message: `Value "${value}" does not exist here. Use one of: ${Object.keys(feature.values).join(', ')}.`,
+          message: lintSentences.unknownFeatureValue(value, Object.keys(feature.values).join(', ')),
         });
     const sum = Object.values(shares).reduce((a, b) => a + b, 0);
     if (Math.abs(sum - 1) > sumTolerance)
       problems.push({
         code: 'sum',
         path,
-        message: `The shares add up to ${sum.toFixed(3)}, expected 1. Correct them; a value that is left out is never found.`,
+        message: lintSentences.sharesSum(sum.toFixed(3)),
       });
   }
   return problems;

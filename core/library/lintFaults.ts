@@ -4,6 +4,7 @@ import type { ChanceRow, Family, TestDefinition } from './documents';
 import { cautionProblems } from './dangers';
 import { isPutBack } from './documents';
 import { type Aspect, aspects } from './vocabulary';
+import { lintSentences } from './lintSentences';
 
 /** Chances are written to two or three digits; a sum that misses 1 by more is a slip. */
 const sumTolerance = 0.005;
@@ -22,69 +23,70 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
     problems.push({
       code: 'unknownName',
       path,
-      message: `${what} "${name}" does not exist here. Use one of: ${allowed.join(', ') || '(none defined)'}.`,
+      message: lintSentences.unknownInFaults(what, name, allowed.join(', ') || lintSentences.noneDefined),
     });
   const adds = (path: string, shares: Record<string, number>) => {
     const total = Object.values(shares).reduce((a, b) => a + b, 0);
-    if (Math.abs(total - 1) > sumTolerance)
-      problems.push({ code: 'sum', path, message: `The chances add up to ${Number(total.toFixed(4))}; they must add up to 1. Correct one of them.` });
+    if (Math.abs(total - 1) > sumTolerance) problems.push({ code: 'sum', path, message: lintSentences.chancesSum(Number(total.toFixed(4))) });
   };
 
   const faults = family.faults ?? [];
   const seen = new Set<string>();
   faults.forEach((fault, i) => {
     const path = `faults[${i}]`;
-    if (seen.has(fault.id))
-      problems.push({ code: 'twice', path: `${path}.id`, message: `"${fault.id}" appears twice in faults. Give each its own id.` });
+    if (seen.has(fault.id)) problems.push({ code: 'twice', path: `${path}.id`, message: lintSentences.faultTwice(fault.id) });
     seen.add(fault.id);
-    if (!links.includes(fault.link)) unknown(`${path}.link`, 'Link', fault.link, links);
-    if (fault.like !== undefined) unknown(`${path}.like`, 'Picture', fault.like, []);
+    if (!links.includes(fault.link)) unknown(`${path}.link`, lintSentences.link, fault.link, links);
+    if (fault.like !== undefined) unknown(`${path}.like`, lintSentences.picture, fault.like, []);
     if (fault.perKey && !family.chain.some((l) => l.perKey))
-      problems.push({ code: 'keyMissing', path: `${path}.perKey`, message: 'No link of this system type is judged key by key. Remove perKey.' });
+      problems.push({ code: 'keyMissing', path: `${path}.perKey`, message: lintSentences.noLinkPerKey });
     if (fault.cure.procedure !== undefined && !known.procedures.has(fault.cure.procedure))
-      unknown(`${path}.cure.procedure`, 'Procedure', fault.cure.procedure, [...known.procedures]);
-    (fault.cure.cautions ?? []).forEach((c, k) => known.cautions.has(c) || unknown(`${path}.cure.cautions[${k}]`, 'Caution', c, [...known.cautions]));
+      unknown(`${path}.cure.procedure`, lintSentences.procedure, fault.cure.procedure, [...known.procedures]);
+    (fault.cure.cautions ?? []).forEach(
+      (c, k) => known.cautions.has(c) || unknown(`${path}.cure.cautions[${k}]`, lintSentences.caution, c, [...known.cautions]),
+    );
     problems.push(...cautionProblems(`${path}.cure`, fault.id, fault.cure.do, fault.cure.cautions ?? [], fault.cure.harmless));
     if (fault.prove.how === undefined)
       problems.push({
         code: 'proofMissing',
         path: `${path}.prove.how`,
-        message: 'Nobody can tell how this fix is confirmed. Use one of: putBack, starts, rest, load.',
+        message: lintSentences.proofMissing,
       });
     if (fault.prove.putBack !== undefined && isPutBack(fault.prove) !== (fault.prove.how === 'putBack'))
-      problems.push({ code: 'proofMissing', path: `${path}.prove.putBack`, message: 'how says something else. Remove putBack.' });
+      problems.push({ code: 'proofMissing', path: `${path}.prove.putBack`, message: lintSentences.proofNotPutBack });
     if (fault.prove.how === 'rest' && fault.prove.waitMin === undefined)
       problems.push({
         code: 'proofMissing',
         path: `${path}.prove.waitMin`,
-        message: 'A fix that is confirmed after a rest says how many minutes must pass. Add waitMin.',
+        message: lintSentences.proofWithoutRest,
       });
     for (const lifted of Object.keys(fault.lifts ?? {}))
       if (family.statements?.some((s) => s.symptom === lifted))
         problems.push({
           code: 'twice',
           path: `${path}.lifts.${lifted}`,
-          message: `The statement "${lifted}" has chances of its own and would count twice. Remove it here.`,
+          message: lintSentences.statementTwice(lifted),
         });
     for (const [aspect, shows] of Object.entries(fault.shows ?? {})) if (typeof shows === 'object') adds(`${path}.shows.${aspect}`, shows);
   });
 
   family.tests.forEach((test, i) => {
     const path = `tests[${i}]`;
-    if (test.same !== undefined && !tests.has(test.same)) unknown(`${path}.same`, 'Test', test.same, [...tests.keys()]);
+    if (test.same !== undefined && !tests.has(test.same)) unknown(`${path}.same`, lintSentences.test, test.same, [...tests.keys()]);
     test.needs?.after?.forEach((name, k) => {
       const [before, outcome] = name.split('.') as [string, string?];
       const at = `${path}.needs.after[${k}]`;
       const needed = tests.get(before);
-      if (!needed) unknown(at, 'Test', before, [...tests.keys()]);
-      else if (outcome !== undefined && !(outcome in needed.outcomes)) unknown(at, `Outcome of "${before}"`, outcome, Object.keys(needed.outcomes));
+      if (!needed) unknown(at, lintSentences.test, before, [...tests.keys()]);
+      else if (outcome !== undefined && !(outcome in needed.outcomes))
+        unknown(at, lintSentences.outcomeOf(before), outcome, Object.keys(needed.outcomes));
     });
     test.needs?.unless?.forEach((name, k) => {
       const [other, outcome] = name.split('.') as [string, string?];
       if (outcome === undefined || !(outcome in (tests.get(other)?.outcomes ?? {})))
         unknown(
           `${path}.needs.unless[${k}]`,
-          'Outcome',
+          lintSentences.outcome,
           name,
           Object.keys(tests.get(other)?.outcomes ?? {}).map((o) => `${other}.${o}`),
         );
@@ -95,7 +97,7 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
       problems.push({
         code: 'cycle',
         path: `${path}.needs.after`,
-        message: `${circle.join(' comes after ')}. No test can wait for itself; remove one.`,
+        message: lintSentences.testsInCircle(circle.join(lintSentences.comesAfter)),
       });
     const asked = new Set<string>();
     for (const [name, row] of Object.entries(test.p ?? {})) {
@@ -103,13 +105,13 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
       const [aspect, state] = name.split('.') as [string, string | undefined];
       if (state !== undefined) {
         asked.add(aspect);
-        if (!(aspect in aspects)) unknown(at, 'Aspect', aspect, Object.keys(aspects));
+        if (!(aspect in aspects)) unknown(at, lintSentences.aspect, aspect, Object.keys(aspects));
         else if (!(aspects[aspect as Aspect] as readonly string[]).includes(state))
-          unknown(at, `State of "${aspect}"`, state, aspects[aspect as Aspect]);
+          unknown(at, lintSentences.stateOf(aspect), state, aspects[aspect as Aspect]);
       }
       for (const { at: part, p } of chancesIn(row)) {
         for (const outcome of Object.keys(p))
-          if (!(outcome in test.outcomes)) unknown(`${at}${part}.${outcome}`, `Outcome of "${test.id}"`, outcome, Object.keys(test.outcomes));
+          if (!(outcome in test.outcomes)) unknown(`${at}${part}.${outcome}`, lintSentences.outcomeOf(test.id), outcome, Object.keys(test.outcomes));
         adds(`${at}${part}`, p);
       }
       if (Array.isArray(row))
@@ -120,9 +122,10 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
               problems.push({
                 code: 'unknownName',
                 path: `${at}[${k}].when`,
-                message: `Chances can depend on parameters only, not on "${subject}".`,
+                message: lintSentences.notAParameter(subject),
               });
-            else if (!(param in family.params) && family.faults) unknown(`${at}[${k}].when`, 'Parameter', param, Object.keys(family.params));
+            else if (!(param in family.params) && family.faults)
+              unknown(`${at}[${k}].when`, lintSentences.parameter, param, Object.keys(family.params));
           }
         });
     }
@@ -130,7 +133,7 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
       problems.push({
         code: 'unknownName',
         path: `${path}.p`,
-        message: 'There is no default and no aspect, so most faults have no chances. Add default.',
+        message: lintSentences.noDefaultRows,
       });
     const aspect = [...asked][0] as Aspect | undefined;
     const normal = aspect && aspect in aspects ? `${aspect}.${aspects[aspect][0]}` : undefined;
@@ -138,7 +141,7 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
       problems.push({
         code: 'unknownName',
         path: `${path}.p`,
-        message: `Neither default nor ${normal} stands here, so a vehicle without a fault has no chances. Add one.`,
+        message: lintSentences.normalMissing(normal),
       });
   });
 
@@ -148,14 +151,13 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
     for (const name of Object.keys(statement.p)) {
       const [aspect, state] = name.split('.') as [string, string | undefined];
       if (state === undefined) continue;
-      if (!(aspect in aspects)) unknown(`${path}.${name}`, 'Aspect', aspect, Object.keys(aspects));
+      if (!(aspect in aspects)) unknown(`${path}.${name}`, lintSentences.aspect, aspect, Object.keys(aspects));
       else if (!(aspects[aspect as Aspect] as readonly string[]).includes(state))
-        unknown(`${path}.${name}`, `State of "${aspect}"`, state, aspects[aspect as Aspect]);
+        unknown(`${path}.${name}`, lintSentences.stateOf(aspect), state, aspects[aspect as Aspect]);
     }
     if (statement.p.default === undefined && !Object.keys(statement.p).some((n) => n.includes('.')))
-      problems.push({ code: 'unknownName', path, message: 'There is no default and no aspect, so most faults have no chance. Add default.' });
-    if (faultIds.size === 0)
-      problems.push({ code: 'unknownName', path, message: 'This system type has no faults, so a statement says nothing. Remove it.' });
+      problems.push({ code: 'unknownName', path, message: lintSentences.noDefaultRow });
+    if (faultIds.size === 0) problems.push({ code: 'unknownName', path, message: lintSentences.noFaults });
   });
   family.without?.forEach(
     (name, i) =>
@@ -163,10 +165,10 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
       problems.push({
         code: 'twice',
         path: `without[${i}]`,
-        message: `"${name}" is a test of this system type all the same. Remove one of the two.`,
+        message: lintSentences.statementIsTest(name),
       }),
   );
-  family.fixed?.forEach((name, i) => tests.has(name) || unknown(`fixed[${i}]`, 'Test', name, [...tests.keys()]));
+  family.fixed?.forEach((name, i) => tests.has(name) || unknown(`fixed[${i}]`, lintSentences.test, name, [...tests.keys()]));
   return problems;
 }
 

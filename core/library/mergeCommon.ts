@@ -1,5 +1,6 @@
 import type { Problem, Result } from '../units';
 import type { CommonParts, Family, FaultDefinition, Showing, TestDefinition } from './documents';
+import { lintSentences } from './lintSentences';
 
 /** Finds common parts by name; undefined when there are none of that name. */
 export type CommonLookup = (id: string) => CommonParts | undefined;
@@ -30,14 +31,14 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
         problems.push({
           code: 'cycle',
           path: at,
-          message: `${[...way, id].join(' uses ')}. Common parts can't use each other in a circle; remove one.`,
+          message: lintSentences.commonInCircle([...way, id].join(' uses ')),
         });
         return;
       }
       const parts = find(id);
       if (!parts || parts.version !== Number(version)) {
-        const there = parts ? `It is there in version ${parts.version}.` : `No common parts have this name.`;
-        problems.push({ code: 'unknownName', path: at, message: `"${reference}" is not there. ${there} Correct the reference.` });
+        const there = parts ? lintSentences.otherVersion(parts.version) : lintSentences.noSuchCommon;
+        problems.push({ code: 'unknownName', path: at, message: lintSentences.referenceMissing(reference, there) });
         return;
       }
       for (const test of parts.tests)

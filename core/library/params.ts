@@ -2,6 +2,7 @@ import { formatQuantity } from '../units';
 import type { Family, Param, Profile } from './documents';
 import type { ParamValue, ParamValues } from './expression';
 import { type Effect, gates } from './gates';
+import { sentences } from './sentences';
 
 /** A parameter as a case uses it: its value, and whether anyone looked it up for this vehicle. */
 export interface ResolvedParam {
@@ -27,7 +28,7 @@ export function paramWords(value: ParamValue, unit: string): string {
 export function usualRange(param: Param): string {
   return 'oneOf' in param
     ? param.oneOf.map((o) => paramWords(o, '')).join(' or ')
-    : `${param.min} to ${param.max}${param.unit ? ` ${param.unit}` : ''}`;
+    : sentences.fromTo(param.min, param.max, param.unit ? ` ${param.unit}` : '');
 }
 
 /** The family's parameters with the profile's numbers laid over them. Without a profile everything is typical. */
@@ -41,7 +42,7 @@ export function resolveParams(family: Family, profile?: Profile): Record<string,
       unit: 'oneOf' in param ? '' : param.unit,
       value: known?.value ?? param.default,
       status: known ? 'verified' : 'typical',
-      source: known ? `${known.source} (${known.by})` : `typical for the system type: ${family.source}`,
+      source: known ? `${known.source} (${known.by})` : sentences.typicalSource(family.source),
       usual: usualRange(param),
       ...('oneOf' in param ? { oneOf: param.oneOf } : {}),
     };
@@ -61,7 +62,7 @@ export function effectWords(effect: Effect, params: Record<string, ResolvedParam
   const { lockout } = params;
   if (effect !== 'lockout' || !lockout) return gates[effect].says;
   const known = lockout.status === 'verified' ? '' : ', typical';
-  return `May start a lockout (${paramWords(lockout.value, lockout.unit)}${known}): wait for it to end before the next try.`;
+  return sentences.lockoutOf(paramWords(lockout.value, lockout.unit), known);
 }
 
 /** The parameters that a procedure names, in words, for reports and lists. */

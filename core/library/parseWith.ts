@@ -2,6 +2,7 @@ import type { AsyncValidationOptions, Schema, ValidationErrorItem } from 'joi';
 import { failed, ok, type Problem, type Result } from '../units';
 import { pathText } from '../units/path';
 import { type Bounds, boundsProblem, documentBounds } from './bounds';
+import { sentences } from './sentences';
 
 /** Thrown by a check of one field: its message is a whole sentence, which names what was found by itself. */
 export class Said extends Error {}
@@ -35,57 +36,57 @@ function toProblem(item: ValidationErrorItem, given: Given): Problem {
   const context = item.context ?? {};
   const limit = String(context.limit ?? '');
   const found = (value: unknown) => JSON.stringify(value)?.slice(0, 80) ?? 'nothing';
-  const typed = `${given === 'typed' ? 'You typed' : 'Found'} ${found(context.value)}`;
+  const typed = `${given === 'typed' ? sentences.youTyped : sentences.found} ${found(context.value)}`;
   const say = (): string => {
     switch (item.type) {
       case 'any.required':
-        return `"${last}" is missing. Add it.`;
+        return sentences.anyRequired(last);
       case 'object.unknown':
-        return `"${last}" is not a field that is known here. Remove it or correct its name.`;
+        return sentences.objectUnknown(last);
       case 'any.only':
-        return `Found ${found(context.value)}. Use one of: ${(context.valids as unknown[]).join(', ')}.`;
+        return sentences.anyOnly(found(context.value), (context.valids as unknown[]).join(', '));
       case 'string.pattern.name':
       case 'string.pattern.base':
-        return `${typed}. Write ${context.name ?? 'it in the form asked for'}.`;
+        return sentences.stringPatternBase(typed, context.name ?? sentences.formAsked);
       case 'string.empty':
         // A field may have words of its own for it.
-        return item.message.endsWith('is not allowed to be empty') ? 'Nothing is written here. Write something.' : item.message;
+        return item.message.endsWith('is not allowed to be empty') ? sentences.stringEmpty : item.message;
       case 'string.min':
-        return `Too short. Write at least ${limit} characters.`;
+        return sentences.stringMin(limit);
       case 'string.max':
-        return `${String(context.value).length} characters are too long. Write at most ${limit}.`;
+        return sentences.stringMax(String(context.value).length, limit);
       case 'number.min':
-        return `${typed}. Use ${limit} or more.`;
+        return sentences.numberMin(typed, limit);
       case 'number.max':
-        return `${typed}. Use ${limit} or less.`;
+        return sentences.numberMax(typed, limit);
       case 'number.positive':
-        return `${typed}. Use a number above zero.`;
+        return sentences.numberPositive(typed);
       case 'number.base':
       case 'number.infinity':
       case 'number.unsafe':
-        return `${typed}. Use a number.`;
+        return sentences.numberUnsafe(typed);
       case 'number.integer':
-        return `${typed}. Use a whole number.`;
+        return sentences.numberInteger(typed);
       case 'array.min':
-        return `Too few entries. Give at least ${limit}.`;
+        return sentences.arrayMin(limit);
       case 'array.max':
-        return `Too many entries. Give at most ${limit}.`;
+        return sentences.arrayMax(limit);
       case 'array.unique':
-        return 'This entry appears twice. Give each its own.';
+        return sentences.arrayUnique;
       case 'object.min':
-        return `Too few entries. Give at least ${limit}.`;
+        return sentences.arrayMin(limit);
       case 'object.max':
-        return `Too many entries. Give at most ${limit}.`;
+        return sentences.arrayMax(limit);
       case 'object.missing':
-        return `One of these is needed: ${(context.peersWithLabels as string[]).map((p) => p.split('.').at(-1)).join(', ')}. Add one.`;
+        return sentences.objectMissing((context.peersWithLabels as string[]).map((p) => p.split('.').at(-1)).join(', '));
       case 'object.xor':
       case 'object.oxor':
-        return `Only one of these is allowed: ${(context.presentWithLabels as string[]).map((p) => p.split('.').at(-1)).join(', ')}. Keep one.`;
+        return sentences.objectOxor((context.presentWithLabels as string[]).map((p) => p.split('.').at(-1)).join(', '));
       case 'any.custom':
         if (context.error instanceof Said) return context.error.message;
         return `${typed}: ${(context.error as Error).message}.`;
       default:
-        return `${item.message.replace(/[.]?$/, '.')} ${typed}.`;
+        return sentences.otherwise(item.message.replace(/[.]?$/, '.'), found(context.value));
     }
   };
   return { code: item.type, path, message: say() };

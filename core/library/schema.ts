@@ -22,10 +22,11 @@ import {
   testPlaces,
   triageRoles,
 } from './vocabulary';
+import { lintSentences } from './lintSentences';
 
 /** Building blocks that every form of content shares. */
 export const id = Joi.string()
-  .pattern(/^[a-z][A-Za-z0-9]*(-[a-z0-9]+)*$/, 'an id: letters and digits, starting with a small letter, parts joined by -')
+  .pattern(/^[a-z][A-Za-z0-9]*(-[a-z0-9]+)*$/, lintSentences.idForm)
   .max(60);
 /** Texts are shown as they are written; what looks like mark-up was meant for something else. */
 const plain = (value: string): string => {
@@ -45,7 +46,7 @@ export const expression = Joi.any().custom((value: unknown) => {
 export const checked = Joi.object({
   by: shortText.required(),
   on: Joi.string()
-    .pattern(/^\d{4}-\d{2}-\d{2}$/, 'a date such as 2026-03-04')
+    .pattern(/^\d{4}-\d{2}-\d{2}$/, lintSentences.dateForm)
     .required(),
 }).allow(null);
 export const effect = Joi.string().valid(...effects);
@@ -80,7 +81,7 @@ const param = Joi.alternatives().conditional('.oneOf', {
   then: Joi.object({ label: shortText.required(), oneOf: Joi.array().items(id).min(2).unique().required(), default: id.required() }),
   otherwise: Joi.object({
     label: shortText.required(),
-    unit: Joi.string().valid('s', 'V', 'A', 'Hz', 'Ω', 'min', '').required(),
+    unit: Joi.string().valid('s', 'V', 'A', lintSentences.s, 'Ω', 'min', '').required(),
     min: Joi.number().required(),
     max: Joi.number().required(),
     default: Joi.number().required(),
@@ -130,16 +131,10 @@ const chanceRow = Joi.alternatives().conditional(Joi.array(), {
   otherwise: chances,
 });
 /** `default`, a fault, or `aspect.state`. */
-const rowName = Joi.string().pattern(
-  /^[a-z][A-Za-z0-9]*([.][a-z][A-Za-z0-9]*)?$/,
-  'default, the id of a fault, or an aspect and its state such as immobilizer.refuses',
-);
+const rowName = Joi.string().pattern(/^[a-z][A-Za-z0-9]*([.][a-z][A-Za-z0-9]*)?$/, lintSentences.rowForm);
 
 /** A test, or one outcome of a test: `detectorProven.works`. */
-const afterName = Joi.string().pattern(
-  /^[a-z][A-Za-z0-9]*([.][a-z][A-Za-z0-9]*)?$/,
-  'a test, or a test and its outcome such as detectorProven.works',
-);
+const afterName = Joi.string().pattern(/^[a-z][A-Za-z0-9]*([.][a-z][A-Za-z0-9]*)?$/, lintSentences.testForm);
 
 const showing = Joi.object(
   Object.fromEntries(
@@ -277,7 +272,7 @@ const newKey = Joi.object({
 });
 
 /** `start@1`: a document of common parts, in one version. */
-export const reference = Joi.string().pattern(/^[a-z][A-Za-z0-9]*(-[a-z0-9]+)*@[1-9]\d{0,4}$/, 'a name and version such as start@1');
+export const reference = Joi.string().pattern(/^[a-z][A-Za-z0-9]*(-[a-z0-9]+)*@[1-9]\d{0,4}$/, lintSentences.referenceForm);
 
 const familySchema = Joi.object({
   ...head('family'),

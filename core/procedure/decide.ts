@@ -6,6 +6,7 @@ import { answersOf, noteNeeded } from './answers';
 import { valuesAt } from './numbers';
 import { leafAt, type Program } from './program';
 import { actTimes, isShortened, present, type RunState, type WaitBehind, waitTimes } from './state';
+import { sentences } from './sentences';
 
 /** What the server knows besides the run. */
 export interface Circumstances {
@@ -28,10 +29,7 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
   const at = Math.min(Math.max(command.occurredAt, state.lastAt), Math.max(now, state.lastAt));
   const here = present(program, params, state, at);
   if (command.expectedSeq !== state.seq) {
-    return refuse(
-      'stale',
-      `Someone was faster: the run has moved on since this screen was shown. ${whereNow(program, here.state)} Check, then answer.`,
-    );
+    return refuse('stale', sentences.someoneWasFaster(whereNow(program, here.state)));
   }
   const accept = (body: EventBody): Decision => {
     const event: RunEvent = { id: command.id, seq: state.seq, actor: command.actor, occurredAt: at, receivedAt: Math.max(now, at), ...body };
@@ -40,31 +38,25 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
 
   if (command.type === 'takeBack') {
     const last = state.history.at(-1);
-    if (!last || last.type === 'started') return refuse('nothingToTakeBack', 'Nothing has been recorded yet that could be undone.');
-    if (state.history.length <= state.committed)
-      return refuse('pastCommitment', 'The last entry was before the point of no return. It happened and stays on record.');
-    if (last.id !== command.event) return refuse('stale', 'Only the last entry can be undone, and there is a newer one. Check again.');
+    if (!last || last.type === 'started') return refuse('nothingToTakeBack', sentences.nothingToTakeBack);
+    if (state.history.length <= state.committed) return refuse('pastCommitment', sentences.pastCommitment);
+    if (last.id !== command.event) return refuse('stale', sentences.newerEntry);
     return accept({ type: 'retracted', event: last.id });
   }
   if (state.status !== 'running') {
-    return refuse(
-      'notRunning',
-      state.status === 'finished'
-        ? 'This run is finished. Nothing more can be recorded in it.'
-        : 'This run was stopped. Start a new run to try again.',
-    );
+    return refuse('notRunning', state.status === 'finished' ? sentences.runFinished : sentences.runStopped);
   }
 
   switch (command.type) {
     case 'stop': {
       const reason = command.reason.trim();
-      if (reason === '') return refuse('reasonMissing', 'Say in a few words why the run is stopped.');
-      if (reason.length > maxReason) return refuse('reasonMissing', `The reason is ${reason.length} characters long. Use at most ${maxReason}.`);
+      if (reason === '') return refuse('reasonMissing', sentences.stopReasonMissing);
+      if (reason.length > maxReason) return refuse('reasonMissing', sentences.reasonTooLong(reason.length, maxReason));
       return accept({ type: 'stopped', reason });
     }
     case 'interrupt': {
       if (!interruptions.includes(command.what))
-        return refuse('unknownAnswer', `"${String(command.what)}" is not known. Use one of: ${interruptions.join(', ')}.`);
+        return refuse('unknownAnswer', sentences.unknownInterruption(String(command.what), interruptions.join(', ')));
       const { interrupted } = program.procedure;
       const note = command.note?.trim().slice(0, maxReason);
       return accept({
@@ -78,21 +70,18 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
     case 'number': {
       const { name, value } = command;
       const source = command.source.trim();
-      if (!program.procedure.params.includes(name))
-        return refuse('badValue', `"${name}" is not a number of this procedure. Use one of: ${program.procedure.params.join(', ')}.`);
-      if (source === '' || source.length > maxReason)
-        return refuse('reasonMissing', `Name document and page that the number comes from, at most ${maxReason} characters.`);
+      if (!program.procedure.params.includes(name)) return refuse('badValue', sentences.unknownNumber(name, program.procedure.params.join(', ')));
+      if (source === '' || source.length > maxReason) return refuse('reasonMissing', sentences.sourceMissing(maxReason));
       return accept({ type: 'number', name, value, source, ...(command.confirmed === true ? { confirmed: true } : {}) });
     }
     case 'waive': {
       const wrong = wrongStep(program, here.state, command.step);
       if (wrong) return wrong;
       const { step } = leafAt(program, command.step);
-      if (!('waivable' in step) || !step.waivable) return refuse('notAllowed', 'This step can’t be waived. Do it, or stop the run.');
-      if (!circumstances.mayWaive) return refuse('notAllowed', 'Only a lead may waive a precondition. Ask the lead to sign it.');
+      if (!('waivable' in step) || !step.waivable) return refuse('notAllowed', sentences.notWaivable);
+      if (!circumstances.mayWaive) return refuse('notAllowed', sentences.onlyLeadWaives);
       const reason = command.reason.trim();
-      if (reason === '' || reason.length > maxReason)
-        return refuse('reasonMissing', `Write the reason for the waiver, at most ${maxReason} characters. It goes into the report.`);
+      if (reason === '' || reason.length > maxReason) return refuse('reasonMissing', sentences.waiverReasonMissing(maxReason));
       return accept({ type: 'waived', step: command.step, reason });
     }
     case 'answer': {
@@ -106,8 +95,8 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
 }
 
 function whereNow(program: Program, state: RunState): string {
-  if (state.status !== 'running') return state.status === 'finished' ? 'It is finished.' : 'It was stopped.';
-  return `It is now at: ${leafTitle(leafAt(program, state.step).step)}`;
+  if (state.status !== 'running') return state.status === 'finished' ? sentences.nowFinished : sentences.nowStopped;
+  return sentences.nowAt(leafTitle(leafAt(program, state.step).step));
 }
 
 /** The instruction of a step as plain text, for messages and logs. */
@@ -122,7 +111,7 @@ export function leafTitle(step: LeafStep): string {
 
 function wrongStep(program: Program, state: RunState, stepId: string): Decision | undefined {
   if (state.step === stepId && state.status === 'running') return undefined;
-  return refuse('wrongStep', `That answer belongs to another step. ${whereNow(program, state)}`);
+  return refuse('wrongStep', sentences.wrongStep(whereNow(program, state)));
 }
 
 function answer(
@@ -139,12 +128,10 @@ function answer(
   const body = { type: 'answered' as const, step: command.step, answer: command.answer, ...(note === '' ? {} : { note }) };
   const begun = here.state.seen.begunAt !== undefined;
   const allowed = Object.keys(answersOf(step, begun, isShortened(step, here.state, params, at)));
-  if (!allowed.includes(command.answer))
-    return refuse('unknownAnswer', `"${command.answer}" is not an answer here. Use one of: ${allowed.join(', ')}.`);
+  if (!allowed.includes(command.answer)) return refuse('unknownAnswer', sentences.unknownAnswer(command.answer, allowed.join(', ')));
 
-  if (note.length > maxReason) return refuse('noteMissing', `The note is ${note.length} characters long. Use at most ${maxReason}.`);
-  if (noteNeeded(command.answer) && note === '')
-    return refuse('noteMissing', 'Write in a few words what was done and where the result is saved. It goes into the report.');
+  if (note.length > maxReason) return refuse('noteMissing', sentences.noteTooLong(note.length, maxReason));
+  if (noteNeeded(command.answer) && note === '') return refuse('noteMissing', sentences.noteMissing);
   const latest = here.behind?.times.maxAt;
   if (latest !== undefined && at > latest) return accept({ ...body, remark: 'late' });
   switch (kindOf(step)) {
@@ -181,7 +168,7 @@ function answerWait(
   const times = waitTimes(step, state, params);
   if (body.answer === 'timeOver') return accept(body);
   if (step.wait.and !== 'lampOut') {
-    return refuse('tooEarly', `${formatLeft(times.minAt - at)} still to wait. The next step is shown when the time is up.`);
+    return refuse('tooEarly', sentences.tooEarly(formatLeft(times.minAt - at)));
   }
   if (body.answer === 'stillOn') return accept(body);
   if (at >= times.minAt) return accept(times.redAt !== undefined && at >= times.redAt ? { ...body, remark: 'momentUnseen' } : body);
@@ -197,13 +184,9 @@ function answerValue(
   accept: (body: EventBody) => Decision,
 ): Decision {
   const { unit, min, max } = step.value;
-  if (value === undefined || !Number.isFinite(value))
-    return refuse('badValue', `Type the measured value in ${unit}, for example ${formatQuantity((min + max) / 2, '')}.`);
+  if (value === undefined || !Number.isFinite(value)) return refuse('badValue', sentences.valueMissing(unit, formatQuantity((min + max) / 2, '')));
   if (value < min || value > max) {
-    return refuse(
-      'badValue',
-      `${formatQuantity(value, unit)} is not possible here. Type a value from ${formatQuantity(min, unit)} to ${formatQuantity(max, unit)}.`,
-    );
+    return refuse('badValue', sentences.valueImpossible(formatQuantity(value, unit), formatQuantity(min, unit), formatQuantity(max, unit)));
   }
   const { atLeast, atMost } = step.value;
   const met =

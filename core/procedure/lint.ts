@@ -16,6 +16,7 @@ import type { LeafStep, Procedure, Step, Target } from './definition';
 import { leafTitle } from './decide';
 import { happyPath } from './happyPath';
 import { compile, keysCounter } from './program';
+import { lintSentences } from './lintSentences';
 
 export type LintProblem = Problem & { severity: 'error' | 'warning' };
 
@@ -43,8 +44,8 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   const targets: { target: Target; path: string }[] = [];
 
   const claim = (id: string, path: string) => {
-    if (id === keysCounter) add('error', 'reserved', path, `"${id}" is the name of the number of keys. Give the step or loop another id.`);
-    if (ids.has(id)) add('error', 'twice', path, `"${id}" appears twice. Give each step and loop its own id.`);
+    if (id === keysCounter) add('error', 'reserved', path, lintSentences.idTaken(id));
+    if (ids.has(id)) add('error', 'twice', path, lintSentences.idTwice(id));
     ids.add(id);
   };
   const useExpression = (expression: Expression | undefined, path: string): number | undefined => {
@@ -52,14 +53,9 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
     const param = parseExpression(expression)?.param;
     if (param !== undefined) {
       used.add(param);
-      if (!procedure.params.includes(param)) add('error', 'undeclared', path, `"$${param}" is not among the procedure's params. Add it there.`);
+      if (!procedure.params.includes(param)) add('error', 'undeclared', path, lintSentences.placeholderMissing(param));
       if (typeof values[param] !== 'number') {
-        add(
-          'error',
-          'unknownParam',
-          path,
-          `System type "${procedure.family}" has no number "${param}". Use one of: ${Object.keys(values).join(', ') || '(none)'}.`,
-        );
+        add('error', 'unknownParam', path, lintSentences.unknownNumber(procedure.family, param, Object.keys(values).join(', ') || '(none)'));
         return undefined;
       }
     }
@@ -69,7 +65,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
     steps.forEach((step, i) => {
       const path = `${base}[${i}]`;
       if ('use' in step) {
-        add('error', 'notMerged', `${path}.use`, `Shared steps "${step.use}" are put in when a folder of content is read. Read them together.`);
+        add('error', 'notMerged', `${path}.use`, lintSentences.sharedNotMerged(step.use));
         return;
       }
       if (step.when) conditions.push({ condition: step.when, path: `${path}.when` });
@@ -77,16 +73,9 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
         claim(step.repeat.id, `${path}.repeat.id`);
         loops.add(step.repeat.id);
         const [min, max] = [useExpression(step.repeat.min, `${path}.repeat.min`), useExpression(step.repeat.max, `${path}.repeat.max`)];
-        if (min !== undefined && max !== undefined && min > max)
-          add('error', 'order', `${path}.repeat`, `min ${min} is above max ${max}. Swap them.`);
+        if (min !== undefined && max !== undefined && min > max) add('error', 'order', `${path}.repeat`, lintSentences.minAboveMax(min, max));
         if (step.exhausted) targets.push({ target: step.exhausted, path: `${path}.exhausted` });
-        if (step.repeat.until && !step.exhausted)
-          add(
-            'warning',
-            'openEnd',
-            `${path}.exhausted`,
-            'Nothing says what happens when all cycles are over without success. Add exhausted: stop.NAME.',
-          );
+        if (step.repeat.until && !step.exhausted) add('warning', 'openEnd', `${path}.exhausted`, lintSentences.exhaustedMissing);
         visit(step.steps, `${path}.steps`);
         return;
       }
@@ -111,15 +100,13 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
         );
         const rising = (low: number | undefined, high: number | undefined, names: string) => {
           if (low !== undefined && high !== undefined && low >= high)
-            add('error', 'order', `${path}.wait`, `${names}: ${low} s is not below ${high} s. Correct one of them.`);
+            add('error', 'order', `${path}.wait`, lintSentences.limitsDescend(names, low, high));
         };
-        rising(min, max, 'min and max');
-        rising(amber, red, 'amber and red');
-        rising(window, min, 'window and min');
-        if (w.max !== undefined && !step.late)
-          add('error', 'openEnd', `${path}.late`, 'The wait has an upper limit, but nothing says where a late act leads. Add late.');
-        if (w.red !== undefined && (!step.redTo || !step.redSay))
-          add('error', 'openEnd', path, 'The wait has a second limit. Add redSay (what it means) and redTo (where "still on" leads).');
+        rising(min, max, lintSentences.minAndMax);
+        rising(amber, red, lintSentences.amberAndRed);
+        rising(window, min, lintSentences.windowAndMin);
+        if (w.max !== undefined && !step.late) add('error', 'openEnd', `${path}.late`, lintSentences.lateMissing);
+        if (w.red !== undefined && (!step.redTo || !step.redSay)) add('error', 'openEnd', path, lintSentences.redMissing);
         if (step.late) targets.push({ target: step.late, path: `${path}.late` });
         if (step.redTo) targets.push({ target: step.redTo, path: `${path}.redTo` });
       }
@@ -127,7 +114,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
         if (step.choice.param) {
           used.add(step.choice.param);
           if (!procedure.params.includes(step.choice.param))
-            add('error', 'undeclared', `${path}.choice.param`, `"${step.choice.param}" is not among the procedure's params. Add it there.`);
+            add('error', 'undeclared', `${path}.choice.param`, lintSentences.paramMissing(step.choice.param));
         }
         for (const [name, c] of Object.entries(step.cases)) visit(c.steps, `${path}.cases.${name}.steps`);
       }
@@ -136,17 +123,16 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   function lintAct(step: LeafStep, path: string): void {
     const positive = (expression: Expression | undefined, at: string) => {
       const value = useExpression(expression, at);
-      if (value !== undefined && value <= 0) add('error', 'order', at, `Found ${value}. It must be above 0.`);
+      if (value !== undefined && value <= 0) add('error', 'order', at, lintSentences.notAboveZero(value));
       return value;
     };
     if ('hold' in step) {
       const [min, max] = [positive(step.hold.min, `${path}.hold.min`), positive(step.hold.max, `${path}.hold.max`)];
-      if (min !== undefined && max !== undefined && min >= max)
-        add('error', 'order', `${path}.hold`, `min and max: ${min} s is not below ${max} s. Correct one of them.`);
+      if (min !== undefined && max !== undefined && min >= max) add('error', 'order', `${path}.hold`, lintSentences.holdDescends(min, max));
     }
     if ('count' in step) {
       const n = positive(step.count.n, `${path}.count.n`);
-      if (n !== undefined && !Number.isInteger(n)) add('error', 'order', `${path}.count.n`, `Found ${n}. A count is a whole number.`);
+      if (n !== undefined && !Number.isInteger(n)) add('error', 'order', `${path}.count.n`, lintSentences.countNotWhole(n));
       positive(step.count.within, `${path}.count.within`);
       if (step.other) targets.push({ target: step.other, path: `${path}.other` });
     }
@@ -157,8 +143,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
     }
     if ('twoEntry' in step) positive(step.twoEntry.length, `${path}.twoEntry.length`);
     if ('file' in step) {
-      if (step.file.sameAs !== undefined && !step.differs)
-        add('error', 'openEnd', `${path}.differs`, 'The file is compared, but nothing says where a difference leads. Add differs.');
+      if (step.file.sameAs !== undefined && !step.differs) add('error', 'openEnd', `${path}.differs`, lintSentences.differsMissing);
       if (step.differs) targets.push({ target: step.differs, path: `${path}.differs` });
     }
   }
@@ -166,9 +151,10 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
 
   const stepIds = new Map(leaves.map(({ step }) => [step.id, step]));
   const unknown = (path: string, what: string, name: string, allowed: Iterable<string>) =>
-    add('error', 'unknownName', path, `${what} "${name}" does not exist here. Use one of: ${[...allowed].join(', ') || '(none)'}.`);
+    add('error', 'unknownName', path, lintSentences.unknownName(what, name, [...allowed].join(', ') || '(none)'));
   for (const [at, { step, path }] of leaves.entries()) {
-    if ('wait' in step) step.wait.from.forEach((id, k) => stepIds.has(id) || unknown(`${path}.wait.from[${k}]`, 'Step', id, stepIds.keys()));
+    if ('wait' in step)
+      step.wait.from.forEach((id, k) => stepIds.has(id) || unknown(`${path}.wait.from[${k}]`, lintSentences.step, id, stepIds.keys()));
     // What was warned of and confirmed earlier in the run stays so.
     const before = leaves.slice(0, at).flatMap((l) => l.step.cautions);
     for (const { message, path: place } of cautionProblems(
@@ -179,25 +165,25 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
       step.harmless,
     ))
       add('error', 'cautionMissing', place, message);
-    step.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`${path}.cautions[${k}]`, 'Caution', c, known.cautions));
+    step.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`${path}.cautions[${k}]`, lintSentences.caution, c, known.cautions));
     if (known.family && step.lamp && !known.family.lamps.some((l) => l.id === step.lamp))
       unknown(
         `${path}.lamp`,
-        'Light pattern',
+        lintSentences.lightPattern,
         step.lamp,
         known.family.lamps.map((l) => l.id),
       );
     if ('message' in step && known.family) {
       const texts = known.family.lamps.filter((l) => l.message !== undefined).map((l) => l.id);
-      if (!texts.includes(step.message)) unknown(`${path}.message`, 'Text', step.message, texts);
+      if (!texts.includes(step.message)) unknown(`${path}.message`, lintSentences.text, step.message, texts);
     }
     if ('file' in step && step.file.sameAs !== undefined) {
       const files = leaves.filter((l) => 'file' in l.step && l.step.id !== step.id).map((l) => l.step.id);
-      if (!files.includes(step.file.sameAs)) unknown(`${path}.file.sameAs`, 'File', step.file.sameAs, files);
+      if (!files.includes(step.file.sameAs)) unknown(`${path}.file.sameAs`, lintSentences.file, step.file.sameAs, files);
     }
     const own = 'count' in step ? ['key', 'main', 'round', 'n'] : ['key', 'main', 'round'];
     for (const name of placeholdersIn(leafTitle(step))) {
-      if (!own.includes(name) && !procedure.params.includes(name)) unknown(path, 'Placeholder', name, [...own, ...procedure.params]);
+      if (!own.includes(name) && !procedure.params.includes(name)) unknown(path, lintSentences.placeholder, name, [...own, ...procedure.params]);
       used.add(name);
     }
     if ('answers' in step && known.family) {
@@ -206,19 +192,21 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
       }
     }
   }
-  procedure.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`cautions[${k}]`, 'Caution', c, known.cautions));
+  procedure.cautions.forEach((c, k) => known.cautions.has(c) || unknown(`cautions[${k}]`, lintSentences.caution, c, known.cautions));
   const repeats = procedure.steps.filter((s) => 'repeat' in s);
   for (const r of repeats) {
     const until = r.repeat.until;
     if (!until) continue;
     const asked = stepIds.get(until.answer);
-    if (!asked) unknown('steps.repeat.until.answer', 'Step', until.answer, stepIds.keys());
-    else if ('answers' in asked && !(until.is in asked.answers)) unknown('steps.repeat.until.is', 'Answer', until.is, Object.keys(asked.answers));
+    if (!asked) unknown('steps.repeat.until.answer', lintSentences.step, until.answer, stepIds.keys());
+    else if ('answers' in asked && !(until.is in asked.answers))
+      unknown('steps.repeat.until.is', lintSentences.answer, until.is, Object.keys(asked.answers));
   }
   for (const { condition, path } of conditions) for (const c of comparisonsIn(condition)) checkComparison(c, path);
   function checkComparison(c: Comparison, path: string) {
-    if (c.answer !== undefined && !stepIds.has(c.answer)) unknown(path, 'Step', c.answer, stepIds.keys());
-    if (c.counter !== undefined && c.counter !== keysCounter && !loops.has(c.counter)) unknown(path, 'Loop', c.counter, [...loops, keysCounter]);
+    if (c.answer !== undefined && !stepIds.has(c.answer)) unknown(path, lintSentences.step, c.answer, stepIds.keys());
+    if (c.counter !== undefined && c.counter !== keysCounter && !loops.has(c.counter))
+      unknown(path, lintSentences.loop, c.counter, [...loops, keysCounter]);
     if (c.param !== undefined) used.add(c.param);
     for (const e of [c.lt, c.gt, c.atLeast]) useExpression(e, path);
   }
@@ -227,21 +215,20 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
     if (!target.startsWith('stop.')) continue;
     const name = target.slice(5);
     reached.add(name);
-    if (!(name in procedure.stops)) unknown(path, 'Stop', name, Object.keys(procedure.stops));
+    if (!(name in procedure.stops)) unknown(path, lintSentences.stop, name, Object.keys(procedure.stops));
   }
   for (const [name, stop] of Object.entries(procedure.stops)) {
-    if (!reached.has(name)) add('warning', 'unused', `stops.${name}`, `Nothing leads to stop "${name}". Remove it or lead to it.`);
+    if (!reached.has(name)) add('warning', 'unused', `stops.${name}`, lintSentences.stopUnused(name));
     if (stop.evidence && known.family) checkEvidence(known.family, stop.evidence, `stops.${name}.evidence`, unknown);
   }
   procedure.params.forEach((p, k) => {
-    if (!(p in values)) unknown(`params[${k}]`, 'Parameter', p, Object.keys(values));
-    if (!used.has(p)) add('warning', 'unused', `params[${k}]`, `Parameter "${p}" is never used. Remove it or use it.`);
+    if (!(p in values)) unknown(`params[${k}]`, lintSentences.parameter, p, Object.keys(values));
+    if (!used.has(p)) add('warning', 'unused', `params[${k}]`, lintSentences.parameterUnused(p));
   });
   if (gates[procedure.effect].authority && !leaves.some(({ step }) => 'commitment' in step)) {
-    add('error', 'noCommitment', 'steps', `The effect is "${procedure.effect}", but no step is a commitment. Mark the point of no return.`);
+    add('error', 'noCommitment', 'steps', lintSentences.commitmentMissing(procedure.effect));
   }
-  if (leaves.filter(({ step }) => 'restartHere' in step && step.restartHere).length > 1)
-    add('error', 'twice', 'steps', 'More than one step has restartHere. Keep one.');
+  if (leaves.filter(({ step }) => 'restartHere' in step && step.restartHere).length > 1) add('error', 'twice', 'steps', lintSentences.restartTwice);
 
   if (problems.some((p) => p.severity === 'error')) return { problems, minMinutes: 0, expectedMinutes: 0 };
   const program = compile(procedure);
@@ -261,9 +248,9 @@ function checkEvidence(
   if (!test)
     unknown(
       `${path}.test`,
-      'Test',
+      lintSentences.test,
       evidence.test,
       family.tests.map((t) => t.id),
     );
-  else if (!(evidence.outcome in test.outcomes)) unknown(`${path}.outcome`, 'Outcome', evidence.outcome, Object.keys(test.outcomes));
+  else if (!(evidence.outcome in test.outcomes)) unknown(`${path}.outcome`, lintSentences.outcome, evidence.outcome, Object.keys(test.outcomes));
 }

@@ -1,5 +1,6 @@
 import type { Problem, Result } from '../units';
 import type { Procedure, SharedSteps, Step } from './definition';
+import { lintSentences } from './lintSentences';
 
 /** Finds shared steps by name; undefined when there are none of that name. */
 export type SharedStepsLookup = (id: string) => SharedSteps | undefined;
@@ -19,14 +20,14 @@ export function mergeSteps(procedure: Procedure, find: SharedStepsLookup): Resul
       if ('use' in step) {
         const [id, version] = step.use.split('@') as [string, string];
         if (way.includes(id)) {
-          const message = `${[...way, id].join(' uses ')}. Shared steps can't use each other in a circle; remove one.`;
+          const message = lintSentences.sharedInCircle([...way, id].join(' uses '));
           problems.push({ code: 'cycle', path: `${at}.use`, message });
           return [];
         }
         const shared = find(id);
         if (!shared || shared.version !== Number(version)) {
-          const there = shared ? `It is there in version ${shared.version}.` : 'No shared steps have this name.';
-          problems.push({ code: 'unknownName', path: `${at}.use`, message: `"${step.use}" is not there. ${there} Correct the reference.` });
+          const there = shared ? lintSentences.otherVersion(shared.version) : lintSentences.noSuchSteps;
+          problems.push({ code: 'unknownName', path: `${at}.use`, message: lintSentences.referenceMissing(step.use, there) });
           return [];
         }
         for (const param of shared.params) params.add(param);

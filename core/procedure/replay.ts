@@ -5,6 +5,7 @@ import type { Command, CommandBody } from './events';
 import type { Program } from './program';
 import { apply, fold, type RunState } from './state';
 import { type RunView, view } from './view';
+import { sentences } from './sentences';
 
 /** A line of a replay file: a command and when it was given, in seconds from the start of the run. */
 export type ReplayLine = { at: number } & (CommandBody | { type: 'start'; keys: string[] });
@@ -30,21 +31,20 @@ export function replay(
   at?: number,
 ): Result<ReplayReport> {
   const first = lines[0];
-  if (first?.type !== 'start')
-    return failed({ code: 'noStart', path: '[0]', message: 'The first line must be {"at": 0, "type": "start", "keys": ["A"]}. Add it.' });
-  const actor = { id: 'replay', name: 'Replay' };
+  if (first?.type !== 'start') return failed({ code: 'noStart', path: '[0]', message: sentences.noStart });
+  const actor = { id: 'replay', name: sentences.replay };
   let state = fold(program, values, [
     { id: 'e0', seq: 0, actor, occurredAt: first.at * 1000, receivedAt: first.at * 1000, type: 'started', keys: first.keys },
   ]);
   const refused: ReplayReport['refused'] = [];
   for (const [i, line] of lines.slice(1).entries()) {
-    if (line.type === 'start') return failed({ code: 'secondStart', path: `[${i + 1}]`, message: 'A run starts once. Remove the second start.' });
+    if (line.type === 'start') return failed({ code: 'secondStart', path: `[${i + 1}]`, message: sentences.secondStart });
     const previous = lines[i]!;
     if (line.at < previous.at)
       return failed({
         code: 'order',
         path: `[${i + 1}].at`,
-        message: `${line.at} s is before the line above (${previous.at} s). Put the lines in order of time.`,
+        message: sentences.order(line.at, previous.at),
       });
     const { at: seconds, ...body } = line;
     const moment = seconds * 1000;
@@ -68,7 +68,7 @@ export function replay(
           },
         ]
       : [],
-    verdict: shown.stop?.text ?? (running ? shown.instruction : 'Finished.'),
+    verdict: shown.stop?.text ?? (running ? shown.instruction : sentences.finished),
     refused,
   });
 }

@@ -3,12 +3,10 @@ import { parseWith } from '../library/parseWith';
 import { checked, condition, effect, expression, harmless, id, ids, reference, shortText, text, version } from '../library/schema';
 import type { Result } from '../units';
 import { interruptions, kindOrder, type Procedure, type SharedSteps, stepKinds } from './definition';
+import { lintSentences } from './lintSentences';
 
 const policy = Joi.string().valid('goOn', 'restartStep', 'restartCycle', 'restart', 'stop');
-const target = Joi.string().pattern(
-  /^(next|restartStep|restartCycle|restart|stop\.[a-z][A-Za-z0-9]*)$/,
-  'next, restartStep, restartCycle, restart or stop.NAME',
-);
+const target = Joi.string().pattern(/^(next|restartStep|restartCycle|restart|stop\.[a-z][A-Za-z0-9]*)$/, lintSentences.targetForm);
 const evidence = Joi.object({ test: id.required(), outcome: id.required() });
 const steps = Joi.array().items(Joi.link('#step')).min(1).max(200);
 const common = {
@@ -23,8 +21,14 @@ const common = {
 };
 
 const stepForms = {
-  do: Joi.object({ ...common, do: text.required(), hint: text, done: shortText.default('Done'), restartHere: Joi.boolean() }),
-  confirm: Joi.object({ ...common, confirm: text.required(), hint: text, done: shortText.default('Yes'), waivable: Joi.boolean().default(false) }),
+  do: Joi.object({ ...common, do: text.required(), hint: text, done: shortText.default(lintSentences.done), restartHere: Joi.boolean() }),
+  confirm: Joi.object({
+    ...common,
+    confirm: text.required(),
+    hint: text,
+    done: shortText.default(lintSentences.yes),
+    waivable: Joi.boolean().default(false),
+  }),
   value: Joi.object({
     ...common,
     ask: text.required(),
@@ -78,9 +82,9 @@ const stepForms = {
     do: text.required(),
     hint: text,
     count: Joi.object({ n: expression.required(), within: expression }).required(),
-    done: shortText.default('Counted {n}'),
+    done: shortText.default(lintSentences.countedN),
     other: target,
-    otherSay: shortText.default('Another count'),
+    otherSay: shortText.default(lintSentences.anotherCount),
     late: target,
     lateSay: text,
   }),

@@ -4,6 +4,7 @@ import type { InterruptionPolicy, LeafStep, Target, WaitStep } from './definitio
 import type { RunEvent } from './events';
 import { type GivenNumber, valuesAt } from './numbers';
 import { leafAt, type Program, roundStart, stepsInside, walk } from './program';
+import { sentences } from './sentences';
 
 /** Everything a run is at one moment, folded from its events. Times are milliseconds of the case's clock. */
 export interface RunState {
@@ -152,7 +153,7 @@ function step(program: Program, began: ParamValues, before: RunState, event: Run
     case 'interrupted': {
       const here = settle(program, params, state, event.step);
       if (event.policy === 'goOn') return { ...here, notice: { kind: 'goOn' } };
-      if (event.policy === 'stop') return { ...here, status: 'stopped', stop: { name: null, text: `Interrupted: ${event.what}`, at } };
+      if (event.policy === 'stop') return { ...here, status: 'stopped', stop: { name: null, text: sentences.interruptedBy(event.what), at } };
       return { ...follow(program, params, here, policyTarget(event.policy), at), notice: { kind: 'restarted' } };
     }
     case 'waived': {

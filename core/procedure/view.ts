@@ -8,6 +8,7 @@ import { numbersOf, paramsAt, valuesAt } from './numbers';
 import { saidBy, wordsAt } from './words';
 import { leafAt, type Program } from './program';
 import { actTimes, type ActTimes, endOfWait, isShortened, present, type RunState, waitTimes } from './state';
+import { sentences } from './sentences';
 
 /** How urgently a person is wanted: amber and red as in look.md. */
 export type Attention = 'none' | 'due' | 'amber' | 'red';
@@ -77,15 +78,15 @@ export interface RunView {
 }
 
 const noticeText: Record<NonNullable<RunState['notice']>['kind'], string> = {
-  questioned: 'That is early. Check again: is it really out?',
-  early: 'Out before the time is up: noted. Leave the key on until time’s up.',
-  late: 'Too late. The time limit had passed.',
-  unmet: 'Not enough.',
-  short: 'Too short. Do it again, longer.',
-  over: 'Too late. It took longer than its limit.',
-  restarted: 'Interrupted. Start again here.',
-  waived: 'Waived by the lead. It goes into the report.',
-  goOn: 'Noted. The run goes on.',
+  questioned: sentences.questioned,
+  early: sentences.early,
+  late: sentences.late,
+  unmet: sentences.unmet,
+  short: sentences.short,
+  over: sentences.over,
+  restarted: sentences.restarted,
+  waived: sentences.waived,
+  goOn: sentences.goOn,
 };
 
 export interface ViewInput {
@@ -135,13 +136,13 @@ export function view({ program, params: began, values: beganValues, record }: Vi
   if (state.status !== 'running') return { ...shown, answers: [], attention: 'none' };
 
   const repeat = program.nodes.find((n) => n.op === 'enter' && 'repeat' in n.loop && leafAt(program, state.step).loops.includes(n.id));
-  if (repeat?.op === 'enter') shown.round = `Cycle ${state.counters[repeat.id] ?? 1}`;
+  if (repeat?.op === 'enter') shown.round = sentences.cycle(state.counters[repeat.id] ?? 1);
   if ('value' in step) {
     const { unit, min, max, atLeast, atMost } = step.value;
     shown.value = { unit, min, max };
     const needed = [
-      atLeast === undefined ? '' : `at least ${quantity(atLeast, unit, values)}`,
-      atMost === undefined ? '' : `at most ${quantity(atMost, unit, values)}`,
+      atLeast === undefined ? '' : sentences.atLeast(quantity(atLeast, unit, values)),
+      atMost === undefined ? '' : sentences.atMost(quantity(atMost, unit, values)),
     ].filter(Boolean);
     if (needed.length > 0) shown.value.required = needed.join(', ');
     const measured = state.answers[step.id]?.value;
@@ -152,7 +153,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     const lampNoted = state.seen.outAt !== undefined;
     shown.wait = { startedAt: t.startedAt, until: t.minAt, kind: 'least', lampNoted };
     const over = shown.answers.find((a) => a.id === 'timeOver');
-    if (over) over.hint = `Otherwise it continues for ${formatLeft(endOfWait(step, state, values) - now)}, as it started`;
+    if (over) over.hint = sentences.otherwiseContinues(formatLeft(endOfWait(step, state, values) - now));
     if (shortened) shown.attention = 'due';
     if (step.wait.and) {
       shown.wait.trustedFrom = t.trustedFrom;
@@ -161,13 +162,10 @@ export function view({ program, params: began, values: beganValues, record }: Vi
       const early = shown.answers.find((a) => a.id === 'lampOut');
       if (early && now < t.minAt)
         early.hint =
-          state.seen.questionedAt !== undefined
-            ? 'Yes, I checked again'
-            : now < t.trustedFrom
-              ? 'It is early: you will be asked twice'
-              : 'A little early: noted';
+          state.seen.questionedAt !== undefined ? sentences.checkedAgain : now < t.trustedFrom ? sentences.earlyAskedTwice : sentences.earlyNoted;
       const on = shown.answers.find((a) => a.id === 'stillOn');
-      if (on) on.hint = now < t.minAt ? 'As expected' : t.redAt !== undefined && now >= t.redAt ? 'Stop and diagnose' : 'Keep waiting';
+      if (on)
+        on.hint = now < t.minAt ? sentences.asExpected : t.redAt !== undefined && now >= t.redAt ? sentences.stopAndDiagnose : sentences.keepWaiting;
       if (now >= t.minAt) shown.attention = 'due';
       if (t.amberAt !== undefined && now >= t.amberAt) {
         shown.attention = 'amber';
@@ -182,7 +180,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     const { startedAt, maxAt } = behind.times;
     shown.wait = { startedAt, until: maxAt, kind: 'most', lampNoted: false };
     shown.attention = now > maxAt ? 'red' : 'due';
-    if (now > maxAt) shown.warning = `The limit of ${formatLeft(maxAt - startedAt)} has passed. Too late. Tap anyway; the run shows how to go on.`;
+    if (now > maxAt) shown.warning = sentences.limitPassed(formatLeft(maxAt - startedAt));
   } else {
     shown.attention = 'due';
     showAct(shown, actTimes(step, state, values), now);

@@ -6,6 +6,7 @@ import type { RunEvent } from './events';
 import { paramsAt, valuesAt } from './numbers';
 import { leafAt, type Program } from './program';
 import { apply, fold, present, type RunState } from './state';
+import { sentences } from './sentences';
 
 /** Tag of the key that a step is done with: within a list of keys the one whose turn it is, elsewhere the first, or the last where the step says so. */
 export function keyAt(program: Program, state: Pick<RunState, 'step' | 'counters' | 'keys'>): string {
@@ -43,17 +44,17 @@ export function saidBy(program: Program, event: RunEvent, values: ParamValues): 
       return 'count' in step ? fillText(said, { n: String(evaluateExpression(step.count.n, values)) }) : said;
     }
     case 'waived':
-      return 'Waived';
+      return sentences.waivedShort;
     case 'interrupted':
-      return `Interrupted: ${event.what}`;
+      return sentences.interruptedBy(event.what);
     case 'number':
       return `${event.name} ${event.value}`;
     case 'stopped':
-      return 'Stopped';
+      return sentences.stopped;
     case 'started':
-      return 'Run started';
+      return sentences.started;
     case 'retracted':
-      return 'Undone';
+      return sentences.retracted;
   }
 }
 

@@ -75,7 +75,7 @@ function kindOf(links: readonly LinkStatus[]): TriageKind {
   if (immobilizer.state === 'holds') return broken(links.slice(place + 1)) ? 'refused' : 'accepted';
   if (immobilizer.state === 'broken' || immobilizer.because.some((b) => b.weight === 'direct' && b.state !== 'holds')) return 'refused';
   const mute = links.some((l) => powerLinks.includes(l.id) && (l.state === 'doubtful' || l.state === 'broken'));
-  // A immobilizer that is fed and names what it misses has spoken, even when it says nothing of the key itself.
+  // An immobilizer that is fed and names what it misses has spoken, even when it says nothing of the key itself.
   if (!mute && broken(links)) return 'refused';
   return mute ? 'silent' : 'notClear';
 }

@@ -1,6 +1,7 @@
 import { formatChance } from '../units';
 import { assessTrials, type TrialsAsked, type TrialsAssessed } from './assess';
 import { type Counted, differByChance } from './compare';
+import { sentences } from './sentences';
 
 /** Trials with one key, or with none where no key matters. */
 export interface TrialGroup extends Counted {
@@ -40,12 +41,12 @@ export function trialsVerdict(groups: readonly TrialGroup[], hit: string, asked:
   const state = trials === 0 ? 'none' : hits === trials ? 'always' : hits === 0 ? 'never' : 'sometimes';
   const target = formatChance(asked.target ?? 0.05);
   const more = assessed.furtherCleanTrials;
-  const possible = `A miss rate of up to ${formatChance(assessed.missUpper)} is still possible (${confidence}).`;
-  const further = more === 0 ? `More than ${target} misses are ruled out.` : `${more} more without a miss would rule out more than ${target}.`;
+  const possible = sentences.missesPossible(formatChance(assessed.missUpper), confidence);
+  const further = more === 0 ? sentences.ruledOut(target) : sentences.moreWouldRuleOut(more, target);
   const keys = differ
-    ? `It differs between ${differ[0]} and ${differ[1]} more than chance explains (${formatChance(byChance!)}), and the key should not matter here. Check what else was different.`
+    ? sentences.keysDiffer(differ[0], differ[1], formatChance(byChance!))
     : widest !== null && widest.a.trials + widest.b.trials > 0
-      ? 'The keys don’t differ by more than chance.'
+      ? sentences.keysAlike
       : '';
   const say = (head: string, ...text: string[]): TrialsSaid => ({
     ...assessed,
@@ -59,19 +60,15 @@ export function trialsVerdict(groups: readonly TrialGroup[], hit: string, asked:
   });
   switch (state) {
     case 'none':
-      return say('Nothing counted yet.', 'Check once, and tap what you saw.');
+      return say(sentences.noneHead, sentences.noneDo);
     case 'always':
-      return say(`${capital(hit)}, ${hits} of ${trials}.`, possible, further, keys);
+      return say(sentences.alwaysHead(capital(hit), hits, trials), possible, further, keys);
     case 'never':
-      return say(
-        `No ${hit}, 0 of ${trials}.`,
-        `A hit rate of up to ${formatChance(assessed.high)} is still possible (${confidence}). Check the instrument on something that works before you trust a “no”.`,
-        keys,
-      );
+      return say(sentences.neverHead(hit, trials), sentences.neverPossible(formatChance(assessed.high), confidence), keys);
     case 'sometimes':
       return say(
-        `${capital(hit)} ${hits} of ${trials} times.`,
-        `The true rate is between ${formatChance(assessed.low)} and ${formatChance(assessed.high)} (${confidence}): intermittent. Check for what moves, warms up or corrodes.`,
+        sentences.sometimesHead(capital(hit), hits, trials),
+        sentences.sometimesRate(formatChance(assessed.low), formatChance(assessed.high), confidence),
         keys,
       );
   }

@@ -1,5 +1,6 @@
 import { formatQuantity } from './format';
 import { failed, ok, type Problem, type Result } from './result';
+import { sentences } from './sentences';
 
 /** A typed number: what it says, and the other thing it can be meant as, where its one separator can be a thousand's or a decimal's. */
 export interface Digits {
@@ -69,14 +70,14 @@ const hours = { hour: 3600, hours: 3600 };
 const inUnit = (factor: number) => Object.fromEntries(Object.entries({ ...times, ...hours }).map(([word, s]) => [word, s / factor]));
 
 const units: Readonly<Record<string, Unit>> = {
-  s: { say: 'seconds, or as m:ss', words: { ...inUnit(1), '': 1 }, example: '420, 7:00 or 7 min' },
-  min: { say: 'minutes, or as m:ss', words: { ...inUnit(60), '': 1 }, example: '10, 10:00 or 1 h' },
+  s: { say: sentences.secondsFormat, words: { ...inUnit(1), '': 1 }, example: sentences.secondsExample },
+  min: { say: sentences.minutesFormat, words: { ...inUnit(60), '': 1 }, example: sentences.minutesExample },
   V: { say: 'volts', words: { '': 1, V: 1, v: 1, volt: 1, volts: 1, mV: 0.001 }, example: '12.4' },
-  Hz: { say: 'hertz', words: { '': 1, Hz: 1, hz: 1, kHz: 1e3, khz: 1e3, MHz: 1e6 }, example: '125000 or 125 kHz' },
+  Hz: { say: 'hertz', words: { '': 1, Hz: 1, hz: 1, kHz: 1e3, khz: 1e3, MHz: 1e6 }, example: sentences.hertzExample },
   Ω: {
     say: 'ohms',
     words: { '': 1, ...Object.fromEntries(Object.entries({ '': 1, R: 1, k: 1e3, K: 1e3, M: 1e6, G: 1e9 }).flatMap(ohmWords)) },
-    example: '1180 or 1.18k',
+    example: sentences.ohmsExample,
   },
   '°C': { say: '°C', words: { '': 1, '°C': 1, C: 1, '°c': 1, c: 1 }, example: '21' },
   '°F': { say: '°F', words: { '': 1, '°F': 1, F: 1, '°f': 1, f: 1 }, example: '70' },
@@ -88,7 +89,7 @@ const units: Readonly<Record<string, Unit>> = {
 
 /** `k`, `kΩ`, `kohm` … with the two signs that stand for ohm. */
 function ohmWords([prefix, factor]: [string, number]): [string, number][] {
-  return ['', 'Ω', '\u2126', 'ohm', 'ohms', 'Ohm', 'Ohms'].map((word) => [prefix + word, factor]);
+  return ['', 'Ω', '\u2126', 'ohm', 'ohms', sentences.ohm, sentences.ohms].map((word) => [prefix + word, factor]);
 }
 
 export interface Quantity {
@@ -110,26 +111,24 @@ export interface Quantity {
 export function readQuantity(text: string, to: Quantity): Result<number> {
   const wrong = (code: string, message: string): Result<never> => failed({ code, path: to.path ?? '', message } satisfies Problem);
   const unit = Object.hasOwn(units, to.unit) ? units[to.unit]! : plainUnit(to.unit);
-  const such =
-    to.unit === '' && to.whole ? 'Type a whole number, such as 12.' : `Type ${to.unit === '' ? 'a number' : unit.say}, such as ${unit.example}.`;
+  const such = to.unit === '' && to.whole ? sentences.typeWhole : sentences.typeSuchAs(to.unit === '' ? sentences.aNumber : unit.say, unit.example);
   const said = text.trim();
-  if (said === '') return wrong('empty', `Nothing is typed here. ${such}`);
+  if (said === '') return wrong('empty', sentences.empty(such));
   const time = to.unit === 's' || to.unit === 'min' ? readDuration(said) : undefined;
   const read = time === undefined ? readOne(said, to.unit, unit) : { value: tidy(time * unit.words.s!), otherwise: undefined };
   if (typeof read === 'string')
-    return wrong(read === '' ? 'number' : 'unit', `You typed ${quoted(said)}${read === '' ? '' : ` with the unit “${read}”`}. ${such}`);
+    return wrong(read === '' ? 'number' : 'unit', sentences.notUnderstood(quoted(said), read === '' ? '' : sentences.withTheUnit(read), such));
   const { value, otherwise } = read;
   const shown = (n: number) => (to.unit === '' ? plain(n) : quantityWords(n, to.unit));
   const twoWays = otherwise !== undefined && (read.scaled === true || (to.whole === true && value % 1 !== 0));
   const both = [value, otherwise ?? value].filter((n) => to.whole !== true || n % 1 === 0);
-  if (twoWays) return wrong('ambiguous', `${quoted(said)} can mean ${shown(value)} or ${shown(otherwise)}. Type ${both.map(plain).join(' or ')}.`);
-  if (to.whole === true && value % 1 !== 0)
-    return wrong('whole', `You typed ${quoted(said)}. Type a whole number, such as ${plain(Math.round(value))}.`);
+  if (twoWays) return wrong('ambiguous', sentences.ambiguous(quoted(said), shown(value), shown(otherwise), both.map(plain).join(' or ')));
+  if (to.whole === true && value % 1 !== 0) return wrong('whole', sentences.whole(quoted(said), plain(Math.round(value))));
   const inside = (n: number) => n >= (to.min ?? -Infinity) && n <= (to.max ?? Infinity);
   if (inside(value)) return ok(value);
-  const other = otherwise !== undefined && inside(otherwise) ? ` If ${shown(otherwise)} is meant, type ${plain(otherwise)}.` : '';
-  const found = said === plain(value) ? `You typed ${shown(value)}.` : `${quoted(said)} is ${shown(value)} here.`;
-  return wrong('range', `${found} Use ${rangeWords(to)}.${other}`);
+  const other = otherwise !== undefined && inside(otherwise) ? sentences.otherwiseType(shown(otherwise), plain(otherwise)) : '';
+  const found = said === plain(value) ? sentences.typed(shown(value)) : sentences.typedMeans(quoted(said), shown(value));
+  return wrong('range', sentences.outOfRange(found, rangeWords(to), other));
 }
 
 /** A quantity in full for a person who typed it: seconds of 60 and more also as m:ss. @example quantityWords(118400, 'mi') // "118,400 mi" */
@@ -142,9 +141,9 @@ export function quantityWords(value: number, unit: string): string {
 }
 
 function rangeWords({ min, max, unit }: Quantity): string {
-  if (unit === '' && min !== undefined && max !== undefined) return `${plain(min)} to ${plain(max)}`;
-  if (min === undefined) return `${quantityWords(max!, unit)} at most`;
-  return max === undefined ? `${quantityWords(min, unit)} at least` : `${quantityWords(min, '')} to ${quantityWords(max, unit)}`;
+  if (unit === '' && min !== undefined && max !== undefined) return sentences.fromTo(plain(min), plain(max));
+  if (min === undefined) return sentences.atMost(quantityWords(max!, unit));
+  return max === undefined ? sentences.atLeast(quantityWords(min, unit)) : sentences.fromTo(quantityWords(min, ''), quantityWords(max, unit));
 }
 
 /** One number with its unit behind it, or before it for a currency; a text says which unit is not known, '' that there is no number. */

@@ -1,6 +1,7 @@
 import { checkDigit, isVinCharacter } from './checkDigit';
 import { type Misread, misreads } from './misread';
 import { modelYears } from './modelYear';
+import { sentences } from './sentences';
 
 export interface VinProblem {
   code: 'empty' | 'length' | 'character' | 'checkDigit';
@@ -38,11 +39,11 @@ const instead: Readonly<Record<string, string>> = { I: '1', O: '0', Q: '0' };
 export function checkVin(text: string, thisYear: number): VinCheck {
   const vin = text.replace(/[\s-]/g, '').toUpperCase();
   const problems: VinProblem[] = [];
-  if (vin === '') problems.push({ code: 'empty', message: 'Nothing is typed here. Type the 17 characters.' });
+  if (vin === '') problems.push({ code: 'empty', message: sentences.empty });
   else if (vin.length !== 17) {
     const off = 17 - vin.length;
     const count = Math.abs(off) === 1 ? '1 character' : `${Math.abs(off)} characters`;
-    problems.push({ code: 'length', message: `${count} ${off > 0 ? 'missing' : 'too many'}: it has 17. Read it again.` });
+    problems.push({ code: 'length', message: sentences.length(count, off > 0 ? 'missing' : sentences.tooMany) });
   }
   [...vin].forEach((character, i) => {
     if (isVinCharacter(character)) return;
@@ -50,9 +51,7 @@ export function checkVin(text: string, thisYear: number): VinCheck {
     problems.push({
       code: 'character',
       place: i + 1,
-      message: likely
-        ? `Place ${i + 1}: ${character} is never used. It is likely ${likely}.`
-        : `Place ${i + 1}: ${JSON.stringify(character)} is not a letter from A to Z or a digit. Read it again.`,
+      message: likely ? sentences.neverUsed(i + 1, character, likely) : sentences.notAllowed(i + 1, JSON.stringify(character)),
     });
   });
   const readable = problems.length === 0;
@@ -64,14 +63,14 @@ export function checkVin(text: string, thisYear: number): VinCheck {
   if (wrong) {
     const [first] = likely;
     const slip = !first
-      ? 'No single misread character explains it.'
+      ? sentences.noSingleSlip
       : first.kind === 'swapped'
-        ? `Most likely slip: places ${first.place} and ${first.place + 1} swapped, ${first.likely} for ${first.found}.`
-        : `Most likely slip: place ${first.place} is ${first.likely}, not ${first.found}.`;
+        ? sentences.swapped(first.place, first.place + 1, first.likely, first.found)
+        : sentences.misread(first.place, first.likely, first.found);
     problems.push({
       code: 'checkDigit',
       place: 9,
-      message: `The check digit in place 9 is ${vin[8]}; ${expectedCheckDigit} would fit. ${slip} ${checkDigitRequired ? 'Read it again.' : 'Not every market uses the check digit: read it again, then keep what is on the vehicle.'}`,
+      message: sentences.checkDigit(vin[8], expectedCheckDigit, slip, checkDigitRequired ? sentences.readItAgain : sentences.notEveryMarket),
     });
   }
   return {

@@ -1,6 +1,6 @@
 import { usUnits } from '../../core/units';
 import { eq } from 'drizzle-orm';
-import { Bench, cheap, lead, owner, passphrase, refusal, technician } from '../bench.testing';
+import { Harness, cheap, lead, owner, passphrase, refusal, technician } from '../harness.testing';
 import { audit, command, failedTries, invitation, person, session } from '../db/schema';
 import type { Refused } from '../expected';
 import { parseJoin, parsePin, parseSetUp, parseSignIn } from './forms';
@@ -23,19 +23,19 @@ import { endSession, findSession, limits, listDevices, lockSession, pinTries, to
 import { setUpShop } from './setUp';
 import { nameKey, signIn } from './signIn';
 
-let bench: Bench;
+let harness: Harness;
 beforeAll(async () => {
-  bench = await Bench.open();
+  harness = await Harness.open();
 }, 60_000);
-afterAll(() => bench.close());
+afterAll(() => harness.close());
 
 const minute = 60_000;
 let address = 0;
 /** Each test signs in from an address of its own, so that tries of one do not count for another. */
 const browser = () => ({ agent: 'Mozilla/5.0 (X11; Linux x86_64) Firefox/140.0', address: `10.0.0.${(address += 1)}` });
-const now = () => bench.services.clock.now();
+const now = () => harness.services.clock.now();
 const come = (name: string, secret: string, from = browser(), at = now(), atBay = false, before?: string) =>
-  signIn(bench.db, { name, passphrase: secret, atBay }, from, at, before, cheap);
+  signIn(harness.db, { name, passphrase: secret, atBay }, from, at, before, cheap);
 
 describe('a secret', () => {
   test('is stored with a salt of its own and never as it is', async () => {
@@ -67,13 +67,13 @@ describe('signing in', () => {
     const first = await come('ines marrow', passphrase, from);
     const second = await come('Ines Marrow', passphrase, from, now(), false, first.token);
     expect(second.token).not.toBe(first.token);
-    expect(await findSession(bench.db, first.token, now())).toBeUndefined();
-    expect(await findSession(bench.db, second.token, now())).toMatchObject({
+    expect(await findSession(harness.db, first.token, now())).toBeUndefined();
+    expect(await findSession(harness.db, second.token, now())).toMatchObject({
       person: { name: 'Ines Marrow', role: 'lead' },
       atBay: false,
       locked: false,
     });
-    const [row] = await bench.db
+    const [row] = await harness.db
       .select()
       .from(session)
       .where(eq(session.id, tokenHash(second.token)));
@@ -82,7 +82,7 @@ describe('signing in', () => {
 
   test('unknown name, wrong passphrase, locked person and nobody’s account get the same answer', async () => {
     const wrong = { status: 403, code: 'wrongSignIn', path: '', message: 'Name and passphrase don’t match. Check both, then try again.' };
-    await bench.db.insert(person).values({
+    await harness.db.insert(person).values({
       id: 'x1',
       name: 'Locked Out',
       initials: 'LO',
@@ -90,7 +90,7 @@ describe('signing in', () => {
       nameKey: 'locked out',
       passphrase: await hashSecret(passphrase, cheap),
     });
-    await bench.db.insert(person).values({ id: 'x2', name: 'Not Yet', initials: 'NY', state: 'invited', nameKey: 'not yet' });
+    await harness.db.insert(person).values({ id: 'x2', name: 'Not Yet', initials: 'NY', state: 'invited', nameKey: 'not yet' });
     for (const name of ['Nobody Here', 'Ines Marrow', 'Locked Out', 'Not Yet', ''])
       expect(await refusal(come(name, name === 'Locked Out' ? passphrase : 'wrong'))).toEqual(wrong);
   });
@@ -99,14 +99,14 @@ describe('signing in', () => {
   test('takes the same time for an unknown name as for a wrong passphrase', async () => {
     const middle = (list: number[]) => [...list].sort((a, b) => a - b)[list.length / 2]!;
     const cost = { N: 2 ** 12, r: 8, p: 1 };
-    await bench.db
+    await harness.db
       .update(person)
       .set({ passphrase: await hashSecret(passphrase, cost) })
       .where(eq(person.id, owner.id));
     const took = async (name: string) => {
-      await bench.db.delete(failedTries);
+      await harness.db.delete(failedTries);
       const from = performance.now();
-      await refusal(signIn(bench.db, { name, passphrase: 'wrong again', atBay: false }, { agent: '', address: 'a' }, now(), undefined, cost));
+      await refusal(signIn(harness.db, { name, passphrase: 'wrong again', atBay: false }, { agent: '', address: 'a' }, now(), undefined, cost));
       return performance.now() - from;
     };
     // Each pair is compared with itself; what differs for good differs in every round, and what the machine did to one pair does not.
@@ -121,7 +121,7 @@ describe('signing in', () => {
     };
     const rounds: number[] = [];
     while (rounds.length < 3 && !(Math.min(...rounds) < 0.1)) rounds.push(await round());
-    await bench.db
+    await harness.db
       .update(person)
       .set({ passphrase: await hashSecret(passphrase, cheap) })
       .where(eq(person.id, owner.id));
@@ -143,11 +143,11 @@ describe('signing in', () => {
   });
 
   test('two thousand failed sign-ins: waits stay at a quarter of an hour, no name is told, nothing grows', async () => {
-    await bench.db.delete(failedTries);
+    await harness.db.delete(failedTries);
     const at = now();
     const from = { agent: '', address: '198.51.100.7' };
     const seen = { tried: 0, blocked: 0 };
-    const lines = (await bench.db.select().from(audit)).length;
+    const lines = (await harness.db.select().from(audit)).length;
     for (let i = 0; i < 2_000; i += 1) {
       const answer = await refusal(come(`guess ${i % 997}`, `try ${i}`, from, at + i));
       if (answer === 'accepted') throw new Error('a guess came in');
@@ -155,13 +155,13 @@ describe('signing in', () => {
     }
     // 30 are free for an address; in the two seconds that these tries take, the first wait of 30 s never ends.
     expect(seen).toEqual({ tried: 30, blocked: 1970 });
-    expect((await bench.db.select().from(failedTries)).length).toBe(31);
-    expect((await bench.db.select().from(audit)).length).toBe(lines);
+    expect((await harness.db.select().from(failedTries)).length).toBe(31);
+    expect((await harness.db.select().from(audit)).length).toBe(lines);
     expect(await refusal(come('Maud Ferrow', passphrase, from, at + 10_000))).toMatchObject({ status: 429 });
     expect(await come('Maud Ferrow', passphrase, browser(), at + 10_000)).toHaveProperty('token');
     // An hour later everything is forgotten.
     expect(await come('Maud Ferrow', passphrase, from, at + 62 * minute)).toHaveProperty('token');
-    expect((await bench.db.select().from(failedTries)).length).toBeLessThan(3);
+    expect((await harness.db.select().from(failedTries)).length).toBeLessThan(3);
   }, 120_000);
 });
 
@@ -171,161 +171,163 @@ describe('a session', () => {
     ['idle', limits.idleMs, false],
   ])('%s for %d ms: %s', async (_what, quiet, there) => {
     const { token } = await come('Ines Marrow', passphrase);
-    expect((await findSession(bench.db, token, now() + quiet)) !== undefined).toBe(there);
+    expect((await findSession(harness.db, token, now() + quiet)) !== undefined).toBe(there);
   });
   test('a sign of a person keeps it, but not beyond its absolute limit', async () => {
     const { token } = await come('Ines Marrow', passphrase);
     const from = now();
     for (let at = from; at < from + limits.absoluteMs; at += limits.idleMs / 2) {
-      const found = (await findSession(bench.db, token, at))!;
+      const found = (await findSession(harness.db, token, at))!;
       expect(found).toBeDefined();
-      await touch(bench.db, found, at);
+      await touch(harness.db, found, at);
     }
-    expect(await findSession(bench.db, token, from + limits.absoluteMs - 1)).toBeDefined();
-    expect(await findSession(bench.db, token, from + limits.absoluteMs)).toBeUndefined();
+    expect(await findSession(harness.db, token, from + limits.absoluteMs - 1)).toBeDefined();
+    expect(await findSession(harness.db, token, from + limits.absoluteMs)).toBeUndefined();
   });
   test.each(['', 'x', 'x'.repeat(100_000), '\u0000', undefined])('no token is a session: %j', async (token) => {
-    expect(await findSession(bench.db, token, now())).toBeUndefined();
+    expect(await findSession(harness.db, token, now())).toBeUndefined();
   });
   test('an ended one, and one of a locked person, count no more', async () => {
     const { token } = await come('Orla Quibb', passphrase);
-    const found = (await findSession(bench.db, token, now()))!;
-    expect((await listDevices(bench.db, now(), technician.id)).map((d) => d.id)).toContain(found.id);
-    await lockPerson(bench.db, bench.act(owner), technician.id);
-    expect(await findSession(bench.db, token, now())).toBeUndefined();
-    expect(await listDevices(bench.db, now(), technician.id)).toEqual([]);
-    await unlockPerson(bench.db, bench.act(owner), technician.id);
+    const found = (await findSession(harness.db, token, now()))!;
+    expect((await listDevices(harness.db, now(), technician.id)).map((d) => d.id)).toContain(found.id);
+    await lockPerson(harness.db, harness.act(owner), technician.id);
+    expect(await findSession(harness.db, token, now())).toBeUndefined();
+    expect(await listDevices(harness.db, now(), technician.id)).toEqual([]);
+    await unlockPerson(harness.db, harness.act(owner), technician.id);
     const again = await come('Orla Quibb', passphrase);
-    await endSession(bench.db, (await findSession(bench.db, again.token, now()))!.id, now());
-    expect(await findSession(bench.db, again.token, now())).toBeUndefined();
+    await endSession(harness.db, (await findSession(harness.db, again.token, now()))!.id, now());
+    expect(await findSession(harness.db, again.token, now())).toBeUndefined();
   });
 });
 
 describe('a device at a bay', () => {
   const atBay = async () => {
-    await setPin(bench.db, bench.act(lead), { present: passphrase, pin: '135790' }, cheap);
+    await setPin(harness.db, harness.act(lead), { present: passphrase, pin: '135790' }, cheap);
     const { token } = await come('Ines Marrow', passphrase, browser(), now(), true);
-    return { token, found: (await findSession(bench.db, token, now()))! };
+    return { token, found: (await findSession(harness.db, token, now()))! };
   };
   test('locks by itself instead of ending, and by hand', async () => {
     const { token, found } = await atBay();
-    expect(await findSession(bench.db, token, now() + limits.bayLockMs - 1)).toMatchObject({ locked: false });
-    expect(await findSession(bench.db, token, now() + limits.bayLockMs)).toMatchObject({ locked: true });
-    expect(await findSession(bench.db, token, now() + limits.idleMs * 3)).toMatchObject({ locked: true });
-    expect(await findSession(bench.db, token, now() + limits.bayAbsoluteMs)).toBeUndefined();
-    await lockSession(bench.db, found);
-    expect(await findSession(bench.db, token, now())).toMatchObject({ locked: true });
-    await unlockSession(bench.db, found, '135790', now());
-    expect(await findSession(bench.db, token, now())).toMatchObject({ locked: false });
+    expect(await findSession(harness.db, token, now() + limits.bayLockMs - 1)).toMatchObject({ locked: false });
+    expect(await findSession(harness.db, token, now() + limits.bayLockMs)).toMatchObject({ locked: true });
+    expect(await findSession(harness.db, token, now() + limits.idleMs * 3)).toMatchObject({ locked: true });
+    expect(await findSession(harness.db, token, now() + limits.bayAbsoluteMs)).toBeUndefined();
+    await lockSession(harness.db, found);
+    expect(await findSession(harness.db, token, now())).toMatchObject({ locked: true });
+    await unlockSession(harness.db, found, '135790', now());
+    expect(await findSession(harness.db, token, now())).toMatchObject({ locked: false });
   });
   test('a locked device is not woken by looking at it', async () => {
     const { token } = await atBay();
     const later = now() + limits.bayLockMs;
-    await touch(bench.db, (await findSession(bench.db, token, later))!, later);
-    expect(await findSession(bench.db, token, later)).toMatchObject({ locked: true });
+    await touch(harness.db, (await findSession(harness.db, token, later))!, later);
+    expect(await findSession(harness.db, token, later)).toMatchObject({ locked: true });
   });
   test('five wrong PINs end it; four and a right one don’t', async () => {
     const { found } = await atBay();
     for (let i = pinTries - 1; i > 0; i -= 1)
-      expect(await refusal(unlockSession(bench.db, found, '000000', now()))).toMatchObject({
+      expect(await refusal(unlockSession(harness.db, found, '000000', now()))).toMatchObject({
         code: 'wrongPin',
         message: `This is not the PIN. ${i === 1 ? 'One try is left.' : `${i} tries are left.`}`,
       });
-    await unlockSession(bench.db, found, '135790', now());
+    await unlockSession(harness.db, found, '135790', now());
     const { token, found: other } = await atBay();
-    for (let i = 1; i < pinTries; i += 1) await refusal(unlockSession(bench.db, other, '111111', now()));
-    expect(await refusal(unlockSession(bench.db, other, '111111', now()))).toMatchObject({ status: 403, code: 'pinUsedUp' });
-    expect(await findSession(bench.db, token, now())).toBeUndefined();
-    expect(await refusal(unlockSession(bench.db, other, '135790', now()))).toMatchObject({ code: 'pinUsedUp' });
+    for (let i = 1; i < pinTries; i += 1) await refusal(unlockSession(harness.db, other, '111111', now()));
+    expect(await refusal(unlockSession(harness.db, other, '111111', now()))).toMatchObject({ status: 403, code: 'pinUsedUp' });
+    expect(await findSession(harness.db, token, now())).toBeUndefined();
+    expect(await refusal(unlockSession(harness.db, other, '135790', now()))).toMatchObject({ code: 'pinUsedUp' });
   });
   test('without a PIN there is nothing to unlock: it ends', async () => {
     const { token } = await come('Maud Ferrow', passphrase, browser(), now(), true);
-    expect(await findSession(bench.db, token, now() + limits.bayLockMs - 1)).toBeDefined();
-    expect(await findSession(bench.db, token, now() + limits.bayLockMs)).toBeUndefined();
+    expect(await findSession(harness.db, token, now() + limits.bayLockMs - 1)).toBeDefined();
+    expect(await findSession(harness.db, token, now() + limits.bayLockMs)).toBeUndefined();
   });
 });
 
 describe('people', () => {
   test('are invited by a link that works once and for three days', async () => {
-    const { token } = await invite(bench.db, bench.act(owner), { name: 'Wim Tarrell', role: 'technician' });
-    expect(await findInvitation(bench.db, token, now())).toMatchObject({ name: 'Wim Tarrell' });
-    expect(await findInvitation(bench.db, token, now() + 3 * 24 * 60 * minute - 1)).toBeDefined();
-    expect(await findInvitation(bench.db, token, now() + 3 * 24 * 60 * minute)).toBeUndefined();
+    const { token } = await invite(harness.db, harness.act(owner), { name: 'Wim Tarrell', role: 'technician' });
+    expect(await findInvitation(harness.db, token, now())).toMatchObject({ name: 'Wim Tarrell' });
+    expect(await findInvitation(harness.db, token, now() + 3 * 24 * 60 * minute - 1)).toBeDefined();
+    expect(await findInvitation(harness.db, token, now() + 3 * 24 * 60 * minute)).toBeUndefined();
     const dead = { status: 403, code: 'deadLink' };
-    expect(await refusal(join(bench.db, `${token}x`, passphrase, now(), cheap))).toMatchObject(dead);
-    await join(bench.db, token, passphrase, now(), cheap);
-    expect(await refusal(join(bench.db, token, 'another passphrase', now(), cheap))).toMatchObject(dead);
+    expect(await refusal(join(harness.db, `${token}x`, passphrase, now(), cheap))).toMatchObject(dead);
+    await join(harness.db, token, passphrase, now(), cheap);
+    expect(await refusal(join(harness.db, token, 'another passphrase', now(), cheap))).toMatchObject(dead);
     expect(await come('wim tarrell', passphrase)).toHaveProperty('token');
     const stored = JSON.stringify([
-      await bench.db.select().from(invitation),
-      await bench.db.select().from(command),
-      await bench.db.select().from(audit),
+      await harness.db.select().from(invitation),
+      await harness.db.select().from(command),
+      await harness.db.select().from(audit),
     ]);
     expect(stored).not.toContain(token);
   });
   test('a link too old is refused when it is used', async () => {
-    const { token } = await invite(bench.db, bench.act(owner), { name: 'Late Comer', role: 'technician' });
-    expect(await refusal(join(bench.db, token, passphrase, now() + 4 * 24 * 60 * minute, cheap))).toMatchObject({ code: 'deadLink' });
+    const { token } = await invite(harness.db, harness.act(owner), { name: 'Late Comer', role: 'technician' });
+    expect(await refusal(join(harness.db, token, passphrase, now() + 4 * 24 * 60 * minute, cheap))).toMatchObject({ code: 'deadLink' });
   });
   test('a repeated invitation does not show its link again', async () => {
-    const act = bench.act(owner);
-    await invite(bench.db, act, { name: 'Ona Bree', role: 'lead' });
-    expect(await refusal(invite(bench.db, act, { name: 'Ona Bree', role: 'lead' }))).toMatchObject({ status: 409, code: 'doneBefore' });
-    expect(await refusal(invite(bench.db, bench.act(owner), { name: ' ona  BREE', role: 'lead' }))).toMatchObject({
+    const act = harness.act(owner);
+    await invite(harness.db, act, { name: 'Ona Bree', role: 'lead' });
+    expect(await refusal(invite(harness.db, act, { name: 'Ona Bree', role: 'lead' }))).toMatchObject({ status: 409, code: 'doneBefore' });
+    expect(await refusal(invite(harness.db, harness.act(owner), { name: ' ona  BREE', role: 'lead' }))).toMatchObject({
       status: 409,
       code: 'nameTaken',
       path: 'name',
     });
   });
   test('a reset ends passphrase, PIN and devices', async () => {
-    const { token: link } = await invite(bench.db, bench.act(owner), { name: 'Pia Holt', role: 'technician' });
-    const id = await join(bench.db, link, passphrase, now(), cheap);
+    const { token: link } = await invite(harness.db, harness.act(owner), { name: 'Pia Holt', role: 'technician' });
+    const id = await join(harness.db, link, passphrase, now(), cheap);
     const { token } = await come('Pia Holt', passphrase);
-    const { token: fresh } = await resetPerson(bench.db, bench.act(owner), id);
-    expect(await findSession(bench.db, token, now())).toBeUndefined();
+    const { token: fresh } = await resetPerson(harness.db, harness.act(owner), id);
+    expect(await findSession(harness.db, token, now())).toBeUndefined();
     expect(await refusal(come('Pia Holt', passphrase))).toMatchObject({ code: 'wrongSignIn' });
-    await join(bench.db, fresh, 'quite another passphrase', now(), cheap);
+    await join(harness.db, fresh, 'quite another passphrase', now(), cheap);
     expect(await come('Pia Holt', 'quite another passphrase')).toHaveProperty('token');
   });
   test('an owner always remains', async () => {
     const last = { status: 409, code: 'lastOwner' };
-    expect(await refusal(lockPerson(bench.db, bench.act(owner), owner.id))).toMatchObject(last);
-    expect(await refusal(changeRole(bench.db, bench.act(owner), { person: owner.id, role: 'lead' }))).toMatchObject(last);
-    expect(await refusal(resetPerson(bench.db, bench.act(owner), owner.id))).toMatchObject(last);
-    expect((await listPeople(bench.db)).find((p) => p.id === owner.id)).toMatchObject({ role: 'owner', state: 'active' });
+    expect(await refusal(lockPerson(harness.db, harness.act(owner), owner.id))).toMatchObject(last);
+    expect(await refusal(changeRole(harness.db, harness.act(owner), { person: owner.id, role: 'lead' }))).toMatchObject(last);
+    expect(await refusal(resetPerson(harness.db, harness.act(owner), owner.id))).toMatchObject(last);
+    expect((await listPeople(harness.db)).find((p) => p.id === owner.id)).toMatchObject({ role: 'owner', state: 'active' });
   });
   test.each([technician, lead])('$role may not', async (who) => {
     for (const work of [
-      invite(bench.db, bench.act(who), { name: 'Sly Guest', role: 'owner' }),
-      changeRole(bench.db, bench.act(who), { person: who.id, role: 'owner' }),
-      resetPerson(bench.db, bench.act(who), owner.id),
+      invite(harness.db, harness.act(who), { name: 'Sly Guest', role: 'owner' }),
+      changeRole(harness.db, harness.act(who), { person: who.id, role: 'owner' }),
+      resetPerson(harness.db, harness.act(who), owner.id),
     ])
       expect(await refusal(work as Promise<unknown>)).toMatchObject({ status: 403, code: 'notAllowed' });
   });
   test('records of another shop are no accounts', async () => {
-    await bench.db.insert(person).values({ id: 'elsewhere-1', name: 'Far Away', initials: 'FA', state: 'recorded' });
-    expect(await refusal(unlockPerson(bench.db, bench.act(owner), 'elsewhere-1'))).toMatchObject({ status: 404, code: 'noPerson' });
-    expect(await refusal(resetPerson(bench.db, bench.act(owner), 'elsewhere-1'))).toMatchObject({ status: 404 });
-    expect((await listPeople(bench.db)).map((p) => p.name)).not.toContain('Far Away');
+    await harness.db.insert(person).values({ id: 'elsewhere-1', name: 'Far Away', initials: 'FA', state: 'recorded' });
+    expect(await refusal(unlockPerson(harness.db, harness.act(owner), 'elsewhere-1'))).toMatchObject({ status: 404, code: 'noPerson' });
+    expect(await refusal(resetPerson(harness.db, harness.act(owner), 'elsewhere-1'))).toMatchObject({ status: 404 });
+    expect((await listPeople(harness.db)).map((p) => p.name)).not.toContain('Far Away');
   });
   test('changing the passphrase needs the present one and ends every browser', async () => {
     const { token } = await come('Orla Quibb', passphrase);
-    expect(await refusal(changePassphrase(bench.db, bench.act(technician), { present: 'wrong', passphrase: 'x'.repeat(12) }, cheap))).toMatchObject({
+    expect(
+      await refusal(changePassphrase(harness.db, harness.act(technician), { present: 'wrong', passphrase: 'x'.repeat(12) }, cheap)),
+    ).toMatchObject({
       status: 403,
       path: 'present',
     });
-    await changePassphrase(bench.db, bench.act(technician), { present: passphrase, passphrase: 'brent geese at dawn' }, cheap);
-    expect(await findSession(bench.db, token, now())).toBeUndefined();
+    await changePassphrase(harness.db, harness.act(technician), { present: passphrase, passphrase: 'brent geese at dawn' }, cheap);
+    expect(await findSession(harness.db, token, now())).toBeUndefined();
     expect(await come('Orla Quibb', 'brent geese at dawn')).toHaveProperty('token');
-    expect(JSON.stringify(await bench.db.select().from(command))).not.toContain('geese');
+    expect(JSON.stringify(await harness.db.select().from(command))).not.toContain('geese');
   });
 });
 
 describe('set-up', () => {
   const form = { name: 'Second Owner', passphrase, shop: 'Other', currency: 'cr', bays: 2, units: usUnits };
   test('is over for good once there is an account', async () => {
-    expect(await needsSetUp(bench.db)).toBe(false);
-    expect(await refusal(setUpShop(bench.db, form, browser(), now(), cheap))).toMatchObject({ status: 403, code: 'setUpOver' });
+    expect(await needsSetUp(harness.db)).toBe(false);
+    expect(await refusal(setUpShop(harness.db, form, browser(), now(), cheap))).toMatchObject({ status: 403, code: 'setUpOver' });
   });
 });
 
@@ -359,7 +361,7 @@ describe('forms', () => {
       ['name: You typed "Maud\\nFerrow": a character that can’t be saved is at position 5; remove it.'],
     ],
     ['a turned name', () => parseSetUp({ ...setUp, name: 'Maud \u202eworreF' }), [expect.stringContaining('name: ') as unknown as string]],
-    ['no bay', () => parseSetUp({ ...setUp, bays: '0' }), ['bays: Found 0. Use 1 to 20.']],
+    ['no bay', () => parseSetUp({ ...setUp, bays: '0' }), ['bays: You typed 0. Use 1 to 20.']],
     ['five digits', () => parsePin({ present: 'x', pin: '12345' }), ['pin: A PIN has six digits. Type six digits.']],
     ['letters for a PIN', () => parsePin({ present: 'x', pin: 'abcdef' }), ['pin: A PIN has six digits. Type six digits.']],
     ['six digits', () => parsePin({ present: 'x', pin: '123456' }), []],

@@ -1,23 +1,23 @@
 import { createServer, type Server, type Socket } from 'node:net';
-import { Bench, lead, refusal, technician } from '../bench.testing';
+import { Harness, lead, refusal, technician } from '../harness.testing';
 import { enterSimulatedMeter, listMeters, parseMeter, parseMeterId, retireMeter, saveMeter } from '../meters';
 import { captureMeter, readMeter, setSimulated } from './bench';
 import { parseCircuit } from './forms';
 import { ScpiMeter } from './scpi';
 import { type SimulatedMeter, startSimulatedMeter } from './simulatedMeter';
 
-let bench: Bench;
+let harness: Harness;
 let simulated: SimulatedMeter;
 const others: Server[] = [];
 beforeAll(async () => {
-  bench = await Bench.open();
+  harness = await Harness.open();
   simulated = await startSimulatedMeter(0, 5);
-  await enterSimulatedMeter(bench.db, simulated.port);
+  await enterSimulatedMeter(harness.db, simulated.port);
 }, 60_000);
 afterAll(async () => {
   await simulated.close();
   for (const server of others) server.close();
-  await bench.close();
+  await harness.close();
 });
 
 /** A meter that answers what it is told to. */
@@ -38,7 +38,7 @@ async function strangeMeter(answer: (line: string, socket: Socket) => void): Pro
 }
 async function shopMeter(address: string): Promise<string> {
   const ranges = [{ upToOhms: 1e6, percent: 1, digits: 2, resolutionOhms: 1 }];
-  return (await saveMeter(bench.db, bench.act(lead), parseMeter({ name: `Meter ${address}`, address, ranges }))).id;
+  return (await saveMeter(harness.db, harness.act(lead), parseMeter({ name: `Meter ${address}`, address, ranges }))).id;
 }
 
 describe('the simulated meter', () => {
@@ -58,9 +58,9 @@ describe('the simulated meter', () => {
 
   test('its contact can be worsened until it is open more often than not, and nothing at all can be connected', async () => {
     const opens = async (form: Record<string, unknown>) => {
-      await setSimulated(bench.services, parseCircuit({ meter: 'simulated', ...form }));
+      await setSimulated(harness.services, parseCircuit({ meter: 'simulated', ...form }));
       let n = 0;
-      for (let i = 0; i < 30; i += 1) if ((await readMeter(bench.services, 'simulated')).ohms === null) n += 1;
+      for (let i = 0; i < 30; i += 1) if ((await readMeter(harness.services, 'simulated')).ohms === null) n += 1;
       return n;
     };
     expect(await opens({ ohms: 1400, badness: 0 })).toBe(0);
@@ -68,18 +68,18 @@ describe('the simulated meter', () => {
     expect(bad).toBeGreaterThan(10);
     expect(bad).toBeLessThan(30);
     expect(await opens({ ohms: null, badness: 0 })).toBe(30);
-    await setSimulated(bench.services, parseCircuit({ meter: 'simulated', ohms: 1400, badness: 0 }));
+    await setSimulated(harness.services, parseCircuit({ meter: 'simulated', ohms: 1400, badness: 0 }));
   });
 
   test('is listed as what it is, and not edited', async () => {
-    expect(await listMeters(bench.db)).toEqual([
+    expect(await listMeters(harness.db)).toEqual([
       expect.objectContaining({ id: 'simulated', name: 'Simulated meter', simulated: true, address: `127.0.0.1:${simulated.port}` }),
     ]);
     expect(
       await refusal(
         saveMeter(
-          bench.db,
-          bench.act(lead),
+          harness.db,
+          harness.act(lead),
           parseMeter({ id: 'simulated', name: 'Mine', address: '', ranges: [{ upToOhms: 1, percent: 1, digits: 1, resolutionOhms: 1 }] }),
         ),
       ),
@@ -90,7 +90,7 @@ describe('the simulated meter', () => {
 describe('a capture', () => {
   /** The events of a stream, until it ends or `enough` says so. */
   async function events(id: string, enough: (n: number) => void = () => {}, control = new AbortController()) {
-    const response = await captureMeter(bench.services, id, control.signal);
+    const response = await captureMeter(harness.services, id, control.signal);
     expect(response.headers.get('content-type')).toBe('text/event-stream');
     const reader = response.body!.pipeThrough(new TextDecoderStream() as ReadableWritablePair<string, Uint8Array>).getReader();
     const seen: { event: string; data: unknown }[] = [];
@@ -142,51 +142,51 @@ describe('meters that don’t do what they should', () => {
     ['a very long answer without an end', 'x'.repeat(500), 'meterAnswer'],
   ])('%s', async (_what, said, code) => {
     const id = await shopMeter(await strangeMeter((line, socket) => line.startsWith('MEAS') && socket.write(said.length > 300 ? said : `${said}\n`)));
-    expect(await refusal(readMeter(bench.services, id))).toMatchObject({ status: 409, code });
+    expect(await refusal(readMeter(harness.services, id))).toMatchObject({ status: 409, code });
   });
   test('infinity is an overload, a hair below zero is zero', async () => {
     const one = await shopMeter(await strangeMeter((line, socket) => line.startsWith('MEAS') && socket.write('+9.90000000E+37\r\n')));
-    expect(await readMeter(bench.services, one)).toEqual({ ohms: null });
+    expect(await readMeter(harness.services, one)).toEqual({ ohms: null });
     const other = await shopMeter(await strangeMeter((line, socket) => line.startsWith('MEAS') && socket.write('-0.02\n')));
-    expect(await readMeter(bench.services, other)).toEqual({ ohms: 0 });
+    expect(await readMeter(harness.services, other)).toEqual({ ohms: 0 });
   });
   test('nobody there', async () => {
     const address = await strangeMeter(() => {});
     await new Promise<void>((resolve) => others.pop()!.close(() => resolve()));
-    expect(await refusal(readMeter(bench.services, await shopMeter(address)))).toMatchObject({
+    expect(await refusal(readMeter(harness.services, await shopMeter(address)))).toMatchObject({
       status: 409,
       message: `Nobody answers at ${address}. Is the meter on, and in this network? Type the values meanwhile.`,
     });
   });
   test('there, and silent', async () => {
     const id = await shopMeter(await strangeMeter(() => {}));
-    expect(await refusal(readMeter(bench.services, id))).toMatchObject({ status: 409, code: 'meterSilent' });
+    expect(await refusal(readMeter(harness.services, id))).toMatchObject({ status: 409, code: 'meterSilent' });
   });
   test('only a simulation is set', async () => {
     const id = await shopMeter(await strangeMeter(() => {}));
-    expect(await refusal(setSimulated(bench.services, parseCircuit({ meter: id, ohms: 1, badness: 0 })))).toMatchObject({ code: 'notSimulated' });
+    expect(await refusal(setSimulated(harness.services, parseCircuit({ meter: id, ohms: 1, badness: 0 })))).toMatchObject({ code: 'notSimulated' });
   });
 });
 
 describe('the list of meters', () => {
   const ranges = [{ upToOhms: 1e6, percent: 1, digits: 2, resolutionOhms: 1 }];
   test('saved, changed, taken out of use; a name once; only by who may', async () => {
-    const { id } = await saveMeter(bench.db, bench.act(lead), parseMeter({ name: 'Hand meter', address: '', ranges }));
-    await saveMeter(bench.db, bench.act(lead), parseMeter({ id, name: 'Hand meter, yellow', address: 'bench-1.local:5025', ranges }));
-    expect((await listMeters(bench.db)).find((m) => m.id === id)).toMatchObject({ name: 'Hand meter, yellow', address: 'bench-1.local:5025' });
-    expect(await refusal(saveMeter(bench.db, bench.act(lead), parseMeter({ name: 'hand METER, yellow', address: '', ranges })))).toMatchObject({
+    const { id } = await saveMeter(harness.db, harness.act(lead), parseMeter({ name: 'Hand meter', address: '', ranges }));
+    await saveMeter(harness.db, harness.act(lead), parseMeter({ id, name: 'Hand meter, yellow', address: 'bench-1.local:5025', ranges }));
+    expect((await listMeters(harness.db)).find((m) => m.id === id)).toMatchObject({ name: 'Hand meter, yellow', address: 'bench-1.local:5025' });
+    expect(await refusal(saveMeter(harness.db, harness.act(lead), parseMeter({ name: 'hand METER, yellow', address: '', ranges })))).toMatchObject({
       code: 'nameTaken',
       path: 'name',
     });
-    await retireMeter(bench.db, bench.act(lead), parseMeterId({ id }));
-    expect((await listMeters(bench.db)).find((m) => m.id === id)).toBeUndefined();
-    expect(await refusal(saveMeter(bench.db, bench.act(lead), parseMeter({ id, name: 'Again', address: '', ranges })))).toMatchObject({
+    await retireMeter(harness.db, harness.act(lead), parseMeterId({ id }));
+    expect((await listMeters(harness.db)).find((m) => m.id === id)).toBeUndefined();
+    expect(await refusal(saveMeter(harness.db, harness.act(lead), parseMeter({ id, name: 'Again', address: '', ranges })))).toMatchObject({
       status: 404,
     });
-    expect(await refusal(saveMeter(bench.db, bench.act(technician), parseMeter({ name: 'Other', address: '', ranges })))).toMatchObject({
+    expect(await refusal(saveMeter(harness.db, harness.act(technician), parseMeter({ name: 'Other', address: '', ranges })))).toMatchObject({
       status: 403,
     });
-    expect(await refusal(retireMeter(bench.db, bench.act(lead), 'gone'))).toMatchObject({ status: 404 });
+    expect(await refusal(retireMeter(harness.db, harness.act(lead), 'gone'))).toMatchObject({ status: 404 });
   });
   test.each([
     [{ name: '', address: '', ranges }, 'name'],

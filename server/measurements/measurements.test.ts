@@ -1,4 +1,4 @@
-import { Bench, lead, refusal, technician } from '../bench.testing';
+import { Harness, lead, refusal, technician } from '../harness.testing';
 import { loadCase } from '../cases';
 import { enterSimulatedMeter, parseMeter, saveMeter } from '../meters';
 import { readReport } from '../report';
@@ -9,19 +9,19 @@ import { copiedOf } from './copied';
 import { parseMeasurement } from './form';
 import { recordMeasurement } from './record';
 
-let bench: Bench;
-let there: Bench;
+let harness: Harness;
+let there: Harness;
 beforeAll(async () => {
-  bench = await Bench.open();
-  there = await Bench.open();
+  harness = await Harness.open();
+  there = await Harness.open();
 }, 120_000);
-afterAll(() => Promise.all([bench.close(), there.close()]));
+afterAll(() => Promise.all([harness.close(), there.close()]));
 
 const keys = [
   { tag: 'A', role: 'user', kind: 'pellet', here: 'on' },
   { tag: 'B', role: 'user', kind: 'pellet', here: 'on' },
 ];
-const pelletCase = (more: Record<string, unknown> = {}) => bench.openCase({ system: 'profile:veskar-ledger', keys, ...more });
+const pelletCase = (more: Record<string, unknown> = {}) => harness.openCase({ system: 'profile:veskar-ledger', keys, ...more });
 const circumstances = { leadOhms: 0.4, temperatureC: 20 };
 const group = (readings: (number | null)[], turned = false, side = 1) => ({ side, turned, readings });
 const pellet = (caseId: number, raw: Record<string, unknown>, more: Record<string, unknown> = {}) => ({
@@ -32,14 +32,14 @@ const pellet = (caseId: number, raw: Record<string, unknown>, more: Record<strin
   raw: { ...circumstances, groups: [group([1391, 1388, 1384, 1386])], ...raw },
   ...more,
 });
-const record = (form: Record<string, unknown>, actor = technician) => recordMeasurement(bench.services, bench.act(actor), parseMeasurement(form));
-const ledger = async (id: number) => (await loadCase(bench.db, id))!.evidence.map((e) => [e.test, e.outcome, e.key]);
+const record = (form: Record<string, unknown>, actor = technician) => recordMeasurement(harness.services, harness.act(actor), parseMeasurement(form));
+const ledger = async (id: number) => (await loadCase(harness.db, id))!.evidence.map((e) => [e.test, e.outcome, e.key]);
 
 test('a key that is read answers its test, and keeps every reading with ladder and circumstances', async () => {
   const id = await pelletCase();
   const read = await record(pellet(id, {}));
   expect(read).toEqual({ say: expect.stringMatching(/^Value 6\. Sure \(over 0\.999\)\./), answered: ['Resistor chip measured'], simulated: false });
-  const found = (await loadCase(bench.db, id))!;
+  const found = (await loadCase(harness.db, id))!;
   expect(found.evidence).toMatchObject([{ test: 'pelletOhms', outcome: 'step', key: 'A', note: read.say, measurementId: found.measurements[0]!.id }]);
   expect(found.measurements).toMatchObject([
     {
@@ -55,7 +55,7 @@ test('a key that is read answers its test, and keeps every reading with ladder a
       },
     },
   ]);
-  const { lines } = (await readReport(bench.services, id))!;
+  const { lines } = (await readReport(harness.services, id))!;
   expect(lines.filter((l) => l.measurement)).toMatchObject([
     { what: 'Resistor chip measured, tag A', detail: expect.stringContaining('Value 6. Sure'), measurement: { id: found.measurements[0]!.id } },
   ]);
@@ -66,7 +66,7 @@ test('a key that cannot be told yet is no evidence, and stands in the report wit
   // At the edge of its window, one reading with leads and warmth not known.
   const read = await record(pellet(id, { leadOhms: null, temperatureC: null, groups: [group([1480])] }));
   expect(read.answered).toEqual([]);
-  const { lines } = (await readReport(bench.services, id))!;
+  const { lines } = (await readReport(harness.services, id))!;
   expect(lines.filter((l) => l.measurement)).toMatchObject([
     { what: 'Key measured, tag A', detail: read.say, measurement: { raw: { groups: [group([1480])] } } },
   ]);
@@ -88,7 +88,7 @@ test('a value at the edge is kept, and is no evidence', async () => {
   const read = await record(pellet(id, { groups: [group([1484, 1485])] }));
   expect(read.answered).toEqual([]);
   expect(await ledger(id)).toEqual([]);
-  expect((await loadCase(bench.db, id))!.measurements).toHaveLength(1);
+  expect((await loadCase(harness.db, id))!.measurements).toHaveLength(1);
 });
 
 test('the vehicle’s own step: the same, another, and not sure enough to say', async () => {
@@ -148,7 +148,7 @@ test('a column that is moved, and looks that are counted', async () => {
     ['tilt', 'same', null],
     ['tilt', 'changes', null],
   ]);
-  const ring = await bench.openCase({ system: 'family:ring' });
+  const ring = await harness.openCase({ system: 'family:ring' });
   const looks = (n: number, hits: number) => Array.from({ length: n }, (_none, i) => ({ atS: i * 3, hit: i < hits, key: i % 2 ? 'A' : null }));
   const count = async (n: number, hits: number) =>
     record({ kind: 'trials', case: ring, raw: { what: 'Coil field', hit: 'emits', looks: looks(n, hits) } });
@@ -165,17 +165,17 @@ test('a column that is moved, and looks that are counted', async () => {
 });
 
 test('a system without such a test keeps the readings, and nothing is claimed', async () => {
-  const id = await bench.openCase();
+  const id = await harness.openCase();
   expect((await record(pellet(id, {}))).answered).toEqual([]);
-  expect((await loadCase(bench.db, id))!.measurements).toHaveLength(1);
+  expect((await loadCase(harness.db, id))!.measurements).toHaveLength(1);
 });
 
 test('the meter as it is described counts, and stays with the readings', async () => {
   const id = await pelletCase();
   const { id: meter } = await saveMeter(
-    bench.db,
-    bench.act(lead),
-    parseMeter({ name: 'Bench meter', address: '', ranges: [{ upToOhms: 1e6, percent: 0.1, digits: 1, resolutionOhms: 0.1 }] }),
+    harness.db,
+    harness.act(lead),
+    parseMeter({ name: 'Harness meter', address: '', ranges: [{ upToOhms: 1e6, percent: 0.1, digits: 1, resolutionOhms: 0.1 }] }),
   );
   const wire = {
     kind: 'wiring',
@@ -184,8 +184,8 @@ test('the meter as it is described counts, and stays with the readings', async (
     raw: { ...circumstances, key: [1400.4, 1401.4, 1399.4], column: [1414, 1415, 1416] },
   };
   expect((await record({ ...wire, meter })).answered).toEqual(['The same key through the column']);
-  expect((await loadCase(bench.db, id))!.measurements.at(-1)!.raw.meter).toEqual({
-    name: 'Bench meter',
+  expect((await loadCase(harness.db, id))!.measurements.at(-1)!.raw.meter).toEqual({
+    name: 'Harness meter',
     ranges: [{ upToOhms: 1e6, percent: 0.1, digits: 1, resolutionOhms: 0.1 }],
   });
   expect(await refusal(record({ ...wire, meter: 'gone' }))).toMatchObject({ status: 400, path: 'meter' });
@@ -219,11 +219,11 @@ test('what can’t be a measurement is refused with its place', async () => {
 
 test('the same act twice is done once', async () => {
   const id = await pelletCase();
-  const act = bench.act();
+  const act = harness.act();
   const form = parseMeasurement(pellet(id, {}));
-  const first = await recordMeasurement(bench.services, act, form);
-  expect(await recordMeasurement(bench.services, act, form)).toEqual(first);
-  expect((await loadCase(bench.db, id))!.measurements).toHaveLength(1);
+  const first = await recordMeasurement(harness.services, act, form);
+  expect(await recordMeasurement(harness.services, act, form)).toEqual(first);
+  expect((await loadCase(harness.db, id))!.measurements).toHaveLength(1);
 });
 
 test('goes along to another shop with its ladder, and is refused when its readings are not ones', async () => {
@@ -240,9 +240,9 @@ test('goes along to another shop with its ladder, and is refused when its readin
       marks: [],
     },
   });
-  const { zip } = await exportCase(bench.db, bench.act(lead), id);
+  const { zip } = await exportCase(harness.db, harness.act(lead), id);
   const { id: taken } = await importCase(there.with, there.act(lead), zip);
-  const [mine, theirs] = [(await loadCase(bench.db, id))!, (await loadCase(there.db, taken))!];
+  const [mine, theirs] = [(await loadCase(harness.db, id))!, (await loadCase(there.db, taken))!];
   expect(theirs.measurements).toEqual(mine.measurements);
   expect(theirs.evidence.map((e) => e.measurementId)).toEqual(mine.evidence.map((e) => e.measurementId));
   const file = JSON.parse(new TextDecoder().decode((await unpack(zip, /./)).get('case.json'))) as { documents: { kind: string }[] };
@@ -251,7 +251,7 @@ test('goes along to another shop with its ladder, and is refused when its readin
 });
 
 test('what is copied by hand on a vehicle: its alphabet from the family, its length from the profile', async () => {
-  const copied = async (system: string) => copiedOf(bench.services, (await loadCase(bench.db, await bench.openCase({ system })))!);
+  const copied = async (system: string) => copiedOf(harness.services, (await loadCase(harness.db, await harness.openCase({ system })))!);
   expect(await copied('profile:veskar-codex')).toEqual([
     { name: 'secretLength', label: 'Digits of the secret', alphabet: 'hex', length: 28, known: true },
   ]);
@@ -266,14 +266,14 @@ describe('what no vehicle was measured for', () => {
     ['the bench says it', { simulated: true }],
     ['the meter is the simulated one', { meter: 'simulated' }],
   ])('is kept with its mark and answers no test: %s', async (_what, more) => {
-    await enterSimulatedMeter(bench.db, 5025);
+    await enterSimulatedMeter(harness.db, 5025);
     const id = await pelletCase();
     const read = await record(pellet(id, {}, more));
     expect(read).toMatchObject({ simulated: true, answered: [] });
-    const found = (await loadCase(bench.db, id))!;
+    const found = (await loadCase(harness.db, id))!;
     expect(found.evidence).toEqual([]);
     expect(found.measurements).toMatchObject([{ simulated: true }]);
-    const { lines } = (await readReport(bench.services, id))!;
+    const { lines } = (await readReport(harness.services, id))!;
     expect(lines.filter((l) => l.measurement)).toMatchObject([{ detail: expect.stringMatching(/^Simulated meter\. Value 6\./) }]);
   });
 });

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { shipped } from '../../content/session.testing';
-import { Bench, lead, owner, refusal, technician } from '../bench.testing';
+import { Harness, lead, owner, refusal, technician } from '../harness.testing';
 import { entriesOf, loadCase } from '../cases';
 import { audit, caseFile, person } from '../db/schema';
 import { Refused } from '../expected';
@@ -18,15 +18,15 @@ import { importCase } from './importCase';
 import { unpack } from '../reading/zip';
 
 const dwellVersion = shipped.families.get('transponder-dwell')!.version;
-let here: Bench;
-let there: Bench;
+let here: Harness;
+let there: Harness;
 let zip: Uint8Array;
 let caseId: number;
 
 /** A case with something of everything in it. */
-async function fullCase(bench: Bench): Promise<number> {
-  const { db, services } = bench;
-  const id = await bench.openCase({
+async function fullCase(harness: Harness): Promise<number> {
+  const { db, services } = harness;
+  const id = await harness.openCase({
     customer: 'Saoirse Keld',
     plate: '4-18-THB',
     identification: '00BTG5R33GW004182',
@@ -38,9 +38,9 @@ async function fullCase(bench: Bench): Promise<number> {
       { tag: 'N', here: false, toFit: { extent: 'shell' } },
     ],
   });
-  await recordEvidence(db, services.documents, bench.act(technician), id, { test: 'lamp', outcome: 'accepted', key: 'A', note: 'lit 3 s' });
-  const { id: runId } = await startRun(db, services.documents, services.library, bench.act(), id, 'relearn-ignition-on');
-  const act = bench.act();
+  await recordEvidence(db, services.documents, harness.act(technician), id, { test: 'lamp', outcome: 'accepted', key: 'A', note: 'lit 3 s' });
+  const { id: runId } = await startRun(db, services.documents, services.library, harness.act(), id, 'relearn-ignition-on');
+  const act = harness.act();
   await commandRun(
     db,
     services.documents,
@@ -48,18 +48,18 @@ async function fullCase(bench: Bench): Promise<number> {
     runId,
     parseRunCommand({ id: act.id, occurredAt: act.now, expectedSeq: 1, type: 'answer', step: 'rested', answer: 'measured', value: 12.6 }),
   );
-  await readCounter(db, bench.act(), id, parseCounter({ counter: 'odometer', unit: 'km', value: 1201, phase: 'after' }));
-  await recordCustody(db, bench.act(), id, parseCustody({ tag: 'A', act: 'returned', person: 'Ansgar Keld' }));
+  await readCounter(db, harness.act(), id, parseCounter({ counter: 'odometer', unit: 'km', value: 1201, phase: 'after' }));
+  await recordCustody(db, harness.act(), id, parseCustody({ tag: 'A', act: 'returned', person: 'Ansgar Keld' }));
   const photo = await sharp({ create: { width: 20, height: 10, channels: 3, background: 'red' } })
     .png()
     .toBuffer();
-  await attachPhoto(bench.with, bench.act(), id, photo, { caption: 'the module', key: null });
+  await attachPhoto(harness.with, harness.act(), id, photo, { caption: 'the module', key: null });
   return id;
 }
 
 beforeAll(async () => {
-  here = await Bench.open();
-  there = await Bench.open();
+  here = await Harness.open();
+  there = await Harness.open();
   caseId = await fullCase(here);
   zip = (await exportCase(here.db, here.act(technician), caseId)).zip;
 }, 120_000);
@@ -68,7 +68,7 @@ afterAll(async () => {
   await there.close();
 });
 
-const take = (data: Uint8Array, bench = there, act = bench.act()) => importCase(bench.with, act, data);
+const take = (data: Uint8Array, harness = there, act = harness.act()) => importCase(harness.with, act, data);
 /** The file with something changed in its case. */
 function changed(change: (body: Record<string, never>) => void, files: Record<string, Uint8Array> = {}): Uint8Array {
   const all = unzipSync(zip);
@@ -306,7 +306,7 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
 });
 
 test('a shop whose library says something else under the same version refuses', async () => {
-  const other = await Bench.open();
+  const other = await Harness.open();
   await other.db.execute('alter table document disable trigger document_append_only');
   await other.db.execute(`update document set hash = repeat('0', 64) where kind = 'family'`);
   expect(await refusal(take(zip, other, other.act(lead)))).toMatchObject({ status: 409, code: 'otherDocument' });

@@ -25,14 +25,14 @@ export const lead = make('im', 'Ines Marrow', 'lead');
 export const owner = make('o', 'Maud Ferrow', 'owner');
 
 /** A shop with three people and two bays on a database of its own, with a clock that stands still. */
-export class Bench {
+export class Harness {
   #count = 0;
   private constructor(
     readonly services: Services,
     readonly close: () => Promise<void>,
   ) {}
 
-  static async open(server = process.env.TEST_DATABASE_URL): Promise<Bench> {
+  static async open(server = process.env.TEST_DATABASE_URL): Promise<Harness> {
     const root = process.cwd();
     // On PGlite in memory, or on a database made for it at a PostgreSQL server.
     const url = server && (await makeDatabase(server));
@@ -46,7 +46,7 @@ export class Bench {
       await writeShop(tx, { name: 'Saltmarsh Auto Electric', address: '', phone: '', currency: 'cr', labourRate: 84, equipment: [], units: usUnits });
       await insertBays(tx, ['Bay 1', 'Bay 2']);
     });
-    return new Bench(services, async () => {
+    return new Harness(services, async () => {
       await services.close();
       if (server && url) await onServer(server, `drop database "${databaseOf(url)}"`);
     });

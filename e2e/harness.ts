@@ -20,7 +20,7 @@ export async function comeIn(context: BrowserContext, baseURL: string, name: Dem
   expect(answer.status()).toBe(302);
 }
 
-interface Bench {
+interface Fixtures {
   /** Who is signed in when the test begins. */
   as: DemoName | null;
   complaints: string[];
@@ -28,7 +28,7 @@ interface Bench {
 }
 
 /** A page that fails its test when the browser complains: a hydration warning, a blocked style, an exception. */
-export const test = base.extend<Bench, { served: { url: string } }>({
+export const test = base.extend<Fixtures, { served: { url: string } }>({
   served: [
     // eslint-disable-next-line no-empty-pattern -- fixtures are told apart by this pattern
     async ({}, use, { parallelIndex }) => {

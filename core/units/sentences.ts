@@ -1,0 +1,27 @@
+/** Every sentence of core/units, by its code, made from figures: the one place for them. Another language is another such file. */
+export const sentences = {
+  // quantity.ts
+  secondsFormat: 'seconds, or as m:ss',
+  secondsExample: '420, 7:00 or 7 min',
+  minutesFormat: 'minutes, or as m:ss',
+  minutesExample: '10, 10:00 or 1 h',
+  hertzExample: '125000 or 125 kHz',
+  ohmsExample: '1180 or 1.18k',
+  ohm: 'Ohm',
+  ohms: 'Ohms',
+  typeWhole: 'Type a whole number, such as 12.',
+  aNumber: 'a number',
+  typeSuchAs: (what: string, example: string) => `Type ${what}, such as ${example}.`,
+  empty: (such: string) => `Nothing is typed here. ${such}`,
+  withTheUnit: (read: string) => ` with the unit “${read}”`,
+  notUnderstood: (said: string, unit: string, such: string) => `You typed ${said}${unit}. ${such}`,
+  ambiguous: (said: string, value: string, otherwise: string, both: string) => `${said} can mean ${value} or ${otherwise}. Type ${both}.`,
+  whole: (said: string, value: string) => `You typed ${said}. Type a whole number, such as ${value}.`,
+  otherwiseType: (otherwise: string, typed: string) => ` If ${otherwise} is meant, type ${typed}.`,
+  typed: (value: string) => `You typed ${value}.`,
+  typedMeans: (said: string, value: string) => `${said} is ${value} here.`,
+  outOfRange: (found: string, to: string, other: string) => `${found} Use ${to}.${other}`,
+  fromTo: (min: string, max: string) => `${min} to ${max}`,
+  atMost: (max: string) => `${max} at most`,
+  atLeast: (min: string) => `${min} at least`,
+} as const;
