@@ -83,19 +83,28 @@ export interface Intake {
   authority?: boolean;
 }
 
+/** On a phone the intake shows one step at a time; on a wide screen all of it. */
+async function toStep(page: Page, name: RegExp): Promise<void> {
+  const step = page.getByRole('navigation', { name: 'Steps of the intake' }).getByRole('button', { name });
+  if (await step.isVisible()) await step.click();
+}
+
 /** Goes through the form of a new case as a person would; returns the case's address. */
 export async function openCase(page: Page, intake: Intake): Promise<string> {
   await page.goto('/cases/new');
   await page.waitForLoadState('networkidle');
   await page.getByLabel('Customer concern').fill(intake.words ?? 'It does not start.');
   for (const name of [...(intake.symptoms ?? []), ...(intake.changed ?? [])]) await page.getByRole('checkbox', { name, exact: true }).check();
+  await toStep(page, /Vehicle/);
   await page.getByLabel('Vehicle *').fill(intake.vehicle);
   await choose(page, 'System type', intake.system ?? /Tarn Gantry/);
   if (intake.bay) await choose(page, 'Bay', intake.bay);
+  await toStep(page, /Keys/);
   for (const [i, key] of (intake.keys ?? [{ tag: 'A' }]).entries()) {
     if (i > 0) await page.getByRole('button', { name: 'Another key' }).click();
     await page.getByLabel('Tag').nth(i).fill(key.tag);
   }
+  await toStep(page, /Authority/);
   if (intake.authority) await choose(page, 'Seen', 'Registration and identity');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);

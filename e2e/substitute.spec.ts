@@ -8,10 +8,10 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   await page.getByRole('radio', { name: 'as CSV' }).check();
   await page.getByLabel('Resistors, as CSV').fill('ohms,tolerance_percent,count,watts\n220,1,4,0.25\n1200,1,0.5,0.25');
   await page.getByRole('button', { name: 'Save the drawer' }).click();
-  await expect(page.getByText('line 3, count: You typed "0.5". Write how many there are.').first()).toBeVisible();
+  await expect(page.getByText('line 3, count: Found "0.5". Write how many there are.').first()).toBeVisible();
   await expect(page.getByLabel('Resistors, as CSV')).toHaveValue(/1200,1,0\.5/);
   await page.getByRole('radio', { name: 'as a table' }).check();
-  await expect(page.getByText('row 2, count: You typed "0.5". Write how many there are.')).toBeVisible();
+  await expect(page.getByText('row 2, count: Found "0.5". Write how many there are.')).toBeVisible();
   await page.getByLabel('Row 2, count').fill('2');
   await expect(page.getByText('2 kinds of resistors.')).toBeVisible();
   await page.getByRole('button', { name: 'Save the drawer' }).click();

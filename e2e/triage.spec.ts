@@ -4,7 +4,7 @@ import type { Page } from '@playwright/test';
 const word = (page: Page) => page.getByRole('region', { name: 'Verdict' }).getByRole('heading', { level: 2 });
 const stage = (page: Page, name: string) => page.getByRole('region', { name });
 const answer = (page: Page, test: string, say: string) => page.getByRole('group', { name: test, exact: true }).getByRole('button', { name: say });
-const look = (page: Page) => page.getByRole('region', { name: 'Verdict' }).getByRole('listitem');
+const look = (page: Page) => page.getByRole('list', { name: /^(In this order|What to check)$/ }).getByRole('listitem');
 
 async function begin(page: Page, intake: Parameters<typeof openCase>[1]): Promise<string> {
   const path = await openCase(page, intake);

@@ -146,7 +146,7 @@ export function TapArea({
           <span className="keycap" aria-hidden="true">
             Enter
           </span>
-          {state.phase === 'looking' ? 'Stop watching' : 'Leave it'}
+          {state.phase === 'looking' ? 'Stop watching' : 'Cancel'}
         </button>
       )}
     </div>

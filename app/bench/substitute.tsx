@@ -231,7 +231,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
           <div className={styles.busy}>
             <progress value={state.share} aria-label="Searching" />
             <Button color="inherit" onClick={stop}>
-              Leave it
+              Cancel
             </Button>
           </div>
         )}

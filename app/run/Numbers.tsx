@@ -126,7 +126,7 @@ function Enter({ number: n, commands, say }: { number: ResolvedParam; commands: 
           </DialogContent>
           <DialogActions>
             <Button onClick={shut} color="inherit">
-              {say === 'Enter it' ? 'Use the typical number' : 'Leave it'}
+              {say === 'Enter it' ? 'Use the typical number' : 'Cancel'}
             </Button>
             <Button type="submit" variant="contained" loading={commands.busy}>
               {unusual ? `Yes, use ${words}` : 'Use this number'}

@@ -30,7 +30,7 @@ export function Frame({ shell, children }: { shell: ShellData; children: ReactNo
         <Presence locksAt={shell.locksAt} />
         <div className={styles.shell}>
           <a className={styles.skip} href="#main">
-            To the content
+            Skip to content
           </a>
           <Rail />
           <Strip clocks={shell.clocks} person={shell.person} demo={shell.demo} wallSince={shell.clock.wallSince} />

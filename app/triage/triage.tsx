@@ -192,7 +192,7 @@ function Verdict({ page }: { page: CaseView }) {
       {triage.look.length > 0 && (
         <>
           <h3>{triage.kind === 'notClear' ? 'What to check' : 'In this order'}</h3>
-          <ol className={styles.look}>
+          <ol className={styles.look} aria-label={triage.kind === 'notClear' ? 'What to check' : 'In this order'}>
             {triage.look.slice(0, 4).map((id) => {
               const link = diagnosis.links.find((l) => l.id === id)!;
               return (
