@@ -306,7 +306,7 @@ describe('light read', () => {
     const path = file('lamp.csv', csv);
     expect(bloodstone('lamp', 'read', path, '--profile', 'tarn-gantry', '--moment', 'key-in')).toMatchObject({
       status: 1,
-      stderr: '--moment key-in: family "transponder-dwell" has no lamp then. Use one of: ignition-on.\n',
+      stderr: '--moment key-in: system type "transponder-dwell" has no light then. Use one of: ignition-on.\n',
     });
     expect(bloodstone('lamp', 'read', path, '--profile', 'tarn-gantry', '--moment', 'noon').status).toBe(2);
   });

@@ -70,7 +70,7 @@ command(content, 'check [dir]', 'check all content, or a folder together with th
   },
 );
 
-command(content, 'figures', 'what to look at in each family, as docs/content.md has it').action((options: Common) =>
+command(content, 'figures', 'what to check in each system type, as docs/content.md has it').action((options: Common) =>
   print(options, figuresOfContent(folders(options)), figuresAsMarkdown),
 );
 
@@ -89,7 +89,7 @@ program
     if (options.check === true && found.length > 0) process.exitCode = 1;
   });
 
-command(program, 'identify', 'which family of systems a vehicle has')
+command(program, 'identify', 'which system type a vehicle has')
   .requiredOption('--seen <answers>', 'question=value, separated by commas; cantSee is always an answer')
   .action((options: Common & { seen: string }) =>
     print(options, identifySeen(folders(options), options.seen), (r) => [
@@ -100,7 +100,7 @@ command(program, 'identify', 'which family of systems a vehicle has')
 
 const diagnose = program.command('diagnose').description('what may be wrong, and what to do next');
 command(diagnose, 'next', 'beliefs, links, the next best tests and the advice')
-  .requiredOption('--profile <id>', 'the vehicle whose family and numbers count')
+  .requiredOption('--profile <id>', 'the vehicle whose system type and numbers count')
   .option('--evidence <file>', 'JSON: [{"test":"…","outcome":"…"}], in the order seen')
   .option('--changed <ids>', 'what changed lately or is told, separated by commas')
   .option('--have <tools>', 'the tools at hand, separated by commas; all where nothing is said')
@@ -112,21 +112,21 @@ command(diagnose, 'next', 'beliefs, links, the next best tests and the advice')
       ...r.next.map((n) => `next: ${n.test}${n.key === undefined ? '' : ` with key ${n.key}`}. ${n.why}`),
     ]),
   );
-command(diagnose, 'simulate', 'how a policy does on faults drawn from the priors')
-  .requiredOption('--profile <id>', 'the vehicle whose family and numbers count')
+command(diagnose, 'simulate', 'how a policy does on faults drawn as often as they occur')
+  .requiredOption('--profile <id>', 'the vehicle whose system type and numbers count')
   .addOption(new Option('--policy <policy>', 'who decides').choices(policyNames).default('engine'))
   .option('--trials <n>', 'number of vehicles', '1000')
   .option('--seed <n>', 'seed of the draws', '1')
   .action((options: Common & SimulateOptions) =>
     print(options, diagnoseSimulate(folders(options), options), (r) => [
-      `${r.trials} trials: ${r.solved} solved, ${r.wrong} wrong, ${r.unknown} unknown, ${r.failedRepairs} repairs in vain`,
+      `${r.trials} trials: ${r.solved} solved, ${r.wrong} wrong, ${r.unknown} unknown, ${r.failedRepairs} unsuccessful repairs`,
       `cost ${r.meanCost.toFixed(1)}, of it ${r.meanExtraCost.toFixed(1)} beyond the true repair; ${r.meanMinutes.toFixed(0)} min, ${r.meanTests.toFixed(1)} tests`,
     ]),
   );
 
-const lamp = program.command('lamp').description('immobilizer lamps');
-command(lamp, 'read <file>', 'read a recording of the lamp: CSV with seconds,level, or VCD with one wire; it begins with the moment')
-  .requiredOption('--profile <id>', 'the vehicle whose family and numbers count')
+const lamp = program.command('lamp').description('security lights');
+command(lamp, 'read <file>', 'read a recording of the light: CSV with seconds,level, or VCD with one wire; it begins with the moment')
+  .requiredOption('--profile <id>', 'the vehicle whose system type and numbers count')
   .addOption(new Option('--moment <moment>', 'what the recording begins with').choices(lampMoments).default('ignition-on'))
   .action(async (file: string, options: Common & { profile: string; moment: LampMoment }) =>
     print(options, await lampRead(file, folders(options), options.profile, options.moment), (r) => [
@@ -135,7 +135,7 @@ command(lamp, 'read <file>', 'read a recording of the lamp: CSV with seconds,lev
     ]),
   );
 
-const ladder = program.command('ladder').description('resistor keys and their ladders of steps');
+const ladder = program.command('ladder').description('resistor keys and their value charts');
 /** What the meter and its leads are like. */
 const withMeter = (c: Command): Command =>
   c
@@ -143,16 +143,16 @@ const withMeter = (c: Command): Command =>
     .option('--accuracy <accuracy>', 'percent of the reading plus digits, as the data sheet has it', '1%+5')
     .option('--resolution <ohms>', 'the last digit; as the readings are written where nothing is said')
     .option('--temperature <celsius>', 'of the key; 20 where nothing is said');
-const ladderOption = ['--ladder <id or file>', 'a ladder of the library, or CSV: step,nominal,low,high'] as const;
+const ladderOption = ['--ladder <id or file>', 'a value chart of the library, or CSV: step,nominal,low,high'] as const;
 withMeter(
-  command(ladder, 'classify', 'which step a key holds')
+  command(ladder, 'classify', 'which value a key has')
     .requiredOption(...ladderOption)
     .requiredOption('--readings <ohms>', 'separated by commas, or @FILE with one to a line; OL: overload'),
 ).action((options: Common & MeterOptions & { ladder: string; readings: string }) =>
   print(options, ladderClassify(folders(options), options), (r) => [
     r.text,
     r.mean === null ? 'no number' : `${r.mean} ohm, standard uncertainty ${r.u}`,
-    ...r.steps.filter((s) => s.p >= 0.005).map((s) => `${s.p.toFixed(3)}  step ${s.step}`),
+    ...r.steps.filter((s) => s.p >= 0.005).map((s) => `${s.p.toFixed(3)}  value ${s.step}`),
     ...r.others.filter((o) => o.p >= 0.005).map((o) => `${o.p.toFixed(3)}  ${o.verdict}`),
   ]),
 );
@@ -165,9 +165,9 @@ withMeter(
 ).action((options: Common & MeterOptions & { ladder: string; key: string; column: string; contacts?: string }) =>
   print(options, ladderWiring(folders(options), options), (r) => [`${r.verdict}: ${r.text}`]),
 );
-command(ladder, 'substitute', 'resistors that stand in for a step')
+command(ladder, 'substitute', 'resistors that stand in for a value')
   .requiredOption('--target <ohms>', 'the value wanted')
-  .option('--window <low,high>', 'what counts as the step, ohms')
+  .option('--window <low,high>', 'what counts as the value, ohms')
   .requiredOption('--series <series>', 'E12, E24, E96, or CSV: ohms,tolerance_percent,count,watts')
   .option('--parts <n>', 'at most so many', '3')
   .option('--tolerance <percent>', 'of every part; 1 %, or what the drawer says, where nothing is said')
@@ -183,7 +183,7 @@ command(ladder, 'substitute', 'resistors that stand in for a step')
   );
 command(ladder, 'search', 'in which order to try the steps when nobody knows the right one')
   .requiredOption(...ladderOption)
-  .requiredOption('--lockout <seconds>', 'wait after a wrong step')
+  .requiredOption('--lockout <seconds>', 'lockout after a wrong value')
   .requiredOption('--try <seconds>', 'one try')
   .option('--prior <file>', 'CSV: step,p')
   .action((options: Common & SearchOptions) =>
@@ -193,10 +193,10 @@ command(ladder, 'search', 'in which order to try the steps when nobody knows the
     ]),
   );
 
-const trials = program.command('trials').description('repeated yes/no looks');
-command(trials, 'assess', 'the rate with its exact limits, and how many more looks are needed')
-  .requiredOption('--hits <n>', 'looks that showed it')
-  .requiredOption('--trials <n>', 'all looks')
+const trials = program.command('trials').description('repeat test, yes or no');
+command(trials, 'assess', 'the rate with its exact limits, and how many more checks are needed')
+  .requiredOption('--hits <n>', 'checks that showed it')
+  .requiredOption('--trials <n>', 'all checks')
   .option('--confidence <share>', 'of the limits', '0.95')
   .option('--target <share>', 'the miss rate to rule out', '0.05')
   .action((options: Common & TrialsOptions) =>
@@ -220,7 +220,7 @@ command(copycheck, 'compare <fileA> <fileB>', 'where two entries differ, and how
     ]),
   );
 
-const vin = program.command('vin').description('vehicle identification numbers');
+const vin = program.command('vin').description('VINs');
 command(vin, 'check <vin>', 'check length, characters and check digit').action((text: string, options: Common) =>
   print(options, vinCheck(text), (r) => [
     r.valid ? `${r.vin}: valid` : `${r.vin}: ${r.usable ? 'check digit wrong' : 'not usable'}`,

@@ -14,13 +14,13 @@ export function figuresOfContent(folders: string[]): (ContentFigures & { diagnos
 
 /** The same as docs/content.md. */
 export const figuresAsMarkdown = (rows: ReturnType<typeof figuresOfContent>): string[] => [
-  '| family | patterns | tests | parameters | not used yet | alike | without an act | copied |',
+  '| system type | patterns | tests | parameters | not used yet | alike | without an act | copied |',
   '| --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: |',
   ...rows.map(
     (r) => `| ${[r.family, r.lamps, r.tests, r.params, r.unusedParams.length, r.alike.length, r.withoutAct.length, r.copied.length].join(' | ')} |`,
   ),
   '',
-  '| family | faults | tests with chances | rows at default | rows as without a fault | pairs no test can tell | unsourced priors | not finished |',
+  '| system type | faults | tests with chances | rows at default | rows as without a fault | pairs no test can tell | unsourced shares | not finished |',
   '| --- | ---: | ---: | ---: | ---: | --- | ---: | --- |',
   ...rows.map(({ diagnosis: d }) => {
     const percent = (share: number) => `${Math.round(share * 100)} %`;

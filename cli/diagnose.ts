@@ -102,7 +102,8 @@ function vehicle(folders: string[], id: string): { family: Family; params: Retur
   const profile = lib.profiles.get(id);
   if (!profile) throw new CannotUse(`--profile ${id}: does not exist. Use one of: ${[...lib.profiles.keys()].join(', ')}.`);
   const family = lib.families.get(profile.family)!;
-  if (!family.faults?.length) throw new CannotUse(`--profile ${id}: family "${family.id}" has no faults. Write faults and chances for it first.`);
+  if (!family.faults?.length)
+    throw new CannotUse(`--profile ${id}: system type "${family.id}" has no faults. Write faults and chances for it first.`);
   return { family, params: valuesOf(resolveParams(family, profile)) };
 }
 

@@ -23,7 +23,7 @@ export async function lampRead(file: string, folders: string[], profileId: strin
   if (patterns.length === 0) {
     const moments = [...new Set(all.map((l) => l.moment))].join(', ');
     throw new CannotUse(
-      `--moment ${moment}: family "${family.id}" has no lamp then. ${moments ? `Use one of: ${moments}.` : 'Read its texts by eye.'}`,
+      `--moment ${moment}: system type "${family.id}" has no light then. ${moments ? `Use one of: ${moments}.` : 'Read its texts by eye.'}`,
     );
   }
   const reading = readLamp(patterns, await readFile(file));

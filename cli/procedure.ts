@@ -43,7 +43,9 @@ function profileOf(lib: Library, id: string | undefined, family: string) {
   const profile = lib.profiles.get(id);
   if (!profile) throw new CannotUse(`--profile ${id}: does not exist. Use one of: ${[...lib.profiles.keys()].join(', ')}.`);
   if (profile.family !== family)
-    throw new CannotUse(`--profile ${id}: belongs to family "${profile.family}", the procedure to "${family}". Use a profile of that family.`);
+    throw new CannotUse(
+      `--profile ${id}: belongs to system type "${profile.family}", the procedure to "${family}". Use a profile of that system type.`,
+    );
   return profile;
 }
 

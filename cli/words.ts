@@ -28,7 +28,8 @@ export function words(root: string, old: boolean): (Sentence & { old?: Found[] }
   const all = [...ofSources(root), ...ofContent(root)];
   if (!old) return all;
   return all.flatMap((s) => {
-    const found = oldWordsIn(s.text);
+    // Options and fields keep their names (a promise to scripts).
+    const found = oldWordsIn(s.text.replace(/--[a-z-]+|\b[a-z]+: (?=")/g, ''));
     return found.length > 0 ? [{ ...s, old: found }] : [];
   });
 }
@@ -45,7 +46,7 @@ const ofContent = (root: string): Sentence[] =>
     .flatMap((file) => sentencesOfContent(parse(readFileSync(join(root, file), 'utf8')), file));
 
 const ofSources = (root: string): Sentence[] =>
-  ['app', 'core', 'server']
+  ['app', 'core', 'server', 'cli']
     .flatMap((folder) => filesIn(root, folder))
     .filter((file) => /\.tsx?$/.test(file) && !/\.(test|testing)\.tsx?$|\/\+types\/|^core\/words\//.test(file))
     .flatMap((file) => sentencesOfSource(readFileSync(join(root, file), 'utf8'), file));

@@ -338,9 +338,9 @@ describe('the page of a case', () => {
     expect(await tools()).toBeUndefined();
     await harness.db.transaction((tx) => writeShop(tx, { ...shop, equipment: ['meter'] }));
     expect(await tools()).toEqual(expect.arrayContaining(['voltmeter', 'ohmmeter', 'spark tester']));
-    expect(await tools()).not.toContain('scanner');
+    expect(await tools()).not.toContain('scan tool');
     const final = (await readFinalDiagnosis(services, id, []))!;
-    expect(final.next.flatMap((s) => (s.kind === 'test' ? s.test.tools : []))).not.toContain('scanner');
+    expect(final.next.flatMap((s) => (s.kind === 'test' ? s.test.tools : []))).not.toContain('scan tool');
     await harness.db.transaction((tx) => writeShop(tx, shop));
   });
 

@@ -13,7 +13,7 @@ import type { Files } from './reading/files';
 export const equipment = {
   meter: { say: 'Ohmmeter and voltmeter', tools: ['voltmeter', 'ohmmeter'] },
   keyReader: { say: 'Key reader', tools: ['key reader'] },
-  scanner: { say: 'Scan tool', tools: ['scanner'] },
+  scanner: { say: 'Scan tool', tools: ['scan tool', 'scanner'] },
   scope: { say: 'Scope with near-field probe', tools: [] },
   coilDetector: { say: 'Coil detector', tools: ['coil detector'] },
   benchSupply: { say: 'Bench power supply, current limited', tools: [] },

@@ -151,7 +151,7 @@ export const aspects = {
   key: ['reads', 'silent', 'strange'],
   /** The reader's side: coil, aerial, window or contacts. */
   coil: ['works', 'sometimes', 'never'],
-  /** The immobilizer's list of keys, as a scanner has it. */
+  /** The immobilizer's list of keys, as a scan tool shows it. */
   memory: ['knows', 'lacks', 'empty', 'mute'],
   release: ['given', 'withheld', 'mute'],
   /** Who answers a scan. */

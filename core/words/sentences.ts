@@ -34,7 +34,6 @@ const silentFields: ReadonlySet<string> = new Set([
   'lamp',
   'late',
   'from',
-  'tools',
   'triage',
   'instrument',
   'fixed',
