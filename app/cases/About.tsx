@@ -19,7 +19,7 @@ export function About({ page }: { page: CasePage }) {
         </dd>
         {page.condition.length > 0 && (
           <>
-            <dt>How it came in</dt>
+            <dt>Condition on arrival</dt>
             <dd>{page.condition.join(', ')}</dd>
           </>
         )}

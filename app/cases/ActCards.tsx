@@ -4,7 +4,7 @@ import { Link, useFetcher } from 'react-router';
 import { useActIds } from '../ui/useActIds';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
-import { formatChance, moneyWords } from '../../core/units';
+import { formatChance, inSentence, moneyWords } from '../../core/units';
 import type { action } from './case';
 import { Outline } from './Outline';
 import styles from './Next.module.css';
@@ -125,7 +125,7 @@ export function RepairCard({
           ...(pending ? [] : ([['done', 'Done, not tried yet']] as [Result, string][])),
         ]}
       />
-      <p className={styles.meta}>Proven: {fault.prove.say}</p>
+      <p className={styles.meta}>Fix confirmed when: {inSentence(fault.prove.say)}</p>
     </>
   );
 }

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { formatChance, moneyWords } from '../../core/units';
+import { formatChance, inSentence, moneyWords } from '../../core/units';
 import type { DiagnosisView } from '../../server/diagnosis';
 import { caseWith, explanationOf, faultOf, sayEntry, type Subject } from './about';
 import styles from './Beliefs.module.css';
@@ -59,8 +59,8 @@ export function Beliefs({
       )}
       {pair && weighed.pairs.p >= worthSaying && (
         <p className="quiet">
-          Two at once: {formatChance(weighed.pairs.p)}, most likely {pair.faults.map((id) => faultOf(weighed, id).title.toLowerCase()).join(' with ')}
-          . The figures above assume a single fault.
+          Two at once: {formatChance(weighed.pairs.p)}, most likely {pair.faults.map((id) => inSentence(faultOf(weighed, id).title)).join(' with ')}.
+          The figures above assume a single fault.
         </p>
       )}
     </section>

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { LinkStatus } from '../../core/diagnosis';
-import { formatChance } from '../../core/units';
+import { formatChance, inSentence } from '../../core/units';
 import type { DiagnosisView } from '../../server/diagnosis';
 import { LinkDot, LinkGlyph, stateWords } from '../ui/LinkGlyph';
 import { caseWith, faultOf, sayEntry, type Subject } from './about';
@@ -76,7 +76,7 @@ function Chosen({ link, view, page, onSubject }: { link: LinkStatus; view: Diagn
             ? 'something recorded points against it.'
             : `${faults
                 .slice(0, 2)
-                .map((b) => `${faultOf(weighed, b.id).title.toLowerCase()} (${formatChance(b.p)})`)
+                .map((b) => `${inSentence(faultOf(weighed, b.id).title)} (${formatChance(b.p)})`)
                 .join(' or ')} would look the same. Below 5 % it counts as good, from 80 % as bad.`}
         </p>
       )}
@@ -153,5 +153,5 @@ function shortWhy(link: LinkStatus, page: CasePage): string {
   const last = link.because.at(-1);
   const entry = page.record.evidence.find((e) => e.id === last?.evidence);
   if (!entry?.outcome) return '';
-  return page.tests[entry.test]?.title.toLowerCase() ?? '';
+  return inSentence(page.tests[entry.test]?.title ?? '');
 }

@@ -1,3 +1,4 @@
+import { inSentence } from '../../core/units';
 import Button from '@mui/material/Button';
 import { Link, useFetcher } from 'react-router';
 import { changes, measurementWords, symptoms } from '../../core/library';
@@ -47,7 +48,7 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
             <b>Customer</b>
             <p>{record.words}</p>
             {record.symptoms.length > 0 && (
-              <p className="quiet">{record.symptoms.map((s) => symptoms[s as keyof typeof symptoms].toLowerCase()).join(', ')}</p>
+              <p className="quiet">{record.symptoms.map((s) => inSentence(symptoms[s as keyof typeof symptoms])).join(', ')}</p>
             )}
             {changed.length > 0 && (
               <p className={styles.changed}>
@@ -284,7 +285,7 @@ function Says({ says }: { says: { link: string; state: keyof typeof stateWords }
     <ul className={styles.says}>
       {says.map((s) => (
         <li key={s.link}>
-          <LinkDot state={s.state} /> {s.link.toLowerCase()} <span className="hidden">{stateWords[s.state]}</span>
+          <LinkDot state={s.state} /> {inSentence(s.link)} <span className="hidden">{stateWords[s.state]}</span>
         </li>
       ))}
     </ul>

@@ -1,3 +1,4 @@
+import { inSentence } from '../../core/units';
 import Button from '@mui/material/Button';
 import { type ReactNode } from 'react';
 import { Link, useFetcher, useSearchParams } from 'react-router';
@@ -197,12 +198,12 @@ function VerifyCard({ id, why, until }: { id: number; why: string; until: number
 function wordsOf(page: CasePage, step: Step): string {
   switch (step.kind) {
     case 'test':
-      return step.test.title.toLowerCase() + (step.key ? ` with tag ${step.key}` : '');
+      return inSentence(step.test.title) + (step.key ? ` with tag ${step.key}` : '');
     case 'procedure':
-      return page.procedures.find((p) => p.id === step.procedure)!.title.toLowerCase();
+      return inSentence(page.procedures.find((p) => p.id === step.procedure)!.title);
     case 'repair':
     case 'prove':
-      return `the fix for “${page.diagnosis.weighed ? faultOf(page.diagnosis.weighed, step.fault + (step.key ? `@${step.key}` : '')).title.toLowerCase() : step.fault}”`;
+      return `the fix for “${page.diagnosis.weighed ? inSentence(faultOf(page.diagnosis.weighed, step.fault + (step.key ? `@${step.key}` : '')).title) : step.fault}”`;
     case 'verify':
       return 'to verify every key';
     case 'handOver':
@@ -257,5 +258,5 @@ function conclusionWords(page: CasePage): string {
   const { conclusion, conclusionFault } = page.record;
   if (!conclusion) return '';
   const cause = conclusionFault ? (page.diagnosis.weighed?.faults[conclusionFault]?.title ?? 'something else') : '';
-  return conclusion === 'unknown' ? 'The cause is still unknown.' : `${conclusion === 'proven' ? 'Proven' : 'Likely'}: ${cause.toLowerCase()}.`;
+  return conclusion === 'unknown' ? 'The cause is still unknown.' : `${conclusion === 'proven' ? 'Proven' : 'Likely'}: ${inSentence(cause)}.`;
 }

@@ -4,7 +4,7 @@ import TextField from '@mui/material/TextField';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Form, Link, useLocation } from 'react-router';
 import { authorityKinds, counterQuantity, counters } from '../../core/library';
-import { quantityWords } from '../../core/units';
+import { inSentence, quantityWords } from '../../core/units';
 import { Photos } from '../photos/Photos';
 import { useUnits } from '../ui/clock';
 import { LinkDot } from '../ui/LinkGlyph';
@@ -107,7 +107,7 @@ export function Record({ page }: { page: CasePage }) {
         {page.missing.length > 0
           ? `Still missing: ${ordered
               .filter((e) => e.lacks.length > 0)
-              .map((e) => e.title.toLowerCase().replace('vin', 'VIN'))
+              .map((e) => inSentence(e.title))
               .join(', ')}.`
           : open
             ? 'Nothing is missing.'
@@ -142,6 +142,8 @@ function Counters({ page }: { page: CasePage }) {
   const { distance } = useUnits();
   const [counter, setCounter] = useState<Counter>('odometer');
   const [unit, setUnit] = useState<string | null>(null);
+  // After a run or a repair it is the reading after the work that is wanted.
+  const worked = record.runs.length > 0 || record.deeds.some((d) => d.kind === 'repair' && d.result !== null);
   const latest = (name: string, phase: string) => record.counters.findLast((c) => c.counter === name && c.phase === phase);
   const units: readonly string[] = counters[counter].units;
   // As chosen here, else as this counter was read last, else the shop's.
@@ -178,7 +180,7 @@ function Counters({ page }: { page: CasePage }) {
         </table>
       )}
       {record.state === 'open' && (
-        <Form className={styles.line} onSubmit={act.send('counter')} key={record.counters.length} aria-label="Read a counter">
+        <Form className={styles.line} onSubmit={act.send('counter')} key={`${record.counters.length} ${String(worked)}`} aria-label="Read a counter">
           <TextField name="counter" label="Counter" select size="small" value={counter} onChange={(e) => setCounter(e.target.value as Counter)}>
             {Object.entries(counters).map(([id, { say }]) => (
               <MenuItem key={id} value={id}>
@@ -186,7 +188,7 @@ function Counters({ page }: { page: CasePage }) {
               </MenuItem>
             ))}
           </TextField>
-          <TextField name="phase" label="When" select size="small" defaultValue={record.runs.length > 0 ? 'after' : 'before'}>
+          <TextField name="phase" label="When" select size="small" defaultValue={worked ? 'after' : 'before'}>
             <MenuItem value="before">before the work</MenuItem>
             <MenuItem value="after">after the work</MenuItem>
           </TextField>

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { type CSSProperties, useState } from 'react';
 import { Form, Link, redirect, useNavigation } from 'react-router';
 import { here } from '../../server/requestContext';
-import { abilities, type Ability, abilityResults, type Family } from '../../core/library';
+import { abilities, type Ability, abilityResults, type Family, keyRoles } from '../../core/library';
 import { latestSeen } from '../../core/keys';
 import { useTimes } from '../ui/clock';
 import { type CaseRecord, entriesOf, isVerified, provenSince } from '../../server/cases';
@@ -122,7 +122,7 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
         {d.keys.map((key) => (
           <section key={key.tag} className={styles.key} aria-labelledby={`key-${key.tag}`}>
             <h2 id={`key-${key.tag}`}>
-              <span className="mono">{key.tag}</span> <span className="quiet">{key.note || key.role}</span>
+              <span className="mono">{key.tag}</span> <span className="quiet">{key.note || keyRoles[key.role as keyof typeof keyRoles]}</span>
             </h2>
             {(Object.keys(abilities) as Ability[])
               .filter((a) => d.asked.includes(a))

@@ -95,7 +95,7 @@ export function ConditionPart({ value: f, put, errors }: Section<Intake>) {
   return (
     <>
       <div className={styles.three}>
-        <Pick {...bound('arrived')} label="How it came" options={arrivals} none="Not told" />
+        <Pick {...bound('arrived')} label="How it got here" options={arrivals} none="Not told" />
         <Pick {...bound('engineCanRun')} label="Engine" options={{ yes: 'can run', no: 'can’t run' }} none="Not known" />
         <Field
           {...bound('batteryVolts')}

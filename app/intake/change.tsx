@@ -98,7 +98,7 @@ export default function ChangeIntake({ loaderData: d }: Route.ComponentProps) {
       </section>
       {d.kind === 'vehicle' && (
         <section className={styles.section} aria-labelledby="condition">
-          <h2 id="condition">How it came in</h2>
+          <h2 id="condition">Condition on arrival</h2>
           <ConditionPart {...section} />
         </section>
       )}

@@ -168,7 +168,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
 
       {!parts && (
         <section {...at('condition')}>
-          <h2 id="condition">How it came in</h2>
+          <h2 id="condition">Condition on arrival</h2>
           <ConditionPart {...section} />
           <div className={styles.three}>
             {f.counters.map((c, i) => (

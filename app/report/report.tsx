@@ -1,4 +1,4 @@
-import { moneyWords, dateWords, timesIn } from '../../core/units';
+import { dateWords, inSentence, moneyWords, timesIn } from '../../core/units';
 import Button from '@mui/material/Button';
 import { Fragment } from 'react';
 import { Link } from 'react-router';
@@ -75,11 +75,11 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
           <dt>Customer concern</dt>
           <dd>
             {record.words}
-            {report.symptoms.length > 0 && ` (${report.symptoms.join(', ').toLowerCase()})`}
+            {report.symptoms.length > 0 && ` (${report.symptoms.map(inSentence).join(', ')})`}
           </dd>
           {report.condition.length > 0 && (
             <>
-              <dt>How it came in</dt>
+              <dt>Condition on arrival</dt>
               <dd>{report.condition.join(', ')}</dd>
             </>
           )}

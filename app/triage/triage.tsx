@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import { useEffect, useEffectEvent, useState } from 'react';
 import { Link, useFetcher, useSearchParams } from 'react-router';
 import { changes } from '../../core/library';
+import { inSentence } from '../../core/units';
 import type { TriageStage } from '../../core/triage';
 import { readCasePage } from '../../server/caseView';
 import { setChanged } from '../../server/changeIntake';
@@ -13,7 +14,6 @@ import type { CaseView } from '../cases/page';
 import { TestCard } from '../cases/TestCard';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
-import { inSentence } from '../ui/inSentence';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
@@ -222,7 +222,7 @@ function SoFar({ page, shown, skipped, goTo }: { page: CaseView; shown: string; 
   const answers = (stage: TriageStage): string[] =>
     stage.id === 'changed'
       ? record.changed.length > 0
-        ? record.changed.map((c) => changes[c.what as keyof typeof changes].toLowerCase())
+        ? record.changed.map((c) => inSentence(changes[c.what as keyof typeof changes]))
         : stage.answered
           ? ['nothing known']
           : []

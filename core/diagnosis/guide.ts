@@ -1,4 +1,5 @@
 import type { Family, FaultDefinition } from '../library';
+import { inSentence } from '../units';
 import type { Assessment, LinkStatus, Proposal } from './assess';
 import type { Finding } from './beliefs';
 import type { Diagnosis, NextTest } from './diagnose';
@@ -73,7 +74,7 @@ function finishing(assessment: Assessment, cured: Cured | null, verified: boolea
   if (!cured) return rule ? [rule] : [];
   const { fault, key, proof } = cured;
   const where = { fault: fault.id, ...(key === undefined ? {} : { key }) };
-  const why = sentences.worked(fault.title.toLowerCase(), fault.prove.say);
+  const why = sentences.worked(inSentence(fault.title), fault.prove.say);
   const bring: Step[] = proof.next === null ? [] : [{ kind: 'prove', ...where, ask: proof.next, why: fault.prove.say }];
   if (proof.untried.length > 0) return [{ kind: 'verify', why, ...(proof.waitUntil === null ? {} : { until: proof.waitUntil }) }, ...bring];
   // A start that came too early confirms nothing, whatever has been verified.

@@ -12,19 +12,19 @@ const away = (works: boolean): Untimed => ({ kind: 'takenAway', works });
 
 describe('how well a cure is proven', () => {
   test.each<[string, Untimed[], string[], boolean, string, string[]]>([
-    ['nothing was tried', [change()], ['A', 'B'], false, 'unknown', ['Start it with key A, and let it run.', 'Start it with key B, and let it run.']],
-    ['one of two keys', [change(), tried('A')], ['A', 'B'], false, 'likely', ['Start it with key B, and let it run.']],
+    ['nothing was tried', [change()], ['A', 'B'], false, 'unknown', ['Start it with tag A, and let it run.', 'Start it with tag B, and let it run.']],
+    ['one of two keys', [change(), tried('A')], ['A', 'B'], false, 'likely', ['Start it with tag B, and let it run.']],
     ['every key', [change(), tried('A'), tried('B')], ['A', 'B'], false, 'proven', []],
     ['keys without identity', [change(), tried(undefined)], [], false, 'proven', []],
     ['a key that fails', [change(), tried('A'), tried('B', false)], ['A', 'B'], false, 'failed', []],
     ['a key that failed and works now', [change(), tried('A', false), tried('A')], ['A'], false, 'proven', []],
-    ['tried before the last change', [change(), tried('A'), change('relay')], ['A'], false, 'unknown', ['Start it with key A, and let it run.']],
+    ['tried before the last change', [change(), tried('A'), change('relay')], ['A'], false, 'unknown', ['Start it with tag A, and let it run.']],
     ['a cause that was not brought back', [change(), tried('A')], ['A'], true, 'likely', ['Put the fault back once: it must fail.']],
     ['brought back, and it failed', [change(), tried('A'), back(true)], ['A'], true, 'likely', ['Remove the fault again: it must work.']],
     ['brought back, failed, cured again', [change(), tried('A'), back(true), away(true)], ['A'], true, 'proven', []],
     ['brought back, and it works all the same', [change(), tried('A'), back(false)], ['A'], true, 'unknown', []],
     ['taken away, and it fails still', [change(), tried('A'), back(true), away(false)], ['A'], true, 'failed', []],
-    ['nothing at all', [], ['A'], false, 'unknown', ['Start it with key A, and let it run.']],
+    ['nothing at all', [], ['A'], false, 'unknown', ['Start it with tag A, and let it run.']],
   ])('%s', (_, entries, keys, putBack, standing, open) => {
     expect(proofOf(timed(entries), keys, { putBack })).toMatchObject({ standing, open });
   });

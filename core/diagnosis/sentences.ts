@@ -6,7 +6,7 @@ export const sentences = {
 
   // diagnose.ts
   somethingElse: 'Something else',
-  key: (key: string) => `key ${key}`,
+  key: (key: string) => `tag ${key}`,
   aKey: 'a key',
   neededFor: (title: string, why: string) => `Needed for “${title}”, which comes next. ${why}`,
   narrowsDown: 'Narrows it down a little.',
@@ -15,10 +15,10 @@ export const sentences = {
   tellsApart: (one: string, other: string, saves: string) => `Tells “${one}” from “${other}”.${saves}`,
   nothingFits: 'Nothing known here fits well enough. Unknown is a finding too: write down what was seen and hand it on.',
   leaveImmobilizer: (chance: string, title: string) => `Leave the immobilizer alone: ${chance} that it is something else. Next: ${title}.`,
-  withKey: (key: string) => ` with key ${key}`,
+  withKey: (key: string) => ` with tag ${key}`,
   keepTesting: (title: string, withKey: string) => `Keep testing: ${title}${withKey}. No repair is certain enough yet to be worth its cost.`,
   worked: (title: string, say: string) => `It worked: ${title}. To confirm the fix: ${say}`,
-  withKeyNamed: (key: string) => `, key ${key}`,
+  withKeyNamed: (key: string) => `, tag ${key}`,
   fixNow: (title: string, where: string, p: string, likelier: string) => `Fix now: ${title}${where} (${p}). More testing isn’t worth it.${likelier}`,
   andParts: ' and parts',
   dearer: (likelier: string, chosen: string) => `, but its fix takes ${likelier}, this one ${chosen}`,
@@ -32,7 +32,7 @@ export const sentences = {
 
   // proof.ts
   proveStart: 'Start it, and let it run.',
-  proveStartWithKey: (key: string) => `Start it with key ${key}, and let it run.`,
+  proveStartWithKey: (key: string) => `Start it with tag ${key}, and let it run.`,
   proveAfterRest: (waitMin: number) => `Start it once more when ${waitMin} minutes have passed since the repair: only that confirms it.`,
   provePutBack: 'Put the fault back once: it must fail.',
   proveRemoved: 'Remove the fault again: it must work.',
@@ -45,5 +45,6 @@ export const sentences = {
   // verdict.ts
   runsWithKeyNotRight: (tags: string, verb: string) =>
     `It runs, but tag ${tags} ${verb} not right yet. Fix that before the car leaves, or tell the customer.`,
-  acceptedNotCleared: (what: string) => `The light accepts this key, but ${what} still points to the immobilizer. It is not cleared yet.`,
+  acceptedNotCleared: (what: string) =>
+    `This key was accepted, but the chance that the immobilizer is at fault is still ${what}. It is not cleared yet.`,
 } as const;

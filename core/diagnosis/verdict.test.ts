@@ -39,7 +39,7 @@ describe('one verdict, never two', () => {
 
   test.each([
     [0.33, 'rule says leave'],
-    [0.34, 'The light accepts this key, but 34 % still points to the immobilizer. It is not cleared yet.'],
+    [0.34, 'This key was accepted, but the chance that the immobilizer is at fault is still 34 %. It is not cleared yet.'],
   ])('a rule that leaves it while the weights hold %d for the immobilizer', (immobilizer, say) =>
     expect(oneVerdict(rule('leave'), weights('test', immobilizer))!.say).toBe(say),
   );

@@ -14,3 +14,4 @@ export {
   toShopTemperature,
   usUnits,
 } from './shopUnits';
+export { inSentence } from './inSentence';
