@@ -199,7 +199,7 @@ test('procedure replay tells where the run stands, what is due, and what was ref
 });
 
 test.each<[string, string[], RegExp]>([
-  ['a file that is not there', ['procedure', 'lint', 'none.yaml'], /^none\.yaml: cannot be read\. Check the path\.\n$/],
+  ['a file that is not there', ['procedure', 'lint', 'none.yaml'], /^none\.yaml: can’t be read\. Check the path\.\n$/],
   [
     'a profile that is not there',
     ['procedure', 'lint', procedure, '--profile', 'gone'],

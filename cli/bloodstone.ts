@@ -94,7 +94,7 @@ command(program, 'identify', 'which system type a vehicle has')
   .action((options: Common & { seen: string }) =>
     print(options, identifySeen(folders(options), options.seen), (r) => [
       ...r.families.slice(0, 4).map((f) => `${(f.p * 100).toFixed(1).padStart(5)} %  ${f.id}  ${f.title}`),
-      r.state === 'sure' ? 'sure' : r.ask ? `look next (${r.ask.id}): ${r.ask.question} ${r.ask.why}` : 'nothing is left to look at',
+      r.state === 'sure' ? 'sure' : r.ask ? `check next (${r.ask.id}): ${r.ask.question} ${r.ask.why}` : 'nothing is left to check',
     ]),
   );
 
@@ -103,13 +103,13 @@ command(diagnose, 'next', 'beliefs, links, the next best tests and the advice')
   .requiredOption('--profile <id>', 'the vehicle whose system type and numbers count')
   .option('--evidence <file>', 'JSON: [{"test":"…","outcome":"…"}], in the order seen')
   .option('--changed <ids>', 'what changed lately or is told, separated by commas')
-  .option('--have <tools>', 'the tools at hand, separated by commas; all where nothing is said')
+  .option('--have <tools>', 'the tools at hand, separated by commas; all if not given')
   .option('--limit <n>', 'number of tests to name', '3')
   .action((options: Common & NextOptions) =>
     print(options, diagnoseNext(folders(options), options), (r) => [
       r.advice.text,
-      ...r.beliefs.slice(0, 5).map((b) => `${(b.p * 100).toFixed(1).padStart(5)} %  ${b.fault}${b.key === undefined ? '' : ` (key ${b.key})`}`),
-      ...r.next.map((n) => `next: ${n.test}${n.key === undefined ? '' : ` with key ${n.key}`}. ${n.why}`),
+      ...r.beliefs.slice(0, 5).map((b) => `${(b.p * 100).toFixed(1).padStart(5)} %  ${b.fault}${b.key === undefined ? '' : ` (tag ${b.key})`}`),
+      ...r.next.map((n) => `next: ${n.test}${n.key === undefined ? '' : ` with tag ${n.key}`}. ${n.why}`),
     ]),
   );
 command(diagnose, 'simulate', 'how a policy does on faults drawn as often as they occur')
@@ -139,10 +139,10 @@ const ladder = program.command('ladder').description('resistor keys and their va
 /** What the meter and its leads are like. */
 const withMeter = (c: Command): Command =>
   c
-    .option('--lead <ohms>', 'the tips held together, subtracted; 0 where nothing is said')
+    .option('--lead <ohms>', 'the tips held together, subtracted; 0 if not given')
     .option('--accuracy <accuracy>', 'percent of the reading plus digits, as the data sheet has it', '1%+5')
-    .option('--resolution <ohms>', 'the last digit; as the readings are written where nothing is said')
-    .option('--temperature <celsius>', 'of the key; 20 where nothing is said');
+    .option('--resolution <ohms>', 'the last digit; as the readings are written if not given')
+    .option('--temperature <celsius>', 'of the key; 20 if not given');
 const ladderOption = ['--ladder <id or file>', 'a value chart of the library, or CSV: step,nominal,low,high'] as const;
 withMeter(
   command(ladder, 'classify', 'which value a key has')
@@ -170,7 +170,7 @@ command(ladder, 'substitute', 'resistors that stand in for a value')
   .option('--window <low,high>', 'what counts as the value, ohms')
   .requiredOption('--series <series>', 'E12, E24, E96, or CSV: ohms,tolerance_percent,count,watts')
   .option('--parts <n>', 'at most so many', '3')
-  .option('--tolerance <percent>', 'of every part; 1 %, or what the drawer says, where nothing is said')
+  .option('--tolerance <percent>', 'of every part; 1 %, or what the drawer says, if not given')
   .option('--volts <volts>', 'the sense voltage: parts of a drawer that would get too hot are left out')
   .option('--limit <n>', 'number of combinations', '10')
   .action((options: Common & SubstituteOptions) =>
@@ -181,7 +181,7 @@ command(ladder, 'substitute', 'resistors that stand in for a value')
       ),
     ),
   );
-command(ladder, 'search', 'in which order to try the steps when nobody knows the right one')
+command(ladder, 'search', 'in which order to try the values when nobody knows the right one')
   .requiredOption(...ladderOption)
   .requiredOption('--lockout <seconds>', 'lockout after a wrong value')
   .requiredOption('--try <seconds>', 'one try')

@@ -15,7 +15,7 @@ export function copycheckCompare(fileA: string, fileB: string, options: Copychec
   if (options.reveal) return found;
   const masked = (text: string) => '•'.repeat(text.length);
   const silent = (problems: Compared['aProblems']) =>
-    problems.map((p) => (p.code === 'alphabet' ? { ...p, message: 'A character that can’t stand here.' } : p));
+    problems.map((p) => (p.code === 'alphabet' ? { ...p, message: 'A character that isn’t allowed here.' } : p));
   return {
     ...found,
     aProblems: silent(found.aProblems),
@@ -36,6 +36,6 @@ function read(file: string): string {
     return readFileSync(file, 'utf8');
   } catch (error) {
     if (error instanceof CannotUse) throw error;
-    throw new CannotUse(`${file}: cannot be read. Check the path.`);
+    throw new CannotUse(`${file}: can’t be read. Check the path.`);
   }
 }

@@ -112,7 +112,7 @@ function readEvidence(file: string): EvidenceLine[] {
   try {
     text = readFileSync(file, 'utf8');
   } catch {
-    throw new CannotUse(`${file}: cannot be read. Check the path.`);
+    throw new CannotUse(`${file}: can’t be read. Check the path.`);
   }
   let data: unknown;
   try {

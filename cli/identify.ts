@@ -12,7 +12,7 @@ export function identifySeen(folders: string[], written: string): Pick<Identific
     if (!feature) throw new CannotUse(`--seen: "${name}" is no question. Use one of: ${features.map((f) => f.id).join(', ')}.`);
     const values = [...Object.keys(feature.values), cantSee];
     if (!values.includes(value)) throw new CannotUse(`--seen: ${name}: "${value}" is no answer. Use one of: ${values.join(', ')}.`);
-    if (name in seen) throw new CannotUse(`--seen: ${name} stands twice. Leave one answer.`);
+    if (name in seen) throw new CannotUse(`--seen: ${name} appears twice. Leave one answer.`);
     seen[name] = value;
   }
   return identify(modelOf(features, [...families.values()]), seen);

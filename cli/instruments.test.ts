@@ -59,7 +59,7 @@ describe('ladder classify', () => {
   });
   test('what can’t be used is said with its place', () => {
     expect(says(() => classify('nowhere.csv', '1180'))).toBe(
-      '--ladder nowhere.csv: cannot be read. Use one of dunmore-pair, tarn-ten, veskar-twelve, or a CSV file with step,nominal,low,high.',
+      '--ladder nowhere.csv: can’t be read. Use one of dunmore-pair, tarn-ten, veskar-twelve, or a CSV file with step,nominal,low,high.',
     );
     const bad = file('bad.csv', 'step,nominal,low,high\n1,1000,950,1050\n2,1040,1040,1100\n');
     expect(says(() => classify(bad, '1180'))).toContain('line 3, low: The window of value 2 begins at 1.04 kΩ, inside the window of value 1');
@@ -103,7 +103,7 @@ test('ladder substitute: from a series, a drawer, and what is none', () => {
   expect(substitute({ series: drawer })).toMatchObject({
     combinations: [{ expression: '1000 + (700 || 1000)', nominal: expect.closeTo(1411.76, 2) }],
   });
-  expect(says(() => substitute({ series: 'E48' }))).toBe('--series E48: cannot be read. Use E12, E24, E96 or a CSV file.');
+  expect(says(() => substitute({ series: 'E48' }))).toBe('--series E48: can’t be read. Use E12, E24, E96 or a CSV file.');
   expect(says(() => substitute({ window: '1480,1320' }))).toBe('--window 1480,1320: the window ends below its beginning. Swap the two.');
   expect(says(() => substitute({ parts: '4' }))).toBe('--parts 4: write a number from 1 to 3.');
   expect(says(() => substitute({ target: '0' }))).toBe('--target 0: write ohms above zero, such as 1180 or 1.18k.');
@@ -162,6 +162,6 @@ test('copycheck compare: masked unless it is asked to reveal', () => {
     differences: [],
   });
   expect(JSON.stringify(copycheckCompare(file('c.txt', '12X4'), a, { alphabet: 'decimal' }))).not.toContain('X');
-  expect(says(() => copycheckCompare(a, 'nowhere.txt', { alphabet: 'hex' }))).toBe('nowhere.txt: cannot be read. Check the path.');
+  expect(says(() => copycheckCompare(a, 'nowhere.txt', { alphabet: 'hex' }))).toBe('nowhere.txt: can’t be read. Check the path.');
   expect(says(() => copycheckCompare(a, a, { alphabet: 'hex', length: '0' }))).toBe('--length 0: write a whole number from 1 to 20000.');
 });

@@ -266,7 +266,7 @@ function readText(option: string, file: string, otherwise: string): string {
     return readFileSync(file, 'utf8');
   } catch (error) {
     if (error instanceof CannotUse) throw error;
-    throw new CannotUse(`${option} ${file}: cannot be read. ${otherwise}`);
+    throw new CannotUse(`${option} ${file}: can’t be read. ${otherwise}`);
   }
 }
 

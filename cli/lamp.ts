@@ -40,7 +40,7 @@ async function readFile(file: string): Promise<Recording> {
     }
   } catch (error) {
     if (error instanceof CannotUse) throw error;
-    throw new CannotUse(`${file}: cannot be read. Check the path.`);
+    throw new CannotUse(`${file}: can’t be read. Check the path.`);
   }
   const result = reader.end();
   if (result.ok) return result.value;

@@ -13,7 +13,7 @@ function read(file: string): string {
   try {
     return readFileSync(file, 'utf8');
   } catch {
-    throw new CannotUse(`${file}: cannot be read. Check the path.`);
+    throw new CannotUse(`${file}: can’t be read. Check the path.`);
   }
 }
 

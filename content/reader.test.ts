@@ -117,7 +117,7 @@ test('a file that is no content by its size is refused', () => {
 
 test('a folder that is not there is one error', () => {
   expect(readContent(join(folder, 'none')).errors).toEqual([
-    { file: join(folder, 'none'), path: '', message: 'This folder cannot be read. Check that it exists and may be read.' },
+    { file: join(folder, 'none'), path: '', message: 'This folder can’t be read. Check that it exists and may be read.' },
   ]);
 });
 

@@ -153,7 +153,7 @@ function listYaml(folder: string): string[] | { message: string } {
       .sort()
       .map((name) => join(folder, name));
   } catch {
-    return { message: 'This folder cannot be read. Check that it exists and may be read.' };
+    return { message: 'This folder can’t be read. Check that it exists and may be read.' };
   }
 }
 

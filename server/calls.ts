@@ -114,7 +114,7 @@ async function forgetOld(tx: Tx, now: number): Promise<void> {
 async function openCall(tx: Tx, id: number) {
   const [found] = await tx.select().from(call).where(eq(call.id, id)).for('update');
   if (!found) throw refused(404, 'noCall', 'This call has been deleted.');
-  if (found.caseId !== null) throw refused(409, 'callTaken', `This call became case ${caseNumber(found.caseId)}. Go on there.`);
+  if (found.caseId !== null) throw refused(409, 'callTaken', `This call became case ${caseNumber(found.caseId)}. Continue there.`);
   return found;
 }
 

@@ -275,7 +275,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             {d.test ? (
               <p className="quiet">
                 The resistor takes the place of key and contacts: if it is accepted, everything behind them is good. Fit it at the immobilizer’s
-                connector, turn on, and tap what you see.
+                connector, turn the ignition on, and tap what you see.
               </p>
             ) : (
               <p className="quiet">This case’s system type has no such test.</p>

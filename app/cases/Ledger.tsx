@@ -68,7 +68,7 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
                     <b>System identified{record.identifications.length > 1 ? ' again' : ''}</b>
                     <p>{page.seen.map((s) => s.say).join(', ')}</p>
                     <p className={styles.by}>
-                      {i.by} · <Link to={`/cases/${record.id}/identify`}>look again</Link>
+                      {i.by} · <Link to={`/cases/${record.id}/identify`}>identify again</Link>
                     </p>
                   </div>
                 </li>,

@@ -90,7 +90,7 @@ export default function SignIn({ loaderData: { to, demo }, actionData }: Route.C
                   <input type="hidden" name="name" value={p.name} />
                   <input type="hidden" name="passphrase" value={p.passphrase} />
                   <Button type="submit" variant="outlined" disabled={busy} aria-label={`Sign in as ${p.name}`}>
-                    Come in
+                    Sign in
                   </Button>
                 </Form>
               </li>

@@ -208,7 +208,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
       )}
 
       <section {...at('keys')}>
-        <h2 id="keys">{parts ? 'What came' : 'Keys'}</h2>
+        <h2 id="keys">{parts ? 'What came in' : 'Keys'}</h2>
         <p className="quiet">
           {parts
             ? 'Every part and key gets a tag, and who holds it is on record from here to its return.'

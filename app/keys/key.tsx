@@ -131,7 +131,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
           <Field {...bound('marks')} label="Marks" max={120} />
           <Field {...bound('colour')} label="Color" max={40} />
           <Field {...bound('condition')} label="Condition" max={120} />
-          <Field {...bound('cell')} label="Cell" max={40} />
+          <Field {...bound('cell')} label="Key battery" max={40} />
           <Field {...bound('note')} label="Note" max={120} />
         </div>
         {!d.key && (

@@ -110,41 +110,45 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
         {report.keys.length === 0 ? (
           <p>No key came with the vehicle.</p>
         ) : (
-          <table className={styles.table}>
-            <thead>
-              <tr>
-                <th scope="col">Tag</th>
-                <th scope="col">Key</th>
-                {report.abilities.map((a) => (
-                  <th scope="col" key={a}>
-                    {a}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {report.keys.map((k) => (
-                <tr key={k.tag}>
-                  <th scope="row" className="mono">
-                    {k.tag}
-                  </th>
-                  <td>
-                    {keyRoles[k.role as keyof typeof keyRoles]}
-                    {[k.kind === 'unknown' ? '' : keyKinds[k.kind], k.marks, k.colour, k.condition, k.note].filter(Boolean).map((t) => `, ${t}`)}
-                    {k.toFit ? `, new: ${k.toFit.extent}${k.toFit.price === undefined ? '' : `, ${moneyWords(k.toFit.price, report.currency)}`}` : ''}
-                    {!k.present && ', was not here'}
-                  </td>
-                  {k.cells.map((c, i) => (
-                    <td key={i}>
-                      {c.now ? words[c.now] : 'not tried'}
-                      {c.before && c.before !== c.now && <span className={styles.earlier}>before: {words[c.before]}</span>}
-                      {c.told && <span className={styles.earlier}>told: {words[c.told]}</span>}
-                    </td>
+          <div className={styles.wide} role="region" aria-label="Keys, table" tabIndex={0}>
+            <table className={styles.table}>
+              <thead>
+                <tr>
+                  <th scope="col">Tag</th>
+                  <th scope="col">Key</th>
+                  {report.abilities.map((a) => (
+                    <th scope="col" key={a}>
+                      {a}
+                    </th>
                   ))}
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {report.keys.map((k) => (
+                  <tr key={k.tag}>
+                    <th scope="row" className="mono">
+                      {k.tag}
+                    </th>
+                    <td>
+                      {keyRoles[k.role as keyof typeof keyRoles]}
+                      {[k.kind === 'unknown' ? '' : keyKinds[k.kind], k.marks, k.colour, k.condition, k.note].filter(Boolean).map((t) => `, ${t}`)}
+                      {k.toFit
+                        ? `, new: ${k.toFit.extent}${k.toFit.price === undefined ? '' : `, ${moneyWords(k.toFit.price, report.currency)}`}`
+                        : ''}
+                      {!k.present && ', was not here'}
+                    </td>
+                    {k.cells.map((c, i) => (
+                      <td key={i}>
+                        {c.now ? words[c.now] : 'not tried'}
+                        {c.before && c.before !== c.now && <span className={styles.earlier}>before: {words[c.before]}</span>}
+                        {c.told && <span className={styles.earlier}>told: {words[c.told]}</span>}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
         )}
 
         {record.parts.length > 0 && (
@@ -161,44 +165,46 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
         )}
         {report.held.length > 0 && <p>Still in the shop: {report.held.map((t) => `tag ${t}`).join(', ')}.</p>}
         <h2>What happened</h2>
-        <table className={styles.table}>
-          <thead>
-            <tr>
-              <th scope="col">Time</th>
-              <th scope="col" className={styles.what}>
-                What
-              </th>
-              <th scope="col">Seen or done</th>
-              <th scope="col">By</th>
-            </tr>
-          </thead>
-          <tbody>
-            {report.lines.map((l, i) => {
-              const before = report.lines[i - 1];
-              return (
-                <Fragment key={i}>
-                  {(!before || day(before.at) !== day(l.at)) && (
-                    <tr>
-                      <th scope="rowgroup" colSpan={4} className={styles.day}>
-                        {day(l.at)}
-                      </th>
+        <div className={styles.wide} role="region" aria-label="What happened, table" tabIndex={0}>
+          <table className={styles.table}>
+            <thead>
+              <tr>
+                <th scope="col">Time</th>
+                <th scope="col" className={styles.what}>
+                  What
+                </th>
+                <th scope="col">Seen or done</th>
+                <th scope="col">By</th>
+              </tr>
+            </thead>
+            <tbody>
+              {report.lines.map((l, i) => {
+                const before = report.lines[i - 1];
+                return (
+                  <Fragment key={i}>
+                    {(!before || day(before.at) !== day(l.at)) && (
+                      <tr>
+                        <th scope="rowgroup" colSpan={4} className={styles.day}>
+                          {day(l.at)}
+                        </th>
+                      </tr>
+                    )}
+                    <tr data-gone={l.gone || undefined}>
+                      <td className="mono">{hms(l.at)}</td>
+                      <td>{l.what}</td>
+                      <td>
+                        {l.detail}
+                        {l.gone && ' (undone)'}
+                        {l.measurement && <span className={styles.earlier}>{measuredLines(l.measurement, report.units.temperature).join(' ')}</span>}
+                      </td>
+                      <td>{l.by}</td>
                     </tr>
-                  )}
-                  <tr data-gone={l.gone || undefined}>
-                    <td className="mono">{hms(l.at)}</td>
-                    <td>{l.what}</td>
-                    <td>
-                      {l.detail}
-                      {l.gone && ' (undone)'}
-                      {l.measurement && <span className={styles.earlier}>{measuredLines(l.measurement, report.units.temperature).join(' ')}</span>}
-                    </td>
-                    <td>{l.by}</td>
-                  </tr>
-                </Fragment>
-              );
-            })}
-          </tbody>
-        </table>
+                  </Fragment>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
 
         {report.runs.map((r) => (
           <section key={r.id} className={styles.numbers}>
@@ -206,26 +212,28 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
             <p>
               {r.title}, {r.pin}, {r.status}. {r.source}
             </p>
-            <table className={styles.table}>
-              <tbody>
-                {r.numbers.map((n) => (
-                  <tr key={n.name}>
-                    <th scope="row">{n.label}</th>
-                    <td className="mono">{n.value}</td>
-                    <td>
-                      {n.status === 'verified' ? n.source : 'typical, not looked up for this vehicle'}
-                      {n.changes.map((c) => (
-                        <div key={c.at}>
-                          counted from {hm(c.at)}; before it {c.from}
-                          {c.fromTypical ? ' (typical)' : ''}
-                          {c.unusual ? '. Outside the usual range, asked again and confirmed' : ''}
-                        </div>
-                      ))}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <div className={styles.wide} role="region" aria-label="Numbers of the run, table" tabIndex={0}>
+              <table className={styles.table}>
+                <tbody>
+                  {r.numbers.map((n) => (
+                    <tr key={n.name}>
+                      <th scope="row">{n.label}</th>
+                      <td className="mono">{n.value}</td>
+                      <td>
+                        {n.status === 'verified' ? n.source : 'typical, not looked up for this vehicle'}
+                        {n.changes.map((c) => (
+                          <div key={c.at}>
+                            counted from {hm(c.at)}; before it {c.from}
+                            {c.fromTypical ? ' (typical)' : ''}
+                            {c.unusual ? '. Outside the usual range, asked again and confirmed' : ''}
+                          </div>
+                        ))}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
           </section>
         ))}
 

@@ -39,7 +39,7 @@ export async function action(args: Route.ActionArgs) {
     saveShop: async ({ form, act }) => saved(saveShop(db, act(), parseShop(form)), 'The shop’s data is saved.'),
     savePicture: async ({ form, services, act }) => {
       await savePicture({ db, files: services.files }, act(), parseFile(form.file));
-      return { said: 'The picture stands at the head of the shop’s papers.' };
+      return { said: 'The picture is now at the top of the shop’s papers.' };
     },
     removePicture: async ({ act }) => saved(removePicture(db, act()), 'The picture is removed.'),
     addBay: async ({ form, act }) => saved(addBay(db, act(), parseBayName(form)), 'The place is added.'),
@@ -67,7 +67,7 @@ export default function Shop({ loaderData: { shop, picture, bays, equipment: own
       <Form method="post" className={styles.section} aria-label="Shop data" noValidate onSubmit={act.send('saveShop')}>
         <TextField {...field('name')} label="Name" defaultValue={shop.name} slotProps={{ htmlInput: { maxLength: 80 } }} />
         <TextField
-          {...field('address', 'As it stands on the report.')}
+          {...field('address', 'As printed on the report.')}
           label="Address"
           multiline
           minRows={2}
@@ -180,7 +180,7 @@ function Picture({ picture, mayEdit }: { picture: { width: number; height: numbe
       {picture ? (
         <img key={act.said} src="/shop/picture" alt="The shop’s picture" {...picture} className={styles.picture} />
       ) : (
-        <p className="quiet">None yet. A sign or a logo, as JPEG or PNG; it stands at the head of the report.</p>
+        <p className="quiet">None yet. A sign or a logo, as JPEG or PNG; it goes at the top of the report.</p>
       )}
       {mayEdit && (
         <div className={styles.row}>

@@ -136,7 +136,7 @@ function Cells({
             ))}
             <td>
               {at < rows.length && !disabled && (
-                <button type="button" aria-label={`Take row ${at + 1} out`} onClick={() => put(rows.filter((_row, i) => i !== at))}>
+                <button type="button" aria-label={`Remove row ${at + 1}`} onClick={() => put(rows.filter((_row, i) => i !== at))}>
                   ×
                 </button>
               )}

@@ -19,7 +19,7 @@ export interface Simulation {
   /** Order of the fixed policy: ids of tests. */
   fixed: readonly string[];
   humanError?: boolean;
-  /** Share of trials in which two faults are there at once; 0.02 where nothing is said. */
+  /** Share of trials in which two faults are there at once; 0.02 if not given. */
   twoFaults?: number;
   /** How far the vehicle's own chances may lie off the model's, e.g. 0.3. */
   disturbed?: number;

@@ -70,7 +70,7 @@ interface Seen {
  * readings then follow Student's t; Gelman et al., Bayesian Data Analysis, 3rd ed., 3.2). The chance of a step is the chance that the resistance lies
  * in its window, so a value at an edge is half inside and half between.
  * @param readings ohms in the order taken, `Infinity` for an overload; 1 to 1,000
- * @param prior chances of the steps among each other, in the ladder's order (a shop's history); even where nothing is said
+ * @param prior chances of the steps among each other, in the ladder's order (a shop's history); even if not given
  */
 export function classify(readings: readonly number[], ladder: Steps, conditions: Conditions, prior?: readonly number[]): Classification {
   if (readings.length === 0) throw new RangeError('A key can’t be identified without a reading.');

@@ -116,7 +116,7 @@ class Best {
  *
  * With a window: those inside it at their limits first, then by number of parts, then by error. Without one: by error. Never more of a kind than there are.
  * @param stock any order; sorted here
- * @returns best first, `limit` at most (10 where nothing is said); null when it was stopped
+ * @returns best first, `limit` at most (10 if not given); null when it was stopped
  */
 export function substitutes(stock: readonly Resistor[], wanted: Wanted): Combination[] | null {
   const { targetOhms: target, window, mostParts = 3, limit = 10, senseVolts } = wanted;

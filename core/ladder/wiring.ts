@@ -30,7 +30,7 @@ const [told, near] = [3, 2];
 /**
  * The same key alone and through the column connector: what contacts and wires add. One meter read both, so the share of its reading that it is off by
  * is off alike and hardly counts in the difference; the digits and the repeats count twice (GUM 5.2, with a correlation of 1 for the gain).
- * @param ladder `contactOhms` is what good contacts and wires add at most, 0 where nothing is said
+ * @param ladder `contactOhms` is what good contacts and wires add at most, 0 if not given
  * @throws RangeError without a reading of each
  */
 export function compareWiring(keyReadings: readonly number[], columnReadings: readonly number[], ladder: Steps, conditions: Conditions): Wiring {

@@ -105,7 +105,7 @@ export interface TestDefinition {
    * a row leaves out are never seen. Without it the test is made and recorded, and changes no belief.
    */
   p?: Record<string, ChanceRow>;
-  /** How often a person takes one outcome for another, 0 to 0.4; 0.02 where nothing is said. */
+  /** How often a person takes one outcome for another, 0 to 0.4; 0.02 if not given. */
   humanError?: number;
   /** Each time counts anew, with the chances of one trial; else a repetition takes the place of the one before. */
   independent?: boolean;

@@ -68,7 +68,7 @@ describe('faults and chances', () => {
     [
       'chances without a row for a vehicle without a fault',
       [[fault('a', 'reader')], [test('t', ['x', 'y'], { 'coil.never': { x: 1 } })]],
-      'tests[0].p: Neither default nor coil.works stands here, so a vehicle without a fault has no chances. Add one.',
+      'tests[0].p: Neither default nor coil.works is here, so a vehicle without a fault has no chances. Add one.',
     ],
     [
       'chances for one fault only',

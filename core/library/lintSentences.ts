@@ -47,7 +47,7 @@ export const lintSentences = {
   notAParameter: (subject: string) => `Chances can depend on parameters only, not on "${subject}".`,
   parameter: 'Parameter',
   noDefaultRows: 'There is no default and no aspect, so most faults have no chances. Add default.',
-  normalMissing: (normal: string) => `Neither default nor ${normal} stands here, so a vehicle without a fault has no chances. Add one.`,
+  normalMissing: (normal: string) => `Neither default nor ${normal} is here, so a vehicle without a fault has no chances. Add one.`,
   noDefaultRow: 'There is no default and no aspect, so most faults have no chance. Add default.',
   noFaults: 'This system type has no faults, so a statement says nothing. Remove it.',
   statementIsTest: (name: string) => `"${name}" is a test of this system type all the same. Remove one of the two.`,

@@ -71,7 +71,7 @@ test.each<[string, Record<string, unknown>, string]>([
   [
     'an upper limit without a consequence',
     { steps: [{ id: 'w', do: 'Wait.', wait: { min: 1, max: 2 } }, done] },
-    'error steps[0].late: The wait has an upper limit, but nothing says where a late act leads. Add late.',
+    'error steps[0].late: The wait has an upper limit, but nothing says where a late answer leads. Add late.',
   ],
   [
     'a second limit without a meaning',

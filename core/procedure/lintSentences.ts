@@ -18,7 +18,7 @@ export const lintSentences = {
   minAndMax: 'min and max',
   amberAndRed: 'amber and red',
   windowAndMin: 'window and min',
-  lateMissing: 'The wait has an upper limit, but nothing says where a late act leads. Add late.',
+  lateMissing: 'The wait has an upper limit, but nothing says where a late answer leads. Add late.',
   redMissing: 'The wait has a second limit. Add redSay (what it means) and redTo (where "still on" leads).',
   paramMissing: (param: string) => `"${param}" is not among the procedure's params. Add it there.`,
   notAboveZero: (value: number) => `Found ${value}. It must be above 0.`,

@@ -15,9 +15,9 @@ export interface TrialsAssessed {
 }
 
 export interface TrialsAsked {
-  /** 0.95 where nothing is said. */
+  /** 0.95 if not given. */
   confidence?: number;
-  /** The miss rate that one wants to rule out, 0 to 1; 0.05 where nothing is said. */
+  /** The miss rate that one wants to rule out, 0 to 1; 0.05 if not given. */
   target?: number;
 }
 
