@@ -17,7 +17,9 @@ test.describe('on a phone', () => {
     await expect(page.getByLabel('Vehicle *')).toBeVisible();
     await expect(page.getByLabel('Customer concern')).toBeHidden();
     await seeNoViolations(page);
-    await page.getByRole('button', { name: 'Next: condition' }).click();
+    // Enter goes on as well, and opens nothing half filled in.
+    await page.getByLabel('Plate').press('Enter');
+    await expect(now).toContainText('Condition');
     await page.getByRole('button', { name: 'Next: keys' }).click();
     await page.getByLabel('Tag').first().fill('C');
     await page.getByRole('button', { name: 'Next: authority' }).click();

@@ -102,7 +102,7 @@ test('taken in: what was said stands in the intake, and the case keeps the filmâ
   // Nobody here saw the lamp: it is no evidence.
   expect(record.evidence).toEqual([]);
 
-  const became = { status: 409, code: 'callTaken', message: expect.stringMatching(/^This call became case \d{4}\. Go on there\.$/) };
+  const became = { status: 409, code: 'callTaken', message: expect.stringMatching(/^This call became case \d{4}\. Continue there\.$/) };
   expect(await refusal(open())).toMatchObject(became);
   expect(await refusal(takeIn(id))).toMatchObject(became);
   expect(await refusal(save(said, id))).toMatchObject(became);

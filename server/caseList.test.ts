@@ -1,7 +1,7 @@
 import { Harness, lead, technician } from './harness.testing';
 import { listCases } from './caseList';
 import { closeNotDone, parkCase } from './closing';
-import { recordDeed, recordEvidence } from './ledger';
+import { recordRepairAction, recordEvidence } from './ledger';
 import { startRun } from './runs';
 
 let harness: Harness;
@@ -23,7 +23,7 @@ test('how far a case has come: taken in, testing, repair, handed over; and who h
   expect(await row(id)).toEqual({ stage: 'takenIn', running: false, by: lead.name, family: 'transponder-dwell', state: 'open' });
   await recordEvidence(db, services.documents, harness.act(technician), id, { test: 'lamp', outcome: 'refused', key: 'A', note: '' });
   expect(await row(id)).toMatchObject({ stage: 'testing', running: false, by: technician.name });
-  await recordDeed(db, services.documents, harness.act(lead), id, { kind: 'repair', fault: 'coverNear', result: 'fails', note: '' });
+  await recordRepairAction(db, services.documents, harness.act(lead), id, { kind: 'repair', fault: 'coverNear', result: 'fails', note: '' });
   expect(await row(id)).toMatchObject({ stage: 'repair', running: false, by: lead.name });
   await closeNotDone(db, harness.act(lead), id, { reason: 'The customer sells it.', returned: [] });
   expect(await row(id)).toMatchObject({ stage: 'handedOver', state: 'closed' });

@@ -17,8 +17,8 @@ import { triage } from '../core/triage';
 import { type CaseRecord, entriesOf, loadCase, onRecord } from './cases';
 import { conditionWords } from './report';
 import { diagnosisView, ledgerOf, readForDiagnosis } from './diagnosis';
-import { standingDeeds } from './proofs';
-import { doubtOf, earlierFamilies, strangeLamp } from './identification';
+import { standingRepairActions } from './proofs';
+import { uncertainTypeOf, earlierFamilies, strangeLamp } from './identification';
 import { missingOf } from './missing';
 import { caseNumbers, keptIn } from './numbers';
 import { listProfiles } from './profiles';
@@ -74,11 +74,11 @@ export async function readCasePage(services: Services, caseId: number, supposing
     condition: conditionWords(record.condition),
     authorised: onRecord(record),
     missing: missingOf(record, onRecord(record)),
-    diagnosis: diagnosisView(services, read, read.situation && services.weigher.now(read.situation)),
+    diagnosis: diagnosisView(services, read, read.situation && services.weigher.quick(read.situation)),
     supposing: supposed.map(({ test, outcome, key }) => ({ test, outcome, ...(key === undefined ? {} : { key }) })),
     currency: (await readShop(services.database.db)).currency || 'units',
     /** Lines about repairs that count, and what their repair would need first. */
-    deeds: standingDeeds(record).map((d) => d.id),
+    repairActions: standingRepairActions(record).map((d) => d.id),
     shut: Object.fromEntries(
       (read.family.faults ?? []).flatMap((f) => {
         const because = f.cure.effect ? closedBecause(f.cure.effect, onRecord(record)) : [];
@@ -89,7 +89,7 @@ export async function readCasePage(services: Services, caseId: number, supposing
     cautions,
     /** Words of what was recorded while the vehicle was taken for another system, by the version of that family. */
     earlier: await earlierFamilies(documents, record),
-    doubt: doubtOf(library, record),
+    doubt: uncertainTypeOf(library, record),
     strangeLamp: strangeLamp(record),
     triage: triage(
       family,
@@ -136,7 +136,7 @@ export async function readFinalDiagnosis(services: Services, caseId: number, sup
   if (!record) return undefined;
   const family = await services.documents.family(record.family);
   const read = await readForDiagnosis(services, record, supposedFindings(family, record, supposing));
-  return diagnosisView(services, read, read.situation && { diagnosis: await services.weigher.later(read.situation), final: true });
+  return diagnosisView(services, read, read.situation && { diagnosis: await services.weigher.final(read.situation), final: true });
 }
 
 type Supposed = readonly { test: string; outcome: string; key?: string }[];

@@ -16,7 +16,7 @@ import {
   counterReading,
   custody,
   customer,
-  type DeedKind,
+  type RepairActionKind,
   evidence,
   identification,
   type NewKeyPlan,
@@ -73,7 +73,7 @@ export interface PhotoLine {
 }
 interface LedgerLine {
   id: string;
-  /** Place in the ledger, from 1; tests and deeds share the numbers. */
+  /** Place in the ledger, from 1; tests and repair actions share the numbers. */
   seq: number;
   key: string | null;
   note: string;
@@ -97,8 +97,8 @@ export interface LedgerEntry extends LedgerLine {
   measurementId: string | null;
 }
 /** Something done about a fault. */
-export interface Deed extends LedgerLine {
-  kind: DeedKind;
+export interface RepairAction extends LedgerLine {
+  kind: RepairActionKind;
   fault: string;
   /** `done`: repaired, and not tried since. Null withdraws the line that `replaces` names. */
   result: 'works' | 'fails' | 'done' | null;
@@ -150,7 +150,7 @@ export interface CaseRecord {
   }[];
   evidence: LedgerEntry[];
   /** Repairs, and causes that were brought back to see them fail. */
-  deeds: Deed[];
+  repairActions: RepairAction[];
   /** Lamps that were watched, with their raw taps. */
   looks: LookLine[];
   /** What instruments of the bench measured, with all readings. */
@@ -181,13 +181,13 @@ export const entriesOf = (record: Pick<CaseRecord, 'judgements' | 'evidence'>, f
 export const counting = <Line extends LedgerLine>(lines: readonly Line[]): Line[] => lines.filter((e) => !e.foreign);
 
 /** The moment of the last thing that was done to the car, ms: what was seen of its keys before says nothing any more. 0: nothing was done. */
-export function provenSince(record: Pick<CaseRecord, 'runs' | 'deeds'>): number {
-  const repairs = counting(record.deeds).filter((d) => d.kind === 'repair' && d.result !== null);
+export function provenSince(record: Pick<CaseRecord, 'runs' | 'repairActions'>): number {
+  const repairs = counting(record.repairActions).filter((d) => d.kind === 'repair' && d.result !== null);
   return Math.max(0, ...record.runs.map((r) => r.endedAt ?? r.startedAt), ...repairs.map((d) => d.occurredAt));
 }
 
 /** Every key that is here was seen in every ability its family asks for, since the last run ended. */
-export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'runs' | 'evidence' | 'deeds'>, family: Family): boolean {
+export function isVerified(record: Pick<CaseRecord, 'judgements' | 'keys' | 'runs' | 'evidence' | 'repairActions'>, family: Family): boolean {
   const present = record.keys.filter((k) => k.present).map((k) => k.tag);
   return isJudged(entriesOf(record, family), present, family.verify, provenSince(record));
 }
@@ -305,8 +305,8 @@ export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]
       evidence: mine(entries)
         .filter((e) => e.kind === 'test')
         .map((e) => ({ ...line(e), test: e.test, outcome: e.outcome, runId: e.runId, lookId: e.lookId, measurementId: e.measurementId })),
-      deeds: mine(entries).flatMap((e) =>
-        e.kind === 'test' ? [] : [{ ...line(e), kind: e.kind, fault: e.test, result: e.outcome as Deed['result'] }],
+      repairActions: mine(entries).flatMap((e) =>
+        e.kind === 'test' ? [] : [{ ...line(e), kind: e.kind, fault: e.test, result: e.outcome as RepairAction['result'] }],
       ),
       looks: looks.get(c.id) ?? [],
       measurements: measured.get(c.id) ?? [],

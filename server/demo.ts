@@ -11,7 +11,7 @@ import { valuesOf } from '../core/library';
 import { usUnits } from '../core/units';
 import { saveCall } from './calls';
 import { parseCall, type RunCommand } from './forms';
-import { recordDeed, recordEvidence } from './ledger';
+import { recordRepairAction, recordEvidence } from './ledger';
 import { parseMeasurement } from './measurements/form';
 import { recordMeasurement } from './measurements/record';
 import { commandRun, foldRun, loadRun, programOf, startRun } from './runs';
@@ -180,7 +180,7 @@ class Seeder {
     await this.saw(van, yesterday + 4 * minute, 'lamp', 'accepted', 'A');
     await this.saw(van, yesterday + 6 * minute, 'engine', 'cranks', 'A');
     await this.saw(van, yesterday + 20 * minute, 'interlockLook', 'fine');
-    await recordDeed(db, this.services.documents, await this.act(yesterday + 65 * minute), van, {
+    await recordRepairAction(db, this.services.documents, await this.act(yesterday + 65 * minute), van, {
       kind: 'repair',
       fault: 'fuelPump',
       result: 'works',

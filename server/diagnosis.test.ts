@@ -5,10 +5,10 @@ import { loadCase } from './cases';
 import { readCasePage, readFinalDiagnosis } from './caseView';
 import { closeCase, closeNotDone } from './closing';
 import { causesOf, readForDiagnosis } from './diagnosis';
-import { parseDeed, parseEvidence } from './forms';
+import { parseRepairAction, parseEvidence } from './forms';
 import { identifyAgain } from './identification';
 import { parseClosing } from './intake';
-import { recordDeed, recordEvidence, withdrawEvidence } from './ledger';
+import { recordRepairAction, recordEvidence, withdrawEvidence } from './ledger';
 import { parseSupposed } from './queries';
 import { readFloor } from './floor';
 import { readReport } from './report';
@@ -30,7 +30,8 @@ afterAll(() => harness.close());
 const record = async (id: number) => (await loadCase(harness.db, id))!;
 const seen = (id: number, test: string, outcome: string, key?: string, more: object = {}) =>
   recordEvidence(harness.db, services.documents, harness.act(technician), id, parseEvidence({ test, outcome, key, ...more }));
-const deed = (id: number, form: object) => recordDeed(harness.db, services.documents, harness.act(technician), id, parseDeed(form));
+const repairAction = (id: number, form: object) =>
+  recordRepairAction(harness.db, services.documents, harness.act(technician), id, parseRepairAction(form));
 const page = async (id: number, ...supposed: string[]) =>
   (await readCasePage(services, id, parseSupposed(new URLSearchParams(supposed.map((s) => ['if', s])))))!;
 const first = async (id: number) => (await page(id)).diagnosis.next[0]!;
@@ -60,19 +61,19 @@ describe('what was done about a fault', () => {
   it('stands in the ledger, is corrected and withdrawn, and counts as it stands', async () => {
     const id = await harness.openCase();
     await seen(id, 'lamp', 'refused', 'A', { minutes: '1.26' });
-    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'fails', minutes: '3', note: 'cover off' });
-    const [made] = (await record(id)).deeds;
+    await repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'fails', minutes: '3', note: 'cover off' });
+    const [made] = (await record(id)).repairActions;
     expect(made).toMatchObject({ kind: 'repair', fault: 'coverNear', result: 'fails', minutes: 3, note: 'cover off', seq: 2, key: null });
     expect((await record(id)).evidence[0]).toMatchObject({ minutes: 1.3, seq: 1 });
     const belief = async () => (await page(id)).diagnosis.weighed!.beliefs.find((b) => b.fault === 'coverNear')!.p;
     expect(await belief()).toBe(0);
-    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: made!.id });
+    await repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: made!.id });
     expect(await belief()).toBeGreaterThan(0.5);
-    const corrected = (await record(id)).deeds.at(-1)!;
+    const corrected = (await record(id)).repairActions.at(-1)!;
     await withdrawEvidence(harness.db, harness.act(technician), id, corrected.id);
-    expect((await record(id)).deeds.map((d) => d.result)).toEqual(['fails', 'works', null]);
+    expect((await record(id)).repairActions.map((d) => d.result)).toEqual(['fails', 'works', null]);
     expect(await belief()).toBeGreaterThan(0);
-    expect((await page(id)).deeds).toEqual([]);
+    expect((await page(id)).repairActions).toEqual([]);
   });
 
   test.each<[string, object, object]>([
@@ -117,8 +118,8 @@ describe('what was done about a fault', () => {
     ],
   ])('refuses %s', async (_, form, expected) => {
     const id = await harness.openCase();
-    expect(await refusal(deed(id, form))).toMatchObject(expected);
-    expect((await record(id)).deeds).toEqual([]);
+    expect(await refusal(repairAction(id, form))).toMatchObject(expected);
+    expect((await record(id)).repairActions).toEqual([]);
   });
 
   test.each<[object, string]>([
@@ -128,29 +129,31 @@ describe('what was done about a fault', () => {
     [{ kind: 'repair', fault: 'coverNear', result: 'works', minutes: '1441' }, 'minutes'],
     [{ kind: 'repair', result: 'works' }, 'fault'],
   ])('a form that can’t be meant is refused by its field: %j', async (form, path) => {
-    expect(await refusal((async () => parseDeed(form))())).toMatchObject({ status: 400, path });
-    expect(parseDeed({ kind: 'repair', fault: 'coverNear', result: 'works', minutes: '1440' }).minutes).toBe(1440);
+    expect(await refusal((async () => parseRepairAction(form))())).toMatchObject({ status: 400, path });
+    expect(parseRepairAction({ kind: 'repair', fault: 'coverNear', result: 'works', minutes: '1440' }).minutes).toBe(1440);
   });
 
   it('is corrected once only, and only in a case that is in work', async () => {
     const id = await harness.openCase();
-    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'fails' });
-    const [line] = (await record(id)).deeds;
-    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: line!.id });
-    expect(await refusal(deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: line!.id }))).toMatchObject({ code: 'replaced' });
+    await repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'fails' });
+    const [line] = (await record(id)).repairActions;
+    await repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: line!.id });
+    expect(await refusal(repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: line!.id }))).toMatchObject({
+      code: 'replaced',
+    });
     expect(await refusal(withdrawEvidence(harness.db, harness.act(technician), id, line!.id))).toMatchObject({ code: 'replaced' });
     await closeNotDone(harness.db, harness.act(lead), id, { reason: 'declined', returned: [] });
-    expect(await refusal(deed(id, { kind: 'repair', fault: 'coverNear', result: 'works' }))).toMatchObject({ status: 409, code: 'closed' });
+    expect(await refusal(repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'works' }))).toMatchObject({ status: 409, code: 'closed' });
   });
 });
 
 describe('from the repair to the proof', () => {
   it('asks to try what was done, then for every key, the cause back and away, and hands over', async () => {
     const id = await harness.openCase();
-    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'done' });
-    const pending = (await record(id)).deeds[0]!.id;
+    await repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'done' });
+    const pending = (await record(id)).repairActions[0]!.id;
     expect(await first(id)).toMatchObject({ kind: 'repair', fault: 'coverNear', pending });
-    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: pending });
+    await repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'works', replaces: pending });
     expect(await first(id)).toMatchObject({ kind: 'verify' });
     await verifyAll(id);
     expect(await first(id)).toMatchObject({ kind: 'prove', ask: 'broughtBack', fault: 'coverNear' });
@@ -159,9 +162,9 @@ describe('from the repair to the proof', () => {
       path: 'conclusion',
       message: 'It is not proven yet. Put the fault back once: it must fail. Or call it likely.',
     });
-    await deed(id, { kind: 'broughtBack', fault: 'coverNear', result: 'fails' });
+    await repairAction(id, { kind: 'broughtBack', fault: 'coverNear', result: 'fails' });
     expect(await first(id)).toMatchObject({ kind: 'prove', ask: 'takenAway' });
-    await deed(id, { kind: 'takenAway', fault: 'coverNear', result: 'works' });
+    await repairAction(id, { kind: 'takenAway', fault: 'coverNear', result: 'works' });
     expect(await first(id)).toMatchObject({ kind: 'handOver' });
     expect(await causesOf(services, await record(id))).toMatchObject({ proposed: { conclusion: 'proven', fault: 'coverNear' }, open: [] });
     await close(id, { conclusion: 'proven', fault: 'coverNear' });
@@ -179,7 +182,7 @@ describe('from the repair to the proof', () => {
 
   it('takes a cure that fails again for a repair in vain', async () => {
     const id = await harness.openCase();
-    await deed(id, { kind: 'repair', fault: 'coverNear', result: 'works' });
+    await repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'works' });
     await verifyAll(id, ['A', 'B'], { 'B runs': 'no' });
     const { diagnosis } = await page(id);
     expect(diagnosis.weighed!.cured).toBeNull();
@@ -222,7 +225,13 @@ describe('the prior of a case', () => {
       const before = await shop.openCase();
       const proving = await shop.openCase({ authority });
       const documents = shop.services.documents;
-      await recordDeed(shop.db, documents, shop.act(technician), proving, parseDeed({ kind: 'repair', fault: 'immobilizerForgot', result: 'works' }));
+      await recordRepairAction(
+        shop.db,
+        documents,
+        shop.act(technician),
+        proving,
+        parseRepairAction({ kind: 'repair', fault: 'immobilizerForgot', result: 'works' }),
+      );
       await recordVerification(
         shop.db,
         shop.act(technician),
@@ -262,7 +271,7 @@ describe('the prior of a case', () => {
         expect(await loadCase(elsewhere.db, id)).toMatchObject({
           conclusion: 'proven',
           conclusionFault: 'immobilizerForgot',
-          deeds: [{ kind: 'repair', fault: 'immobilizerForgot', result: 'works', minutes: null }],
+          repairActions: [{ kind: 'repair', fault: 'immobilizerForgot', result: 'works', minutes: null }],
         });
         const fresh = await elsewhere.openCase();
         expect((await loadCase(elsewhere.db, fresh))!.identifications.at(-1)!.proven).toEqual({});
@@ -420,10 +429,10 @@ describe('the weigher', () => {
   it('gives an answer at once, asks for the far one only once, and keeps it', async () => {
     const { situation } = await readForDiagnosis(services, await record(await harness.openCase()));
     const own = openWeigher();
-    expect(own.now(situation!)).toMatchObject({ final: false });
-    const [a, b] = await Promise.all([own.later(situation!), own.later(situation!)]);
+    expect(own.quick(situation!)).toMatchObject({ final: false });
+    const [a, b] = await Promise.all([own.final(situation!), own.final(situation!)]);
     expect(a).toBe(b);
-    expect(own.now(situation!)).toEqual({ diagnosis: a, final: true });
+    expect(own.quick(situation!)).toEqual({ diagnosis: a, final: true });
     await own.close();
   });
 
@@ -434,10 +443,10 @@ describe('the weigher', () => {
     let asked = 0;
     const weigher = {
       ...own,
-      ahead: (of: typeof situation & object) => {
+      prefetch: (of: typeof situation & object) => {
         if (of.name !== situation!.name) return null;
         asked += 1;
-        return own.later(of);
+        return own.final(of);
       },
     };
     const heard = new Promise((resolve) => services.live.subscribe((change) => change.what === 'case' && change.id === id && resolve(change)));
@@ -445,7 +454,7 @@ describe('the weigher', () => {
     expect(await heard).toEqual({ what: 'case', id });
     await readFloor({ ...services, weigher });
     expect(asked).toBe(1);
-    expect(own.ahead(situation!)).toBeNull();
+    expect(own.prefetch(situation!)).toBeNull();
   });
 
   it('names equal situations alike and others not', async () => {
@@ -458,8 +467,8 @@ describe('the weigher', () => {
   it('says so when its worker can’t be started, and goes on without', async () => {
     const { situation } = await readForDiagnosis(services, await record(await harness.openCase()));
     const broken = openWeigher('/nowhere/worker.js');
-    await expect(broken.later(situation!)).rejects.toThrow();
-    expect(broken.now(situation!).final).toBe(false);
+    await expect(broken.final(situation!)).rejects.toThrow();
+    expect(broken.quick(situation!).final).toBe(false);
     await broken.close();
   });
 });

@@ -18,10 +18,10 @@ import {
   type Step,
 } from '../core/diagnosis';
 import { type Family, resolveParams, valuesOf } from '../core/library';
-import { type CaseRecord, counting, type Deed, isVerified, onRecord } from './cases';
+import { type CaseRecord, counting, type RepairAction, isVerified, onRecord } from './cases';
 import type { Reader } from './db/open';
 import { caseFile, type Conclusion } from './db/schema';
-import { curedOf, type CuredHere, standingDeeds } from './proofs';
+import { curedOf, type CuredHere, standingRepairActions } from './proofs';
 import type { Services } from './services';
 import { type Equipment, equipment, readShop } from './shop';
 import { named, type Named } from './weigher';
@@ -33,7 +33,7 @@ export interface Read {
   assessment: Assessment;
   cured: CuredHere | null;
   /** The latest repair, if it was not tried since. */
-  pending: Deed | null;
+  pending: RepairAction | null;
   /** Every key has been verified. */
   verified: boolean;
   /** Null where the family has no faults: it was written before there were any. Then the rules alone propose. */
@@ -50,7 +50,7 @@ export async function readForDiagnosis(services: Services, record: CaseRecord, s
   const facts = factsOf(record, family);
   const assessment = assess(family, params, facts, [...ledgerOf(record), ...supposing.flatMap((f) => ('test' in f ? [f] : []))]);
   if (!family.faults?.length) return { family, assessment, cured: null, pending: null, verified: facts.verified, situation: null };
-  const last = standingDeeds(record).findLast((d) => d.kind === 'repair');
+  const last = standingRepairActions(record).findLast((d) => d.kind === 'repair');
   const pending = last?.result === 'done' ? last : null;
   const { labourRate, equipment: owned } = await readShop(services.database.db);
   const tools = owned.length === 0 ? undefined : toolsOf(services, owned as Equipment[]);
@@ -185,7 +185,7 @@ export function findingsOf(record: CaseRecord, family: Family, cured: CuredHere 
     if (!test?.p || !stands.has(e.id) || cured?.isAfter(e)) return [];
     return [{ seq: e.seq, finding: { id: e.id, test: e.test, outcome: e.outcome!, ...(test.perKey && e.key ? { key: e.key } : {}) } }];
   });
-  const vain = standingDeeds(record).flatMap((d) => {
+  const vain = standingRepairActions(record).flatMap((d) => {
     const tried = d.kind === 'repair' && (d.result === 'works' || d.result === 'fails') && d.id !== cured?.id;
     if (!tried || !family.faults?.some((f) => f.id === d.fault)) return [];
     return [{ seq: d.seq, finding: { id: d.id, repair: d.fault, worked: false, ...(d.key ? { key: d.key } : {}) } }];
@@ -235,7 +235,7 @@ const likelyFrom = 0.8;
 export async function causesOf(services: Services, record: CaseRecord) {
   const read = await readForDiagnosis(services, record);
   if (!read.situation) return null;
-  const { diagnosis } = services.weigher.now(read.situation);
+  const { diagnosis } = services.weigher.quick(read.situation);
   const causes: { id: string; title: string; p: number }[] = [];
   for (const { fault, title, p } of diagnosis.beliefs) {
     const known = causes.find((c) => c.id === fault);

@@ -84,10 +84,10 @@ const showRun = (open: OpenRun, now: number) =>
 async function nextOf(services: Services, record: CaseRecord): Promise<Step> {
   const { weigher, database } = services;
   const read = await readForDiagnosis(services, record);
-  const answer = read.situation && weigher.now(read.situation);
+  const answer = read.situation && weigher.quick(read.situation);
   if (answer && !answer.final)
     weigher
-      .ahead(read.situation!)
+      .prefetch(read.situation!)
       ?.then(() => notify(database.db, { what: 'case', id: record.id }))
       // The first answer stands, as on the page of the case; a worker that died is in the log.
       .catch(() => {});

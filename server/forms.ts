@@ -4,7 +4,7 @@ import { isForbiddenName } from '../core/library/bounds';
 import { abilities, abilityResults, type LampMoment, lampMoments } from '../core/library';
 import { type CommandBody, interruptions, maxReason } from '../core/procedure';
 import type { CallForm } from './calls';
-import { type DeedKind, deedKinds } from './db/schema';
+import { type RepairActionKind, repairActionKinds } from './db/schema';
 import { Refused } from './expected';
 import { authorityFields, given, tag } from './intake';
 import { line, optionalLine, parseForm, quantity, text } from './parseForm';
@@ -36,8 +36,8 @@ export const parseEvidence = (data: unknown) =>
   );
 
 /** Something done about a fault. */
-export interface NewDeed {
-  kind: DeedKind;
+export interface NewRepairAction {
+  kind: RepairActionKind;
   fault: string;
   key?: string;
   result: 'works' | 'fails' | 'done';
@@ -45,11 +45,11 @@ export interface NewDeed {
   replaces?: string;
   minutes?: number;
 }
-export const parseDeed = (data: unknown) =>
-  parseForm<NewDeed>(
+export const parseRepairAction = (data: unknown) =>
+  parseForm<NewRepairAction>(
     Joi.object({
       kind: Joi.string()
-        .valid(...deedKinds)
+        .valid(...repairActionKinds)
         .required(),
       fault: id.required(),
       key: tag.empty(''),

@@ -2,7 +2,7 @@ import { Harness, refusal, technician } from './harness.testing';
 import { loadCase } from './cases';
 import { readCasePage } from './caseView';
 import { changeKey } from './keys';
-import { doubtOf, identifyAgain } from './identification';
+import { uncertainTypeOf, identifyAgain } from './identification';
 import { parseIdentification } from './intake';
 import { recordEvidence } from './ledger';
 import { readReport } from './report';
@@ -113,7 +113,7 @@ describe('the guard against the wrong family', () => {
       ...(await load(await harness.openCase({ system: 'family:cylinder', seen: { lampOn: 'counted', vehicle: 'light' } }))),
       kind: 'parts' as const,
     };
-    expect(doubtOf(harness.services.library, record)).toBeNull();
+    expect(uncertainTypeOf(harness.services.library, record)).toBeNull();
   });
 });
 

@@ -152,11 +152,11 @@ async function carriedOver(documents: Documents, tx: Tx, record: CaseRecord, to:
     if (entry.outcome === null || before.outcomes[entry.outcome]?.say === after.outcomes[entry.outcome]?.say) ids.push(entry.id);
   }
   // A repair means the same where the other family knows the same fault by the same words.
-  for (const deed of record.deeds) {
-    const pin = pinOfEntry(record, deed.familyHash);
+  for (const repairAction of record.repairActions) {
+    const pin = pinOfEntry(record, repairAction.familyHash);
     const from = pin ? await documents.family(pin, tx) : undefined;
-    const [before, after] = [from, to].map((f) => f?.faults?.find((x) => x.id === deed.fault));
-    if (before && after && before.title === after.title) ids.push(deed.id);
+    const [before, after] = [from, to].map((f) => f?.faults?.find((x) => x.id === repairAction.fault));
+    if (before && after && before.title === after.title) ids.push(repairAction.id);
   }
   return ids;
 }
@@ -176,7 +176,7 @@ export function seenOf(record: Pick<CaseRecord, 'identifications' | 'keys'>): {
 }
 
 /** Why the family of a case is in doubt, if it is; names the key where its kind is the reason. */
-export function doubtOf(library: Library, record: Pick<CaseRecord, 'identifications' | 'keys' | 'family' | 'kind'>) {
+export function uncertainTypeOf(library: Library, record: Pick<CaseRecord, 'identifications' | 'keys' | 'family' | 'kind'>) {
   if (record.kind !== 'vehicle' || !library.families.has(record.family.id)) return null;
   const { seen, kinds } = seenOf(record);
   const check = (answers: Record<string, string>) => contradiction(library.features, [...library.families.values()], record.family.id, answers);
@@ -200,7 +200,7 @@ export async function earlierFamilies(
   documents: Documents,
   record: CaseRecord,
 ): Promise<Record<string, { title: string; tests: Record<string, TestDefinition>; faults: Record<string, string> }>> {
-  const hashes = new Set([...record.evidence, ...record.deeds].flatMap((e) => (e.familyHash === record.family.hash ? [] : [e.familyHash])));
+  const hashes = new Set([...record.evidence, ...record.repairActions].flatMap((e) => (e.familyHash === record.family.hash ? [] : [e.familyHash])));
   const found = await Promise.all(
     [...hashes].map(async (hash) => {
       const pin = pinOfEntry(record, hash);

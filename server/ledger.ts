@@ -7,7 +7,7 @@ import type { Db, Tx } from './db/open';
 import { evidence } from './db/schema';
 import type { Documents } from './documents';
 import { refused } from './expected';
-import type { NewDeed, NewEvidence } from './forms';
+import type { NewRepairAction, NewEvidence } from './forms';
 import { notify } from './live';
 
 type NewEntry = Omit<typeof evidence.$inferInsert, 'seq' | 'id'>;
@@ -40,12 +40,14 @@ export async function recordEvidence(db: Db, documents: Documents, act: Act, cas
 export async function withdrawEvidence(db: Db, act: Act, caseId: number, entryId: string): Promise<void> {
   await actOnce(db, act, { right: 'recordEvidence', action: 'evidence withdrawn', payload: [caseId, entryId], caseId }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
-    const deed = record.deeds.find((d) => d.id === entryId);
-    const entry = deed ? { ...deed, test: deed.fault, outcome: deed.result } : record.evidence.find((e) => e.id === entryId);
+    const repairAction = record.repairActions.find((d) => d.id === entryId);
+    const entry = repairAction
+      ? { ...repairAction, test: repairAction.fault, outcome: repairAction.result }
+      : record.evidence.find((e) => e.id === entryId);
     if (!entry || entry.outcome === null) throw refused(404, 'noEntry', 'This line is not in the record of this case.');
-    if ([...record.evidence, ...record.deeds].some((e) => e.replaces === entryId))
+    if ([...record.evidence, ...record.repairActions].some((e) => e.replaces === entryId))
       throw refused(409, 'replaced', 'This line has already been corrected. Check again.');
-    await append(tx, caseId, [{ ...withdrawal(record, entry, act), ...(deed ? { kind: deed.kind } : {}) }]);
+    await append(tx, caseId, [{ ...withdrawal(record, entry, act), ...(repairAction ? { kind: repairAction.kind } : {}) }]);
     await notify(tx, { what: 'case', id: caseId });
     return null;
   });
@@ -103,11 +105,11 @@ export function checkEvidence(record: CaseRecord, family: Family, form: NewEvide
 }
 
 /** Records a repair and whether it helped, or that its cause was brought back and taken away again. */
-export async function recordDeed(db: Db, documents: Documents, act: Act, caseId: number, form: NewDeed): Promise<void> {
+export async function recordRepairAction(db: Db, documents: Documents, act: Act, caseId: number, form: NewRepairAction): Promise<void> {
   const detail = { kind: form.kind, fault: form.fault, result: form.result, ...(form.key ? { key: form.key } : {}) };
   await actOnce(db, act, { right: 'recordEvidence', action: 'repair recorded', payload: [caseId, form], caseId, detail }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
-    checkDeed(record, await documents.family(record.family, tx), form);
+    checkRepairAction(record, await documents.family(record.family, tx), form);
     await append(tx, caseId, [{ ...lineOf(record, act, form), kind: form.kind, test: form.fault, outcome: form.result }]);
     await notify(tx, { what: 'case', id: caseId });
     return null;
@@ -115,7 +117,7 @@ export async function recordDeed(db: Db, documents: Documents, act: Act, caseId:
 }
 
 /** @throws Refused for what is no fault of the family, for a key that does not belong to the case, and before a shut gate */
-function checkDeed(record: CaseRecord, family: Family, form: NewDeed): void {
+function checkRepairAction(record: CaseRecord, family: Family, form: NewRepairAction): void {
   const fault = family.faults?.find((f) => f.id === form.fault);
   if (!fault)
     throw refused(
@@ -135,8 +137,8 @@ function checkDeed(record: CaseRecord, family: Family, form: NewDeed): void {
   const shut = fault.cure.effect ? closedBecause(fault.cure.effect, onRecord(record)) : [];
   if (form.kind === 'repair' && shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
   if (form.replaces === undefined) return;
-  if (!record.deeds.some((d) => d.id === form.replaces))
+  if (!record.repairActions.some((d) => d.id === form.replaces))
     throw refused(400, 'noEntry', 'The line to correct is not in the record of this case. Check again.', 'replaces');
-  if (record.deeds.some((d) => d.replaces === form.replaces))
+  if (record.repairActions.some((d) => d.replaces === form.replaces))
     throw refused(409, 'replaced', 'This line has already been corrected. Check again.', 'replaces');
 }

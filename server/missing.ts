@@ -6,14 +6,14 @@ export type Missing = 'authority' | 'sender' | 'customer' | 'vin' | 'countersBef
 
 /** What an open case still lacks, most pressing first; a closed one lacks nothing any more. */
 export function missingOf(
-  record: Pick<CaseRecord, 'kind' | 'state' | 'customer' | 'identification' | 'counters' | 'photos' | 'runs' | 'deeds'>,
+  record: Pick<CaseRecord, 'kind' | 'state' | 'customer' | 'identification' | 'counters' | 'photos' | 'runs' | 'repairActions'>,
   known: Pick<OnRecord, 'authority' | 'senderMissing'>,
 ): Missing[] {
   if (record.state !== 'open') return [];
   const vehicle = record.kind === 'vehicle';
   const before = record.counters.filter((c) => c.phase === 'before');
   // Work has been done that may have set a counter back.
-  const worked = record.runs.length > 0 || record.deeds.some((d) => d.result !== null && d.kind === 'repair');
+  const worked = record.runs.length > 0 || record.repairActions.some((d) => d.result !== null && d.kind === 'repair');
   const missing: Record<Missing, boolean> = {
     authority: !known.authority,
     sender: known.senderMissing === true,

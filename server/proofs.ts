@@ -2,17 +2,21 @@ import { type Cured, type ProofEntry, proofOf } from '../core/diagnosis';
 import { type Family, type FaultDefinition, isPutBack } from '../core/library';
 import { type CaseRecord, counting, entriesOf, type LedgerEntry } from './cases';
 
-/** Deeds that count: corrected and withdrawn ones are gone. */
-export function standingDeeds(record: Pick<CaseRecord, 'deeds'>) {
-  const replaced = new Set(record.deeds.flatMap((d) => (d.replaces ? [d.replaces] : [])));
-  return counting(record.deeds).filter((d) => d.result !== null && !replaced.has(d.id));
+/** RepairActions that count: corrected and withdrawn ones are gone. */
+export function standingRepairActions(record: Pick<CaseRecord, 'repairActions'>) {
+  const replaced = new Set(record.repairActions.flatMap((d) => (d.replaces ? [d.replaces] : [])));
+  return counting(record.repairActions).filter((d) => d.result !== null && !replaced.has(d.id));
 }
 
 /** What was changed and tried, in order: repairs, runs that were finished, keys that started it or did not, the cause brought back and taken away. */
 export function proofEntriesOf(record: CaseRecord, family: Family): ProofEntry[] {
   const title = (fault: string) => family.faults?.find((f) => f.id === fault)?.title ?? fault;
   const lines: { at: number; seq: number; entries: Omitted[] }[] = [
-    ...standingDeeds(record).map((d) => ({ at: d.occurredAt, seq: d.seq, entries: entriesOfDeed(d.kind, d.result!, title(d.fault)) })),
+    ...standingRepairActions(record).map((d) => ({
+      at: d.occurredAt,
+      seq: d.seq,
+      entries: entriesOfRepairAction(d.kind, d.result!, title(d.fault)),
+    })),
     ...record.runs
       .filter((r) => r.status === 'finished')
       .map((r) => ({ at: r.endedAt ?? r.startedAt, seq: 0, entries: [{ kind: 'change' as const, what: r.procedure.id }] })),
@@ -30,7 +34,7 @@ const afterAll = Number.MAX_SAFE_INTEGER;
 const seqOf = (record: CaseRecord, e: { source: string; key: string; at: number }): number =>
   e.source === 'seen' ? afterAll : (record.evidence.findLast((x) => x.key === e.key && x.occurredAt === e.at)?.seq ?? afterAll);
 
-function entriesOfDeed(kind: CaseRecord['deeds'][number]['kind'], result: 'works' | 'fails' | 'done', what: string): Omitted[] {
+function entriesOfRepairAction(kind: CaseRecord['repairActions'][number]['kind'], result: 'works' | 'fails' | 'done', what: string): Omitted[] {
   const works = result === 'works';
   switch (kind) {
     case 'repair':
@@ -56,7 +60,7 @@ export interface CuredHere extends Cured {
 
 /** The latest repair that worked, or a run that was finished and is the cure of a fault, unless it has failed since. */
 export function curedOf(record: CaseRecord, family: Family): CuredHere | null {
-  const repair = standingDeeds(record).findLast((d) => d.kind === 'repair');
+  const repair = standingRepairActions(record).findLast((d) => d.kind === 'repair');
   const run = record.runs.findLast((r) => r.status === 'finished');
   const byRun = run && family.faults?.find((f) => f.cure.procedure === run.procedure.id);
   const later = repair && (!run || repair.occurredAt >= (run.endedAt ?? run.startedAt));

@@ -45,7 +45,7 @@ const own = {
     { test: 'whoAnswers', outcome: 'immobilizerMissing' },
     { test: 'lamp', key: 'A' },
   ],
-  deeds: [{ fault: 'immobilizerForgot', result: 'works', note: 'mended' }],
+  repairActions: [{ fault: 'immobilizerForgot', result: 'works', note: 'mended' }],
 };
 
 test('the data folder opens: cases, calls, drafts and profiles have what they had', async () => {

@@ -56,7 +56,7 @@ const happened = {
   left: 'the person had to step away',
 };
 
-const deedSays = { repair: 'Repair', broughtBack: 'Fault put back once', takenAway: 'Fault removed again' };
+const repairActionSays = { repair: 'Repair', broughtBack: 'Fault put back once', takenAway: 'Fault removed again' };
 const resultSays = { works: 'it works', fails: 'it fails', done: 'done, not tried yet' };
 
 /** How the cause is known in the end, in a sentence. */
@@ -134,14 +134,14 @@ export async function readReport(services: Services, caseId: number) {
       gone: t.gone,
       run: false,
     })),
-    ...record.deeds.map((d): ReportLine => {
+    ...record.repairActions.map((d): ReportLine => {
       const title = (d.foreign ? earlier[d.familyHash]?.faults[d.fault] : family.faults?.find((f) => f.id === d.fault)?.title) ?? d.fault;
       return {
         at: d.occurredAt,
-        what: `${deedSays[d.kind]}: ${title}${d.key ? `, tag ${d.key}` : ''}`,
+        what: `${repairActionSays[d.kind]}: ${title}${d.key ? `, tag ${d.key}` : ''}`,
         detail: d.result === null ? 'withdrawn' : [resultSays[d.result], d.note].filter(Boolean).join('. '),
         by: d.by,
-        gone: record.deeds.some((o) => o.replaces === d.id),
+        gone: record.repairActions.some((o) => o.replaces === d.id),
         run: false,
       };
     }),
@@ -183,7 +183,7 @@ export async function readReport(services: Services, caseId: number) {
   const entries = entriesOf(record, family);
   const shown = Object.keys(abilities).filter((a) => family.verify.includes(a as Ability) || entries.some((e) => e.ability === a)) as Ability[];
   return {
-    record: { ...record, evidence: undefined, deeds: undefined, judgements: undefined },
+    record: { ...record, evidence: undefined, repairActions: undefined, judgements: undefined },
     changed: record.changed.map(
       (c) => changes[c.what as keyof typeof changes] + (c.on ? `, ${dateWords(c.on, shop.units.dates)}` : '') + (c.note ? ` (${c.note})` : ''),
     ),
@@ -213,7 +213,7 @@ export async function readReport(services: Services, caseId: number) {
     held: heldTags(record.custody),
     conclusion: conclusionOf(record, family),
     /** Minutes that were counted for tests and repairs. */
-    minutes: Math.round([...record.evidence, ...record.deeds].reduce((n, l) => n + (l.minutes ?? 0), 0)),
+    minutes: Math.round([...record.evidence, ...record.repairActions].reduce((n, l) => n + (l.minutes ?? 0), 0)),
     shop: { name: shop.name, address: shop.address, phone: shop.phone, picture: await pictureSize(services.database.db) },
     currency: shop.currency,
     units: shop.units,

@@ -72,7 +72,7 @@ export const pages = {
     see: 'look',
     acts: {
       evidence: 'recordEvidence',
-      deed: 'recordEvidence',
+      repairAction: 'recordEvidence',
       withdraw: 'recordEvidence',
       authority: 'recordAuthority',
       startRun: 'work',

@@ -25,13 +25,13 @@ export function named(situation: Situation, familyHash: string): Named {
 /** Answers of the diagnosis, kept in memory: an answer at once, and the one that looks far ahead when it is there. */
 export interface Weigher {
   /** The best answer that is there now; `final` when no better one will come. */
-  now(situation: Named): { diagnosis: Diagnosis; final: boolean };
+  quick(situation: Named): { diagnosis: Diagnosis; final: boolean };
   /** The answer that looks far ahead; the same each time. */
-  later(situation: Named): Promise<Diagnosis>;
+  final(situation: Named): Promise<Diagnosis>;
   /**
    * The same when nobody waits for another one, for a page that shows the first answer meanwhile; null where it is under way or would hold up this thread.
    */
-  ahead(situation: Named): Promise<Diagnosis> | null;
+  prefetch(situation: Named): Promise<Diagnosis> | null;
   /** What each entry says, and the priors before the shop's cases and before what was told. */
   explain(situation: Named): Explained;
   close(): Promise<void>;
@@ -81,22 +81,22 @@ export function openWeigher(worker?: string): Weigher {
   const final = new Kept<Diagnosis>();
   const words = new Kept<Explained>();
   const under = new Map<string, Promise<Diagnosis>>();
-  const bench = worker === undefined ? null : new Bench(worker);
+  const behindThread = worker === undefined ? null : new DiagnosisWorker(worker);
   const behind = new IdleQueue(() => under.size === 0);
   const weigher: Weigher = {
-    now({ name, situation }) {
+    quick({ name, situation }) {
       const known = final.get(name);
       if (known) return { diagnosis: known, final: true };
       const quick = first.get(name) ?? new Diagnostician(situation).diagnose(firstBudget);
       first.set(name, quick);
       return { diagnosis: quick, final: false };
     },
-    later({ name, situation }) {
+    final({ name, situation }) {
       const known = final.get(name);
       if (known) return Promise.resolve(known);
       const asked = under.get(name);
       if (asked) return asked;
-      const work = (bench ? bench.diagnose(situation) : Promise.resolve(new Diagnostician(situation).diagnose()))
+      const work = (behindThread ? behindThread.diagnose(situation) : Promise.resolve(new Diagnostician(situation).diagnose()))
         .then((diagnosis) => {
           final.set(name, diagnosis);
           return diagnosis;
@@ -108,13 +108,13 @@ export function openWeigher(worker?: string): Weigher {
       under.set(name, work);
       return work;
     },
-    ahead: (asked) => (bench === null || under.has(asked.name) ? null : behind.ask(asked.name, () => weigher.later(asked))),
+    prefetch: (asked) => (behindThread === null || under.has(asked.name) ? null : behind.ask(asked.name, () => weigher.final(asked))),
     explain({ name, situation }) {
       const known = words.get(name) ?? explain(situation);
       words.set(name, known);
       return known;
     },
-    close: async () => bench?.close(),
+    close: async () => behindThread?.close(),
   };
   return weigher;
 }
@@ -133,7 +133,7 @@ class Kept<Answer> {
 }
 
 /** One worker thread, started with the first question and started again if it dies. */
-class Bench {
+class DiagnosisWorker {
   private thread: Worker | null = null;
   private count = 0;
   private readonly waiting = new Map<number, { resolve: (d: Diagnosis) => void; reject: (e: Error) => void }>();

@@ -40,7 +40,15 @@ function Answers({
   const off = busy || shut === true || page.supposing.length > 0;
   const record = (result: Result) => {
     if (off) return;
-    send({ intent: 'deed', kind, fault, result, minutes: took.take(), ...(faultKey ? { key: faultKey } : {}), ...(replaces ? { replaces } : {}) });
+    send({
+      intent: 'repairAction',
+      kind,
+      fault,
+      result,
+      minutes: took.take(),
+      ...(faultKey ? { key: faultKey } : {}),
+      ...(replaces ? { replaces } : {}),
+    });
   };
   useKeys(off ? [] : answers.map(([result, say], i) => ({ keys: String(i + 1), shown: String(i + 1), say, act: () => record(result) })));
   return (
@@ -85,7 +93,9 @@ export function RepairCard({
   if (!weighed || !fault) return <p>This fault is not in the system type of this case.</p>;
   const belief = weighed.beliefs.find((b) => b.fault === id && (faultKey === undefined || b.key === faultKey || b.key === undefined));
   const shut = page.shut[id] ?? [];
-  const open = page.record.deeds.find((d) => page.deeds.includes(d.id) && d.result === 'done' && d.id !== pending && d.id !== replaces);
+  const open = page.record.repairActions.find(
+    (d) => page.repairActions.includes(d.id) && d.result === 'done' && d.id !== pending && d.id !== replaces,
+  );
   const { minutes, money, penalty } = fault.cure;
   return (
     <>

@@ -2,7 +2,7 @@ import { inSentence } from '../../core/units';
 import Button from '@mui/material/Button';
 import { Link, useFetcher } from 'react-router';
 import { changes, measurementWords, symptoms } from '../../core/library';
-import type { Deed, LedgerEntry } from '../../server/cases';
+import type { RepairAction, LedgerEntry } from '../../server/cases';
 import type { DiagnosisView } from '../../server/diagnosis';
 import type { LookLine } from '../../server/looks';
 import type { MeasurementLine } from '../../server/measurements/lines';
@@ -29,7 +29,7 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
   // A look that showed nothing for certain is no evidence, and stands here all the same.
   const looks = record.looks.filter((l) => !record.evidence.some((e) => e.lookId === l.id));
   const measured = record.measurements.filter((m) => !record.evidence.some((e) => e.measurementId === m.id));
-  const lines = [...record.evidence, ...record.deeds, ...looks, ...measured].sort((a, b) => timeOf(a) - timeOf(b) || seqOf(a) - seqOf(b));
+  const lines = [...record.evidence, ...record.repairActions, ...looks, ...measured].sort((a, b) => timeOf(a) - timeOf(b) || seqOf(a) - seqOf(b));
   const explanation = view.weighed && subject ? explanationOf(view.weighed, subject) : undefined;
   const changed = record.changed.map((c) => changes[c.what as keyof typeof changes]);
   const note = record.changed.find((c) => c.note !== '')?.note;
@@ -78,7 +78,7 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
           'test' in l ? (
             <Entry key={l.id} entry={l} page={page} view={view} marked={because.has(l.id)} weight={explanation?.weights[l.id]} />
           ) : 'fault' in l ? (
-            <Done key={l.id} deed={l} page={page} view={view} weight={explanation?.weights[l.id]} />
+            <Done key={l.id} repairAction={l} page={page} view={view} weight={explanation?.weights[l.id]} />
           ) : 'verdict' in l ? (
             <Kept key={l.id} measurement={l} />
           ) : (
@@ -91,47 +91,49 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
   );
 }
 
-type Line = LedgerEntry | Deed | LookLine | MeasurementLine;
+type Line = LedgerEntry | RepairAction | LookLine | MeasurementLine;
 const timeOf = (line: Line): number => ('at' in line ? line.at : line.occurredAt);
 const seqOf = (line: Line): number => ('seq' in line ? line.seq : 0);
 
-const deedWords: Record<Deed['kind'], Record<'works' | 'fails' | 'done', string>> = {
+const repairActionWords: Record<RepairAction['kind'], Record<'works' | 'fails' | 'done', string>> = {
   repair: { works: 'Done: it works now', fails: 'Done: no better', done: 'Done, not tried yet' },
   broughtBack: { works: 'Fault put back: still works', fails: 'Fault put back: fails again' },
   takenAway: { works: 'Fault removed: works again', fails: 'Fault removed: still fails' },
-} as Record<Deed['kind'], Record<'works' | 'fails' | 'done', string>>;
+} as Record<RepairAction['kind'], Record<'works' | 'fails' | 'done', string>>;
 
 /** A repair, or its cause brought back and taken away. */
-function Done({ deed, page, view, weight }: { deed: Deed; page: CasePage; view: DiagnosisView; weight: number | undefined }) {
+function Done({ repairAction, page, view, weight }: { repairAction: RepairAction; page: CasePage; view: DiagnosisView; weight: number | undefined }) {
   const { hm } = useTimes();
-  const title = (deed.foreign ? page.earlier[deed.familyHash]?.faults[deed.fault] : view.weighed?.faults[deed.fault]?.title) ?? deed.fault;
-  const what = `${title}${deed.key ? `, tag ${deed.key}` : ''}`;
-  const gone = page.record.deeds.some((d) => d.replaces === deed.id);
-  if (deed.result === null)
+  const title =
+    (repairAction.foreign ? page.earlier[repairAction.familyHash]?.faults[repairAction.fault] : view.weighed?.faults[repairAction.fault]?.title) ??
+    repairAction.fault;
+  const what = `${title}${repairAction.key ? `, tag ${repairAction.key}` : ''}`;
+  const gone = page.record.repairActions.some((d) => d.replaces === repairAction.id);
+  if (repairAction.result === null)
     return (
       <li className={styles.entry}>
-        <span className="mono">{hm(deed.occurredAt)}</span>
+        <span className="mono">{hm(repairAction.occurredAt)}</span>
         <p className="quiet">
-          {what} withdrawn by {deed.by}
+          {what} withdrawn by {repairAction.by}
         </p>
       </li>
     );
   return (
     <li className={styles.entry} data-gone={gone || undefined}>
-      <span className="mono">{hm(deed.occurredAt)}</span>
+      <span className="mono">{hm(repairAction.occurredAt)}</span>
       <div>
         <b>{what}</b>
-        <p>{deedWords[deed.kind][deed.result]}</p>
-        {deed.note !== '' && <p className="quiet">{deed.note}</p>}
-        <By line={deed} />
-        {deed.foreign && <p className="quiet">Recorded under another system type. It doesn’t count here.</p>}
+        <p>{repairActionWords[repairAction.kind][repairAction.result]}</p>
+        {repairAction.note !== '' && <p className="quiet">{repairAction.note}</p>}
+        <By line={repairAction} />
+        {repairAction.foreign && <p className="quiet">Recorded under another system type. It doesn’t count here.</p>}
         {!gone && weight !== undefined && <Strokes decibans={weight} />}
         {!gone && (
           <Mend
             page={page}
-            id={deed.id}
-            to={{ fix: deed.fault, ...(deed.key ? { key: deed.key } : {}), replaces: deed.id }}
-            correct={deed.kind === 'repair' && !deed.foreign}
+            id={repairAction.id}
+            to={{ fix: repairAction.fault, ...(repairAction.key ? { key: repairAction.key } : {}), replaces: repairAction.id }}
+            correct={repairAction.kind === 'repair' && !repairAction.foreign}
           />
         )}
       </div>
@@ -139,7 +141,7 @@ function Done({ deed, page, view, weight }: { deed: Deed; page: CasePage; view: 
   );
 }
 
-const By = ({ line, inRun }: { line: LedgerEntry | Deed; inRun?: boolean }) => (
+const By = ({ line, inRun }: { line: LedgerEntry | RepairAction; inRun?: boolean }) => (
   <p className={styles.by}>
     {line.by}
     {inRun ? ', in a run' : ''}

@@ -143,7 +143,7 @@ function Counters({ page }: { page: CasePage }) {
   const [counter, setCounter] = useState<Counter>('odometer');
   const [unit, setUnit] = useState<string | null>(null);
   // After a run or a repair it is the reading after the work that is wanted.
-  const worked = record.runs.length > 0 || record.deeds.some((d) => d.kind === 'repair' && d.result !== null);
+  const worked = record.runs.length > 0 || record.repairActions.some((d) => d.kind === 'repair' && d.result !== null);
   const latest = (name: string, phase: string) => record.counters.findLast((c) => c.counter === name && c.phase === phase);
   const units: readonly string[] = counters[counter].units;
   // As chosen here, else as this counter was read last, else the shop's.

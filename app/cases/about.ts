@@ -32,9 +32,9 @@ export function sayEntry(page: CaseView, id: string): string {
     return `${test?.title ?? entry.test}${entry.key ? `, tag ${entry.key}` : ''}: ${test?.outcomes[entry.outcome ?? '']?.say ?? entry.outcome ?? ''}`;
   }
   if (id.startsWith('run-')) return 'The relearn that fixes it is finished, and it works.';
-  const deed = page.record.deeds.find((d) => d.id === id);
-  return deed
-    ? `${page.diagnosis.weighed?.faults[deed.fault]?.cure.do ?? deed.fault} ${deed.result === 'works' ? 'It worked.' : 'It did not help.'}`
+  const repairAction = page.record.repairActions.find((d) => d.id === id);
+  return repairAction
+    ? `${page.diagnosis.weighed?.faults[repairAction.fault]?.cure.do ?? repairAction.fault} ${repairAction.result === 'works' ? 'It worked.' : 'It did not help.'}`
     : '';
 }
 const supposedOf = (s: { test: string; outcome: string; key?: string } | undefined) => s && { test: s.test, outcome: s.outcome, key: s.key ?? null };

@@ -4,10 +4,10 @@ import { here } from '../../server/requestContext';
 import { recordAuthority } from '../../server/authority';
 import { readCasePage } from '../../server/caseView';
 import { parkCase, reopenCase } from '../../server/closing';
-import { parseAuthority, parseDeed, parseEvidence, parseStartRun, parseTitle } from '../../server/forms';
+import { parseAuthority, parseRepairAction, parseEvidence, parseStartRun, parseTitle } from '../../server/forms';
 import { parseCounter, parseCustody, parsePart, parseReason } from '../../server/intake';
 import { addPart, readCounter, recordCustody } from '../../server/keys';
-import { recordDeed, recordEvidence, withdrawEvidence } from '../../server/ledger';
+import { recordRepairAction, recordEvidence, withdrawEvidence } from '../../server/ledger';
 import { saveNumbers } from '../../server/numbers';
 import { parseSupposed } from '../../server/queries';
 import { startRun } from '../../server/runs';
@@ -20,7 +20,7 @@ import { Board } from './Board';
 import { Chain } from './Chain';
 import type { Route } from './+types/case';
 import styles from './case.module.css';
-import { Doubt } from './Doubt';
+import { UncertainType } from './UncertainType';
 import { Ledger } from './Ledger';
 import { Next } from './Next';
 import { Record } from './Record';
@@ -59,7 +59,7 @@ export async function action(args: Route.ActionArgs) {
   const { db } = services.database;
   const answer = await acting('/cases/:caseId', args, {
     evidence: async ({ form, act }) => done(recordEvidence(db, services.documents, act(), id, parseEvidence(form))),
-    deed: async ({ form, act }) => done(recordDeed(db, services.documents, act(), id, parseDeed(form))),
+    repairAction: async ({ form, act }) => done(recordRepairAction(db, services.documents, act(), id, parseRepairAction(form))),
     withdraw: async ({ form, act }) => done(withdrawEvidence(db, act(), id, String(form.entry))),
     authority: async ({ form, act }) => done(recordAuthority(db, act(), id, parseAuthority(form))),
     counter: async ({ form, act }) => done(readCounter(db, act(), id, parseCounter(form))),
@@ -99,7 +99,7 @@ export default function CasePage({ loaderData: page }: Route.ComponentProps) {
         Case {page.record.number}, {page.record.vehicle}
       </h1>
       {page.record.state !== 'open' && <Aside page={page} />}
-      <Doubt page={page} />
+      <UncertainType page={page} />
       {vehicle && <Chain view={view} subject={chosen} onSubject={onSubject} page={page} />}
       <div className={styles.work}>
         {vehicle ? <Next page={page} shown={shown} /> : <Parts page={page} />}

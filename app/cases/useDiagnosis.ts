@@ -84,7 +84,7 @@ export function useDiagnosis(page: CasePage): Shown {
   }, [wanted, name, query, page.record.id]);
 
   // As long as nothing was found out, what is shown stays also when the page is loaded anew, such as after authority was recorded.
-  const ledger = `${page.record.id} ${page.record.evidence.length} ${page.record.deeds.length} ${query}`;
+  const ledger = `${page.record.id} ${page.record.evidence.length} ${page.record.repairActions.length} ${query}`;
   const [held, setHeld] = useState<{ ledger: string; step: Step } | null>(null);
   const start = held?.ledger === ledger ? heldFirst(held.step, first.next) : first.next;
   const there = far && far.view.weighed?.name === name ? far.view : null;

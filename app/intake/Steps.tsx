@@ -56,6 +56,15 @@ export function Steps({ parts, now, errors, onGo }: Props & { errors: Record<str
   );
 }
 
+/** The step after this one; undefined after the last. */
+export function nextStep(parts: boolean, now: StepId): StepId | undefined {
+  const list = ofKind(parts);
+  return list[list.findIndex(([id]) => id === now) + 1]?.[0];
+}
+
+/** Where one step is shown at a time; the same width as in the styles. */
+export const oneAtATime = '(max-width: 720px)';
+
 /** On a phone: the way to the step before and to the next one. */
 export function NextStep({ parts, now, onGo }: Props) {
   const list = ofKind(parts);

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link, redirect } from 'react-router';
 import { loadCase } from '../../server/cases';
-import { doubtOf, identifyAgain, seenOf, systemsOf } from '../../server/identification';
+import { uncertainTypeOf, identifyAgain, seenOf, systemsOf } from '../../server/identification';
 import { parseIdentification } from '../../server/intake';
 import { here } from '../../server/requestContext';
 import { caseId, noCase } from '../cases/caseId.server';
@@ -25,7 +25,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { library, database } = services;
   const record = (await loadCase(database.db, caseId(params.caseId))) ?? noCase(params.caseId);
   const { seen, kinds } = seenOf(record);
-  const doubt = doubtOf(library, record);
+  const doubt = uncertainTypeOf(library, record);
   // The key in the hand tells more than what was said of it at the counter.
   const held = doubt?.key ? kinds.find((k) => k.tag === doubt.key)?.kind : undefined;
   return {

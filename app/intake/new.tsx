@@ -24,7 +24,7 @@ import { Identify } from './Identify';
 import styles from './intake.module.css';
 import { KeyPart } from './KeyPart';
 import { Field, Pick } from './parts';
-import { firstWrong, NextStep, type StepId, Steps, stepOf } from './Steps';
+import { firstWrong, nextStep, NextStep, oneAtATime, type StepId, Steps, stepOf } from './Steps';
 import { forgetDraft, unconfirmedDraft, useDraft } from './useDraft';
 import { ConditionPart, VehiclePart } from './VehiclePart';
 
@@ -115,6 +115,9 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
       noValidate
       onSubmit={(event) => {
         event.preventDefault();
+        // Enter in a field of a phone's earlier step goes on; the case is opened from the last one.
+        const following = nextStep(parts, step);
+        if (following && window.matchMedia(oneAtATime).matches) return go(following);
         forgetDraft(draft);
         // The draft's own id is the act's: however often it is sent, the case is opened once.
         void fetcher.submit(JSON.parse(JSON.stringify({ intent: 'open', commandId: draft, draft, ...intakeForm(f) })) as never, {

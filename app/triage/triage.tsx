@@ -9,7 +9,7 @@ import { setChanged } from '../../server/changeIntake';
 import { parseChanged } from '../../server/intake';
 import { here } from '../../server/requestContext';
 import { caseId, noCase } from '../cases/caseId.server';
-import { Doubt } from '../cases/Doubt';
+import { UncertainType } from '../cases/UncertainType';
 import type { CaseView } from '../cases/page';
 import { TestCard } from '../cases/TestCard';
 import { acting } from '../respond.server';
@@ -76,7 +76,7 @@ export default function Triage({ loaderData: page }: Route.ComponentProps) {
     <div className={styles.page}>
       <h1 className="hidden">Triage of case {record.number}</h1>
       <section className={styles.stage} aria-label={shown ? stageWords[shown.id] : 'Verdict'}>
-        <Doubt page={page} />
+        <UncertainType page={page} />
         {shown ? <Stage key={shown.id} page={page} stage={shown} goOn={goOn} leave={() => leave(shown)} /> : <Verdict page={page} />}
       </section>
       <SoFar page={page} shown={shown?.id ?? 'verdict'} skipped={skipped} goTo={goTo} />

@@ -14,7 +14,7 @@ export const keyPrior = { step: 0.86, worn: 0.07, open: 0.03, short: 0.01, jumpi
 /** A tip slips off: an overload although the key is sound. */
 export const slip = 0.004;
 /** A jumping contact: its spread as a share of the value, how well that is known, and how often it is open when it is read. */
-export const jumping = { scatter: 0.06, freedom: 2, open: 0.25 } as const;
+export const jumping = { scatter: 0.06, degreesOfFreedom: 2, open: 0.25 } as const;
 /** How often a breaking contact is open when it is read. */
 export const breakingOpen = 0.5;
 /** An open key shows a number at times: damp, a finger across the tips. */
@@ -189,7 +189,7 @@ function steadyDensity(seen: Seen, ladder: Steps, conditions: Conditions, scale:
   const slips = slipsOf(seen) - scale;
   if (n === 0) return { at: () => exp(slips), bends: [], from: 0, to: Infinity };
   const spread = spreadOf(seen, assumedFreedom);
-  const { freedom } = spread;
+  const { degreesOfFreedom } = spread;
   const near = spread.of(expectedScatter(mean, conditions.meter));
   const { half, other } = systematic(mean, conditions, ladder);
   // Beyond this a density of Student's t with four degrees of freedom has less than a millionth left.
@@ -203,7 +203,9 @@ function steadyDensity(seen: Seen, ladder: Steps, conditions: Conditions, scale:
     const density = (shift: number) => {
       const [up, down] = [(ohms + shift + half - mean) / tau, (ohms + shift - half - mean) / tau];
       // Both far above: take the small tails, not two numbers near 1.
-      return down > 0 ? studentCdf(-down, freedom) - studentCdf(-up, freedom) : studentCdf(up, freedom) - studentCdf(down, freedom);
+      return down > 0
+        ? studentCdf(-down, degreesOfFreedom) - studentCdf(-up, degreesOfFreedom)
+        : studentCdf(up, degreesOfFreedom) - studentCdf(down, degreesOfFreedom);
     };
     const smeared = other > 0 ? normalPoints.reduce((s, [z, w]) => s + w * density(z * other), 0) : density(0);
     return (exp(logK + slips) * max(0, smeared)) / (2 * half);
@@ -221,7 +223,7 @@ function scaleOf(seen: Seen, meter: Conditions['meter']): number {
   const ohms = max(seen.mean, 1e-3);
   return max(
     spreadOf(seen, assumedFreedom).of(expectedScatter(ohms, meter)).logK + slipsOf(seen),
-    spreadOf(seen, jumping.freedom).of(jumping.scatter * ohms).logK + opensOf(seen),
+    spreadOf(seen, jumping.degreesOfFreedom).of(jumping.scatter * ohms).logK + opensOf(seen),
   );
 }
 
@@ -231,15 +233,15 @@ function scaleOf(seen: Seen, meter: Conditions['meter']): number {
  * @param assumed ν₀
  * @returns logarithm of K, and tau in ohms, for a spread s₀ in ohms
  */
-function spreadOf({ n, squares }: Seen, assumed: number): { freedom: number; of: (scatter: number) => { logK: number; tau: number } } {
-  const freedom = assumed + n - 1;
-  const constant = logGamma(freedom / 2) - logGamma(assumed / 2) + ((1 - n) / 2) * log(PI) - 0.5 * log(n);
+function spreadOf({ n, squares }: Seen, assumed: number): { degreesOfFreedom: number; of: (scatter: number) => { logK: number; tau: number } } {
+  const degreesOfFreedom = assumed + n - 1;
+  const constant = logGamma(degreesOfFreedom / 2) - logGamma(assumed / 2) + ((1 - n) / 2) * log(PI) - 0.5 * log(n);
   return {
-    freedom,
+    degreesOfFreedom,
     of: (scatter) => {
       const own = assumed * scatter * scatter;
       const q = own + squares;
-      return { logK: constant + (assumed / 2) * log(own) - (freedom / 2) * log(q), tau: sqrt(q / (freedom * n)) };
+      return { logK: constant + (assumed / 2) * log(own) - (degreesOfFreedom / 2) * log(q), tau: sqrt(q / (degreesOfFreedom * n)) };
     },
   };
 }
@@ -271,14 +273,14 @@ function jumpingChance(seen: Seen, shortBelow: number, openAbove: number, scale:
   const { n, mean } = seen;
   const opens = opensOf(seen) - scale;
   if (n === 0) return keyPrior.jumping * exp(opens);
-  const spread = spreadOf(seen, jumping.freedom);
-  const { freedom } = spread;
-  const constant = opens + logGamma((freedom + 1) / 2) - logGamma(freedom / 2) - 0.5 * log(freedom * PI);
+  const spread = spreadOf(seen, jumping.degreesOfFreedom);
+  const { degreesOfFreedom } = spread;
+  const constant = opens + logGamma((degreesOfFreedom + 1) / 2) - logGamma(degreesOfFreedom / 2) - 0.5 * log(degreesOfFreedom * PI);
   const at = (logOhms: number): number => {
     const ohms = exp(logOhms);
     const { logK, tau } = spread.of(jumping.scatter * ohms);
     const t = (mean - ohms) / tau;
-    return exp(logK + constant - ((freedom + 1) / 2) * log(1 + (t * t) / freedom)) / tau;
+    return exp(logK + constant - ((degreesOfFreedom + 1) / 2) * log(1 + (t * t) / degreesOfFreedom)) / tau;
   };
   const centre = log(max(mean, 1e-3));
   const bends = [0, 0.03, 0.1, 0.3, 1].flatMap((d) => [centre - d, centre + d]);

@@ -13,9 +13,9 @@ const unitOf = (ohms: number): [number, string] => (ohms >= 999_950 ? [1e6, 'MΩ
 /**
  * A value and its doubt in one unit, with the two digits of the doubt that the GUM (7.2.6) advises.
  * @param doubt standard or expanded uncertainty, ohms, above 0
- * @example formatDoubtful(1385.2, 14.8) // "1.385 kΩ ± 0.015"
+ * @example formatUncertain(1385.2, 14.8) // "1.385 kΩ ± 0.015"
  */
-export function formatDoubtful(ohms: number, doubt: number): string {
+export function formatUncertain(ohms: number, doubt: number): string {
   const [scale, unit] = unitOf(ohms);
   const decimals = doubt > 0 ? Math.min(6, Math.max(0, 1 - Math.floor(Math.log10(doubt / scale)))) : 3;
   return `${(ohms / scale).toFixed(decimals)} ${unit} ± ${(doubt / scale).toFixed(decimals)}`;

@@ -1,6 +1,6 @@
 export { assessKey, type KeyAssessed, type PelletAssessed, type ReadingGroup } from './assessKey';
 export { classify, type Classification, type LadderVerdict, keyPrior, type Margin, stepSpread } from './classify';
-export { formatDoubtful, formatOhms } from './format';
+export { formatUncertain, formatOhms } from './format';
 export { type Ladder, type LadderStep, reach, type Steps, stepOf } from './ladder';
 export { mostSteps, parseLadderCsv, parsePriorCsv } from './ladderFile';
 export { type LadderProblem, lintLadder } from './lintLadder';

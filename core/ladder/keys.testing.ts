@@ -26,10 +26,10 @@ export class KeyMaker {
   even = (from = 0, to = 1): number => from + (to - from) * this.#draw();
   normal = (): number => sqrt(-2 * log(1 - this.#draw())) * cos(2 * PI * this.#draw());
   /** Scaled inverse χ²: freedom × scale² over a sum of squares of normal draws. */
-  spread(scale: number, freedom: number): number {
+  spread(scale: number, degreesOfFreedom: number): number {
     let sum = 0;
-    for (let i = 0; i < freedom; i += 1) sum += this.normal() ** 2;
-    return scale * sqrt(freedom / sum);
+    for (let i = 0; i < degreesOfFreedom; i += 1) sum += this.normal() ** 2;
+    return scale * sqrt(degreesOfFreedom / sum);
   }
 
   key(n: number): SimulatedKey {
@@ -48,7 +48,7 @@ export class KeyMaker {
       return { ...sound, truth: 'unstable', step: null, readings: sound.readings.map((r) => (this.even() < breakingOpen ? Infinity : r)) };
     }
     const ohms = this.worn();
-    const sigma = this.spread(jumping.scatter * ohms, jumping.freedom);
+    const sigma = this.spread(jumping.scatter * ohms, jumping.degreesOfFreedom);
     const readings = Array.from({ length: n }, () => (this.even() < jumping.open ? Infinity : ohms + sigma * this.normal()));
     return { truth: 'unstable', step: null, ohms, readings: readings.map((r) => this.shown(r)) };
   }

@@ -1,4 +1,4 @@
-import { accuracyWords, formatDoubtful, formatOhms, halfWidth, measure, oneRange, parseAccuracy, rangeOf, unknownMeter } from '.';
+import { accuracyWords, formatUncertain, formatOhms, halfWidth, measure, oneRange, parseAccuracy, rangeOf, unknownMeter } from '.';
 import { driftOf, type Conditions } from './uncertainty';
 
 const meter = oneRange('M', { percent: 0.5, digits: 2, resolutionOhms: 1 });
@@ -17,7 +17,7 @@ describe('reference values', () => {
     expect(m.components[0]).toMatchObject({ name: 'Repeats', type: 'A', ohms: expect.closeTo(0.333, 3) });
     expect(m.u).toBeCloseTo(0.333, 3);
     // All of it from 20 repeats: 19 degrees of freedom, t = 2.09 (table G.2).
-    expect(m.freedom).toBeCloseTo(19, 1);
+    expect(m.degreesOfFreedom).toBeCloseTo(19, 1);
     expect(m.k).toBeCloseTo(2.09, 2);
   });
 
@@ -31,7 +31,7 @@ describe('reference values', () => {
     expect(by.Display).toBeCloseTo(0.2887, 4); // 1 / √12
     expect(by['Leads and temperature']).toBeCloseTo(0.5774, 4); // 1 / √3
     expect(m.u).toBeCloseTo(5.2825, 3); // √(0.5 + 26.988 + 0.0833 + 0.3333) = √27.905
-    expect(m.freedom).toBeCloseTo((4 * 5.2825 ** 4) / 0.7071 ** 4, -1); // Welch–Satterthwaite
+    expect(m.degreesOfFreedom).toBeCloseTo((4 * 5.2825 ** 4) / 0.7071 ** 4, -1); // Welch–Satterthwaite
     expect(m.k).toBe(1.96);
     expect(m.expanded).toBeCloseTo(10.354, 2);
   });
@@ -108,4 +108,4 @@ test.each([
   [1399.6, 5.28, '1.3996 kΩ ± 0.0053'],
   [25, 1.52, '25.0 Ω ± 1.5'],
   [0.3, 1.32, '0.3 Ω ± 1.3'],
-])('%d with %d is %s', (ohms, doubt, text) => expect(formatDoubtful(ohms, doubt)).toBe(text));
+])('%d with %d is %s', (ohms, doubt, text) => expect(formatUncertain(ohms, doubt)).toBe(text));

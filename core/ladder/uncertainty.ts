@@ -48,7 +48,7 @@ export interface Measured {
   /** Combined standard uncertainty of the mean, ohms: root of the sum of squares (GUM 5.1.2). */
   u: number;
   /** Effective degrees of freedom (Welch–Satterthwaite, GUM G.4.1); Infinity where the repeats add nothing. */
-  freedom: number;
+  degreesOfFreedom: number;
   /** Coverage factor for 95 % from Student's t, and the expanded uncertainty, ohms. */
   k: number;
   expanded: number;
@@ -93,7 +93,19 @@ export function measure(readings: readonly number[], conditions: Conditions, lad
   const n = values.length;
   const overloads = readings.length - n;
   if (n === 0)
-    return { n, overloads, mean: NaN, shownMean: NaN, sd: 0, components: [], u: Infinity, freedom: Infinity, k: 2, expanded: Infinity, drift: null };
+    return {
+      n,
+      overloads,
+      mean: NaN,
+      shownMean: NaN,
+      sd: 0,
+      components: [],
+      u: Infinity,
+      degreesOfFreedom: Infinity,
+      k: 2,
+      expanded: Infinity,
+      drift: null,
+    };
   const mean = values.reduce((s, x) => s + x, 0) / n;
   const sd = n > 1 ? sqrt(values.reduce((s, x) => s + (x - mean) ** 2, 0) / (n - 1)) : 0;
   const { half, other } = systematic(mean, conditions, ladder);
@@ -114,10 +126,10 @@ export function measure(readings: readonly number[], conditions: Conditions, lad
     },
   ];
   const u = hypot(...components.map((c) => c.ohms));
-  const freedom = n > 1 && repeats.ohms > 0 ? ((n - 1) * u ** 4) / repeats.ohms ** 4 : Infinity;
-  const k = freedom > 1000 ? 1.96 : studentQuantile(0.975, Math.max(1, Math.floor(freedom)));
+  const degreesOfFreedom = n > 1 && repeats.ohms > 0 ? ((n - 1) * u ** 4) / repeats.ohms ** 4 : Infinity;
+  const k = degreesOfFreedom > 1000 ? 1.96 : studentQuantile(0.975, Math.max(1, Math.floor(degreesOfFreedom)));
   const shownMean = readings.filter(Number.isFinite).reduce((s, x) => s + x, 0) / n;
-  return { n, overloads, mean, shownMean, sd, components, u, freedom, k, expanded: k * u, drift: driftOf(values) };
+  return { n, overloads, mean, shownMean, sd, components, u, degreesOfFreedom, k, expanded: k * u, drift: driftOf(values) };
 }
 const trimmed = (x: number): string => String(Number(x.toPrecision(3)));
 

@@ -1,4 +1,4 @@
-import { formatDoubtful, formatOhms } from './format';
+import { formatUncertain, formatOhms } from './format';
 import { type Steps, stepOf } from './ladder';
 import { rangeOf } from './meter';
 import { classify } from './classify';
@@ -38,7 +38,7 @@ export function compareWiring(keyReadings: readonly number[], columnReadings: re
   const column = classify(columnReadings, ladder, conditions);
   const allowed = ladder.contactOhms ?? 0;
   const seen = stepOf(ladder, column.mean)?.step ?? null;
-  const difference = key.n === 0 || column.n === 0 ? null : { ohms: column.mean - key.mean, u: differenceDoubt(key, column, conditions) };
+  const difference = key.n === 0 || column.n === 0 ? null : { ohms: column.mean - key.mean, u: differenceUncertainty(key, column, conditions) };
   const say = (verdict: WiringVerdict, text: string, more: Partial<Wiring> = {}): Wiring => ({
     verdict,
     key,
@@ -56,7 +56,7 @@ export function compareWiring(keyReadings: readonly number[], columnReadings: re
   if (column.verdict === 'open') return say('open', sentences.nearlyOpen(formatOhms(column.mean)));
   if (column.verdict === 'short') return say('short', sentences.shortThroughColumn);
   const { ohms, u } = difference!;
-  const words = formatDoubtful(abs(ohms), u);
+  const words = formatUncertain(abs(ohms), u);
   const immobilizer = seenWords(ladder, key.mean, column.mean);
   if (ohms - told * u > allowed)
     return say('series', sentences.series(words, allowed > 0 ? sentences.goodContacts(formatOhms(allowed)) : '', immobilizer), {
@@ -74,7 +74,7 @@ export function compareWiring(keyReadings: readonly number[], columnReadings: re
 }
 
 /** Standard uncertainty of column minus key, ohms. */
-function differenceDoubt(key: Measured, column: Measured, { meter }: Conditions): number {
+function differenceUncertainty(key: Measured, column: Measured, { meter }: Conditions): number {
   const range = rangeOf(meter, max(key.mean, column.mean));
   const gain = ((range.percent / 100) * abs(column.mean - key.mean)) / sqrt(3);
   const digits = (range.digits * range.resolutionOhms) / sqrt(3);

@@ -6,7 +6,7 @@ import {
   type caseFile,
   type caseKey,
   conclusions,
-  deedKinds,
+  repairActionKinds,
   type lampLook,
   type lampReading,
   type LineKind,
@@ -263,7 +263,7 @@ export const caseForm = Joi.object({
       id: id.required(),
       seq: Joi.number().integer().min(1).required(),
       kind: Joi.string()
-        .valid('test', ...deedKinds)
+        .valid('test', ...repairActionKinds)
         .default('test'),
       test: id.required(),
       outcome: id.allow(null).required(),

@@ -1,4 +1,4 @@
-import { compareWiring, type Conditions, formatDoubtful, formatOhms, type Ladder, type Wiring } from '../../../core/ladder';
+import { compareWiring, type Conditions, formatUncertain, formatOhms, type Ladder, type Wiring } from '../../../core/ladder';
 import styles from './ladder.module.css';
 import { groupsOf, received, type Sheet } from './sheet';
 
@@ -13,7 +13,7 @@ export function columnFound(sheet: Sheet, ladder: Ladder, contactOhms: number | 
 export function ColumnPicture({ sheet, found, allowed }: { sheet: Sheet; found: Wiring | null; allowed: number | undefined }) {
   const own = groupsOf(sheet).flatMap((g) => g.readings);
   const value = (m: { n: number; mean: number; u: number } | undefined, n: number) =>
-    m && m.n > 0 ? formatDoubtful(m.mean, m.u) : n > 0 ? 'keep reading' : 'not read yet';
+    m && m.n > 0 ? formatUncertain(m.mean, m.u) : n > 0 ? 'keep reading' : 'not read yet';
   const middle = found?.series
     ? `${formatOhms(found.series.ohms)} in line`
     : found?.parallel

@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { assessKey, type Conditions, formatDoubtful, formatOhms, type KeyAssessed, type Ladder, ladderVerdict } from '../../../core/ladder';
+import { assessKey, type Conditions, formatUncertain, formatOhms, type KeyAssessed, type Ladder, ladderVerdict } from '../../../core/ladder';
 import { Choice } from '../../ui/Choice';
-import { Doubts } from './Doubts';
+import { UncertaintyBudget } from './UncertaintyBudget';
 import styles from './ladder.module.css';
 import { Pellet } from './Pellet';
 import { LadderChart, Plot } from './Plot';
@@ -115,7 +115,7 @@ export function KeyVerdict({ found, place }: { found: KeyAssessed | null; place:
         <p className={styles.value}>
           <span className="mono">{formatOhms(joint.mean)}</span>
           <small className="mono">
-            {formatDoubtful(joint.mean, joint.expanded).replace(/^.*±/, '±')} {joint.mean >= 1000 ? 'kΩ' : 'Ω'} (95 %), {joint.n}{' '}
+            {formatUncertain(joint.mean, joint.expanded).replace(/^.*±/, '±')} {joint.mean >= 1000 ? 'kΩ' : 'Ω'} (95 %), {joint.n}{' '}
             {joint.n === 1 ? 'reading' : 'readings'}
           </small>
         </p>
@@ -123,7 +123,7 @@ export function KeyVerdict({ found, place }: { found: KeyAssessed | null; place:
       <h2>{found.head}</h2>
       <p className={styles.said}>{found.text}</p>
       {found.missing && <p className="quiet">{found.missing}</p>}
-      <Doubts found={joint} />
+      <UncertaintyBudget found={joint} />
     </>
   );
 }

@@ -8,9 +8,9 @@ import { person } from './people';
 import { run } from './runs';
 
 /** What a line of the ledger tells: a test; a repair; the suspected cause brought back once to see it fail; and taken away again. */
-export const deedKinds = ['repair', 'broughtBack', 'takenAway'] as const;
-export type DeedKind = (typeof deedKinds)[number];
-export type LineKind = 'test' | DeedKind;
+export const repairActionKinds = ['repair', 'broughtBack', 'takenAway'] as const;
+export type RepairActionKind = (typeof repairActionKinds)[number];
+export type LineKind = 'test' | RepairActionKind;
 
 export const evidence = pgTable(
   'evidence',

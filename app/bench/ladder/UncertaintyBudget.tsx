@@ -2,7 +2,7 @@ import { formatOhms, type Measured } from '../../../core/ladder';
 import styles from './ladder.module.css';
 
 /** Where the uncertainty comes from, part by part. */
-export function Doubts({ found }: { found: Measured }) {
+export function UncertaintyBudget({ found }: { found: Measured }) {
   if (found.components.length === 0) return null;
   return (
     <details className={styles.doubts}>

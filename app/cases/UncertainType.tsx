@@ -3,7 +3,7 @@ import styles from './case.module.css';
 import type { CaseView } from './page';
 
 /** What was seen does not fit the system that the vehicle is worked as: the same pattern would mean something else in another. */
-export function Doubt({ page }: { page: CaseView }) {
+export function UncertainType({ page }: { page: CaseView }) {
   const { doubt, strangeLamp, record } = page;
   if (record.state !== 'open' || (!doubt && strangeLamp === null)) return null;
   const first = doubt?.against[0];
