@@ -286,6 +286,17 @@ describe('what is proposed first', () => {
   });
 });
 
+// "Mend, never teach around it": both keys refused and each inside a value, so the relearn is what the chances name.
+test('pellet: no relearn is proposed before a key was seen to reach the module', () => {
+  const each = ['A', 'B'].flatMap((key) => [`lamp refused ${key}`, `cleanContacts same ${key}`, `engine silent ${key}`]);
+  const seen = [...each, 'numbersCompared agree', 'moduleOrigin none', 'workTold none'];
+  const relearn = 'fix immobilizerForgot';
+  const before = pageOf('pellet', seen, [], ['A', 'B']);
+  expect(before.steps).toContain(relearn);
+  expect(['columnOhms', 'tilt', 'fixedResistor']).toContain(before.steps[0]);
+  expect(pageOf('pellet', [...seen, 'columnOhms equal'], [], ['A', 'B']).steps[0]).toBe(relearn);
+});
+
 // "Light dark and no crank: power is looked at before the coil's field, in every family"
 describe('the light stays dark and nothing cranks', () => {
   const darkOf = (id: string) => {

@@ -99,6 +99,14 @@ async function giveBack(tx: Tx, act: Act, record: CaseRecord, tags: string[]): P
     await tx.insert(custody).values(tags.map((tag) => ({ caseId: record.id, tag, act: 'returned' as const, by: act.actor.id, at: act.now })));
 }
 
+/** How many more keys the vehicle has stored than the case knows of, by the latest count that was read; 0 where nobody read one. */
+export function strangeKeys(record: Pick<CaseRecord, 'kind' | 'counters' | 'keys'>): number {
+  if (record.kind !== 'vehicle') return 0;
+  const read = record.counters.filter((c) => c.counter === 'keysStored');
+  const stored = (read.findLast((c) => c.phase === 'after') ?? read.at(-1))?.value ?? 0;
+  return Math.max(0, stored - record.keys.filter((k) => k.toFit === null || k.present).length);
+}
+
 export async function closeCase(db: Db, documents: Documents, act: Act, caseId: number, form: Closing): Promise<void> {
   const detail = form.reason === '' ? {} : { withoutProof: form.reason };
   await actOnce(db, act, { right: 'closeCase', action: 'case closed', payload: [caseId, form], caseId, detail }, async (tx) => {
@@ -124,11 +132,20 @@ export async function closeCase(db: Db, documents: Documents, act: Act, caseId: 
         `${absent.join(', ')} ${absent.length === 1 ? 'was' : 'were'} not here and may no longer start the car. Have ${absent.length === 1 ? 'it' : 'them'} brought, or tell the customer and check the box.`,
         'absentTold',
       );
+    const strange = strangeKeys(record);
+    if (strange > 0 && form.absentTold !== true)
+      throw refused(
+        400,
+        'absentKeys',
+        `${strange === 1 ? 'One more key is' : `${strange} more keys are`} stored than this case lists. Ask who has ${strange === 1 ? 'it' : 'them'}, tell the customer, and check the box.`,
+        'absentTold',
+      );
     const cause = concluded(record, family, form);
     await giveBack(tx, act, record, form.returned);
     const outcome = [
       form.outcome,
       absent.length > 0 && `Not here at the hand-over: ${absent.join(', ')}; the customer was told.`,
+      strange > 0 && `Stored beyond the keys listed: ${strange}; the customer was told.`,
       form.reason !== '' && `Closed without proof: ${form.reason}`,
     ]
       .filter(Boolean)

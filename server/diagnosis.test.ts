@@ -180,6 +180,34 @@ describe('from the repair to the proof', () => {
     );
   });
 
+  it('counts the tries that a fix is confirmed by, and folds them into one line', async () => {
+    const id = await harness.openCase();
+    await repairAction(id, { kind: 'repair', fault: 'ignitionFeed', result: 'works' });
+    await verifyAll(id);
+    // The repair's own try and one with each key are three of the ten.
+    const asked = { kind: 'prove', ask: 'triedAgain', fault: 'ignitionFeed' };
+    expect(await first(id)).toMatchObject({ ...asked, starts: { done: 3, of: 10 } });
+    for (let n = 0; n < 6; n += 1) await repairAction(id, { kind: 'triedAgain', fault: 'ignitionFeed', result: 'works' });
+    expect(await first(id)).toMatchObject({ ...asked, starts: { done: 9, of: 10 } });
+    expect(await refusal(close(id, { conclusion: 'proven', fault: 'ignitionFeed' }))).toMatchObject({
+      message: 'It is not proven yet. Try it again: 9 of 10 in a row so far. Or call it likely.',
+    });
+    await repairAction(id, { kind: 'triedAgain', fault: 'ignitionFeed', result: 'works' });
+    expect(await first(id)).toMatchObject({ kind: 'handOver' });
+    await close(id, { conclusion: 'proven', fault: 'ignitionFeed' });
+    const lines = (await readReport(services, id))!.lines.filter((l) => l.what.startsWith('Tried again'));
+    expect(lines.map((l) => l.detail)).toEqual(['it works, 7 times in a row']);
+  });
+
+  it('takes a miss among the tries for a repair in vain', async () => {
+    const id = await harness.openCase();
+    await repairAction(id, { kind: 'repair', fault: 'ignitionFeed', result: 'works' });
+    await repairAction(id, { kind: 'triedAgain', fault: 'ignitionFeed', result: 'fails' });
+    const { diagnosis } = await page(id);
+    expect(diagnosis.weighed!.cured).toBeNull();
+    expect(diagnosis.weighed!.beliefs.find((b) => b.fault === 'ignitionFeed')!.p).toBe(0);
+  });
+
   it('takes a cure that fails again for a repair in vain', async () => {
     const id = await harness.openCase();
     await repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'works' });

@@ -99,7 +99,7 @@ const counterFields = {
   value: Joi.any()
     .required()
     .when('unit', {
-      switch: ['mi', 'km', 'days', '%'].map((unit) => ({ is: unit, then: quantity(counterQuantity(unit)) })),
+      switch: ['mi', 'km', 'days', 'keys', '%'].map((unit) => ({ is: unit, then: quantity(counterQuantity(unit)) })),
       otherwise: quantity({ unit: '', min: 0, max: 10_000_000 }),
     }),
 };

@@ -1,6 +1,6 @@
 import { type Cured, type ProofEntry, proofOf } from '../core/diagnosis';
 import { type Family, type FaultDefinition, isPutBack } from '../core/library';
-import { type CaseRecord, counting, entriesOf, type LedgerEntry } from './cases';
+import { type CaseRecord, counting, entriesOf, type LedgerEntry, type RepairAction } from './cases';
 
 /** RepairActions that count: corrected and withdrawn ones are gone. */
 export function standingRepairActions(record: Pick<CaseRecord, 'repairActions'>) {
@@ -15,7 +15,7 @@ export function proofEntriesOf(record: CaseRecord, family: Family): ProofEntry[]
     ...standingRepairActions(record).map((d) => ({
       at: d.occurredAt,
       seq: d.seq,
-      entries: entriesOfRepairAction(d.kind, d.result!, title(d.fault)),
+      entries: entriesOfRepairAction(d, title(d.fault)),
     })),
     ...record.runs
       .filter((r) => r.status === 'finished')
@@ -34,11 +34,13 @@ const afterAll = Number.MAX_SAFE_INTEGER;
 const seqOf = (record: CaseRecord, e: { source: string; key: string; at: number }): number =>
   e.source === 'seen' ? afterAll : (record.evidence.findLast((x) => x.key === e.key && x.occurredAt === e.at)?.seq ?? afterAll);
 
-function entriesOfRepairAction(kind: CaseRecord['repairActions'][number]['kind'], result: 'works' | 'fails' | 'done', what: string): Omitted[] {
+function entriesOfRepairAction({ kind, result, key }: RepairAction, what: string): Omitted[] {
   const works = result === 'works';
   switch (kind) {
     case 'repair':
       return [{ kind: 'change', what }, ...(result === 'done' ? [] : [{ kind: 'tried' as const, works }])];
+    case 'triedAgain':
+      return [{ kind: 'tried', works, ...(key === null ? {} : { key }) }];
     case 'broughtBack':
       return [{ kind: 'broughtBack', fails: !works }];
     case 'takenAway':
@@ -49,7 +51,7 @@ function entriesOfRepairAction(kind: CaseRecord['repairActions'][number]['kind']
 /** How well a fault is proven to have been the cause, by what was changed and tried. */
 export function proofOfFault(record: CaseRecord, family: Family, fault: FaultDefinition) {
   const keys = record.keys.filter((k) => k.present).map((k) => k.tag);
-  return proofOf(proofEntriesOf(record, family), keys, { putBack: isPutBack(fault.prove), waitMin: fault.prove.waitMin });
+  return proofOf(proofEntriesOf(record, family), keys, { putBack: isPutBack(fault.prove), waitMin: fault.prove.waitMin, starts: fault.prove.starts });
 }
 
 /** A cure with its place in the ledger: what was seen from there on speaks of a vehicle that is mended. */

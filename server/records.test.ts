@@ -4,7 +4,7 @@ import { recordAuthority } from './authority';
 import { Harness, intake, lead, refusal, technician } from './harness.testing';
 import { listCases } from './caseList';
 import { isVerified, loadCase } from './cases';
-import { closeCase } from './closing';
+import { closeCase, strangeKeys } from './closing';
 import { type Clock, type Machine, openClock } from './clock';
 import { appendOnly, audit, clockDomain, command, document, evidence, runEvent } from './db/schema';
 import { BrokenContent, enterContent } from './documents';
@@ -12,7 +12,8 @@ import { Refused } from './expected';
 import { findCases } from './find';
 import { readFloor, stripClocks } from './floor';
 import { fieldsOf, parseRecordId, parseRunCommand } from './forms';
-import { parseNewCase } from './intake';
+import { parseCounter, parseNewCase } from './intake';
+import { readCounter } from './keys';
 import { createCase } from './openCase';
 import { recordVerification } from './verification';
 import { recordEvidence, withdrawEvidence } from './ledger';
@@ -138,6 +139,30 @@ describe('a case', () => {
     await handOver(id, { conclusion: 'unknown', absentTold: true });
     expect((await loadCase(db(), id))!.outcome).toBe(
       'Runs. Not here at the hand-over: tag B, tag C; the customer was told. Closed without proof: tried later',
+    );
+  });
+
+  test('keys that are stored and nobody told of are named before the case is closed', async () => {
+    const id = await open();
+    const read = (value: string, phase: string) => readCounter(db(), act(), id, parseCounter({ counter: 'keysStored', unit: 'keys', value, phase }));
+    const strange = async () => strangeKeys((await loadCase(db(), id))!);
+    expect(await strange()).toBe(0);
+    await read('2', 'before');
+    expect(await strange()).toBe(0);
+    await read('4', 'before');
+    expect(await strange()).toBe(2);
+    // What was counted after the work is what is stored now.
+    await read('3', 'after');
+    await read('2', 'before');
+    expect(await strange()).toBe(1);
+    expect(await refusal(handOver(id, { conclusion: 'unknown' }))).toMatchObject({
+      status: 400,
+      code: 'absentKeys',
+      message: 'One more key is stored than this case lists. Ask who has it, tell the customer, and check the box.',
+    });
+    await handOver(id, { conclusion: 'unknown', absentTold: true });
+    expect((await loadCase(db(), id))!.outcome).toBe(
+      'Runs. Stored beyond the keys listed: 1; the customer was told. Closed without proof: tried later',
     );
   });
 

@@ -1,3 +1,4 @@
+import { triesInARow } from '../core/diagnosis';
 import { dateWords, quantityWords } from '../core/units';
 import {
   abilities,
@@ -56,7 +57,12 @@ const happened = {
   left: 'the person had to step away',
 };
 
-const repairActionSays = { repair: 'Repair', broughtBack: 'Fault put back once', takenAway: 'Fault removed again' };
+const repairActionSays = {
+  repair: 'Repair',
+  broughtBack: 'Fault put back once',
+  takenAway: 'Fault removed again',
+  triedAgain: 'Tried again to confirm',
+};
 const resultSays = { works: 'it works', fails: 'it fails', done: 'done, not tried yet' };
 
 /** How the cause is known in the end, in a sentence. */
@@ -134,12 +140,15 @@ export async function readReport(services: Services, caseId: number) {
       gone: t.gone,
       run: false,
     })),
-    ...record.repairActions.map((d): ReportLine => {
+    ...triesInARow(record.repairActions).map(({ line: d, times }): ReportLine => {
       const title = (d.foreign ? earlier[d.familyHash]?.faults[d.fault] : family.faults?.find((f) => f.id === d.fault)?.title) ?? d.fault;
       return {
         at: d.occurredAt,
         what: `${repairActionSays[d.kind]}: ${title}${d.key ? `, tag ${d.key}` : ''}`,
-        detail: d.result === null ? 'withdrawn' : [resultSays[d.result], d.note].filter(Boolean).join('. '),
+        detail:
+          d.result === null
+            ? 'withdrawn'
+            : [times > 1 ? `${resultSays[d.result]}, ${times} times in a row` : resultSays[d.result], d.note].filter(Boolean).join('. '),
         by: d.by,
         gone: record.repairActions.some((o) => o.replaces === d.id),
         run: false,

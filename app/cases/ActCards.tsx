@@ -1,6 +1,9 @@
 import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
 import { type ReactNode } from 'react';
 import { Link, useFetcher } from 'react-router';
+import type { Step } from '../../core/diagnosis';
+import type { RepairAction } from '../../server/cases';
 import { useActIds } from '../ui/useActIds';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
@@ -27,7 +30,7 @@ function Answers({
   name,
 }: {
   page: CasePage;
-  kind: 'repair' | 'broughtBack' | 'takenAway';
+  kind: RepairAction['kind'];
   fault: string;
   faultKey: string | undefined;
   replaces?: string | undefined;
@@ -140,25 +143,43 @@ export function RepairCard({
   );
 }
 
-/** The suspected cause is brought back once, and taken away again. */
-export function ProveCard({
-  page,
-  fault,
-  faultKey,
-  ask,
-  why,
-}: {
-  page: CasePage;
-  fault: string;
-  faultKey: string | undefined;
-  ask: 'broughtBack' | 'takenAway';
-  why: string;
-}) {
+type Proving = Extract<Step, { kind: 'prove' }>;
+const provingAnswers: Record<Proving['ask'], [Result, string][]> = {
+  broughtBack: [
+    ['fails', 'It fails again'],
+    ['works', 'It still works'],
+  ],
+  takenAway: [
+    ['works', 'It works again'],
+    ['fails', 'It still fails'],
+  ],
+  triedAgain: [
+    ['works', 'It worked'],
+    ['fails', 'It failed this time'],
+  ],
+};
+
+/** The suspected cause is brought back once, and taken away again; or it is tried so many times in a row. */
+export function ProveCard({ page, step }: { page: CasePage; step: Proving }) {
+  const { fault, key: faultKey, ask, why } = step;
   const cautions = useCautions(trialCautions(page), page.cautions);
   return (
     <>
-      <h2>{ask === 'broughtBack' ? 'Put the fault back once to prove it.' : 'Remove the fault again, and try.'}</h2>
+      <h2>
+        {step.ask === 'triedAgain'
+          ? `Try it again: ${step.starts.done} of ${step.starts.of} in a row so far.`
+          : step.ask === 'broughtBack'
+            ? 'Put the fault back once to prove it.'
+            : 'Remove the fault again, and try.'}
+      </h2>
       <p className={styles.why}>{why}</p>
+      {step.ask === 'triedAgain' && (
+        <LinearProgress
+          variant="determinate"
+          value={(100 * step.starts.done) / step.starts.of}
+          aria-label={`${step.starts.done} of ${step.starts.of} tries`}
+        />
+      )}
       <Cautions state={cautions} />
       <Answers
         page={page}
@@ -167,17 +188,7 @@ export function ProveCard({
         fault={fault}
         faultKey={faultKey}
         name={`${ask} ${fault}`}
-        answers={
-          ask === 'broughtBack'
-            ? [
-                ['fails', 'It fails again'],
-                ['works', 'It still works'],
-              ]
-            : [
-                ['works', 'It works again'],
-                ['fails', 'It still fails'],
-              ]
-        }
+        answers={provingAnswers[ask]}
       />
     </>
   );

@@ -1,6 +1,7 @@
 import { inSentence } from '../../core/units';
 import Button from '@mui/material/Button';
 import { Link, useFetcher } from 'react-router';
+import { triesInARow } from '../../core/diagnosis';
 import { changes, measurementWords, symptoms } from '../../core/library';
 import type { RepairAction, LedgerEntry } from '../../server/cases';
 import type { DiagnosisView } from '../../server/diagnosis';
@@ -30,6 +31,7 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
   const looks = record.looks.filter((l) => !record.evidence.some((e) => e.lookId === l.id));
   const measured = record.measurements.filter((m) => !record.evidence.some((e) => e.measurementId === m.id));
   const lines = [...record.evidence, ...record.repairActions, ...looks, ...measured].sort((a, b) => timeOf(a) - timeOf(b) || seqOf(a) - seqOf(b));
+  const folded = triesInARow(lines);
   const explanation = view.weighed && subject ? explanationOf(view.weighed, subject) : undefined;
   const changed = record.changed.map((c) => changes[c.what as keyof typeof changes]);
   const note = record.changed.find((c) => c.note !== '')?.note;
@@ -74,11 +76,11 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
                 </li>,
               ],
         )}
-        {lines.map((l) =>
+        {folded.map(({ line: l, times }) =>
           'test' in l ? (
             <Entry key={l.id} entry={l} page={page} view={view} marked={because.has(l.id)} weight={explanation?.weights[l.id]} />
           ) : 'fault' in l ? (
-            <Done key={l.id} repairAction={l} page={page} view={view} weight={explanation?.weights[l.id]} />
+            <Done key={l.id} repairAction={l} times={times} page={page} view={view} weight={explanation?.weights[l.id]} />
           ) : 'verdict' in l ? (
             <Kept key={l.id} measurement={l} />
           ) : (
@@ -99,10 +101,24 @@ const repairActionWords: Record<RepairAction['kind'], Record<'works' | 'fails' |
   repair: { works: 'Done: it works now', fails: 'Done: no better', done: 'Done, not tried yet' },
   broughtBack: { works: 'Fault put back: still works', fails: 'Fault put back: fails again' },
   takenAway: { works: 'Fault removed: works again', fails: 'Fault removed: still fails' },
+  triedAgain: { works: 'Tried again: worked', fails: 'Tried again: failed' },
 } as Record<RepairAction['kind'], Record<'works' | 'fails' | 'done', string>>;
 
 /** A repair, or its cause brought back and taken away. */
-function Done({ repairAction, page, view, weight }: { repairAction: RepairAction; page: CasePage; view: DiagnosisView; weight: number | undefined }) {
+function Done({
+  repairAction,
+  times,
+  page,
+  view,
+  weight,
+}: {
+  repairAction: RepairAction;
+  /** Starts in a row that this line stands for. */
+  times: number;
+  page: CasePage;
+  view: DiagnosisView;
+  weight: number | undefined;
+}) {
   const { hm } = useTimes();
   const title =
     (repairAction.foreign ? page.earlier[repairAction.familyHash]?.faults[repairAction.fault] : view.weighed?.faults[repairAction.fault]?.title) ??
@@ -123,7 +139,10 @@ function Done({ repairAction, page, view, weight }: { repairAction: RepairAction
       <span className="mono">{hm(repairAction.occurredAt)}</span>
       <div>
         <b>{what}</b>
-        <p>{repairActionWords[repairAction.kind][repairAction.result]}</p>
+        <p>
+          {repairActionWords[repairAction.kind][repairAction.result]}
+          {times > 1 ? `, ${times} in a row` : ''}
+        </p>
         {repairAction.note !== '' && <p className="quiet">{repairAction.note}</p>}
         <By line={repairAction} />
         {repairAction.foreign && <p className="quiet">Recorded under another system type. It doesn’t count here.</p>}

@@ -165,7 +165,7 @@ function One({ page, step, replaces }: { page: CasePage; step: Step; replaces: s
     case 'repair':
       return <RepairCard page={page} fault={step.fault} faultKey={step.key} why={step.why} pending={step.pending} replaces={replaces} />;
     case 'prove':
-      return <ProveCard page={page} fault={step.fault} faultKey={step.key} ask={step.ask} why={step.why} />;
+      return <ProveCard page={page} step={step} />;
     case 'verify':
       return <VerifyCard id={id} why={step.why} until={step.until} />;
     case 'handOver':

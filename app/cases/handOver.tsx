@@ -7,7 +7,7 @@ import { here } from '../../server/requestContext';
 import { heldTags } from '../../core/keys';
 import { formatChance } from '../../core/units';
 import { isVerified } from '../../server/cases';
-import { closeCase, closeNotDone } from '../../server/closing';
+import { closeCase, closeNotDone, strangeKeys } from '../../server/closing';
 import type { Conclusion } from '../../server/db/schema';
 import { causesOf } from '../../server/diagnosis';
 import { parseClosing, parseNotDone } from '../../server/intake';
@@ -40,6 +40,8 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     // Keys that are stored or said to exist, and were not here to be tried.
     away:
       record.kind === 'vehicle' ? record.keys.filter((k) => !k.present && k.toFit === null).map((k) => ({ tag: k.tag, note: k.note || k.role })) : [],
+    // Counted in the immobilizer, and nobody told of them.
+    strange: strangeKeys(record),
     running: record.runs.find((r) => r.status === 'running')?.id ?? null,
     advice: family.text.advice,
     cause: record.kind === 'vehicle' ? await causesOf(services, record) : null,
@@ -114,15 +116,27 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
       {!notDone && d.verified && !d.parts && (
         <p className={styles.lead}>
           Every key that is here has been tried
-          {d.away.length > 0 ? `; ${d.away.length === 1 ? 'one key is' : `${d.away.length} keys are`} not here.` : '.'}
+          {d.away.length > 0
+            ? `; ${d.away.length === 1 ? 'one key is' : `${d.away.length} keys are`} not here.`
+            : d.strange > 0
+              ? '; more keys are stored.'
+              : '.'}
         </p>
       )}
-      {!notDone && d.away.length > 0 && (
+      {!notDone && (d.away.length > 0 || d.strange > 0) && (
         <div className={styles.cause} role="group" aria-label="Keys that are not here">
-          <p>
-            <b>Not tried: {d.away.map((k) => `tag ${k.tag}${k.note ? ` (${k.note})` : ''}`).join(', ')}.</b> A key that was not here during the
-            relearn may no longer start the car. Have it brought in before the car leaves, or tell the customer.
-          </p>
+          {d.away.length > 0 && (
+            <p>
+              <b>Not tried: {d.away.map((k) => `tag ${k.tag}${k.note ? ` (${k.note})` : ''}`).join(', ')}.</b> A key that was not here during the
+              relearn may no longer start the car. Have it brought in before the car leaves, or tell the customer.
+            </p>
+          )}
+          {d.strange > 0 && (
+            <p>
+              <b>{d.strange === 1 ? 'One more key is' : `${d.strange} more keys are`} stored than this case lists.</b> A lost key may still start the
+              car. Ask who has {d.strange === 1 ? 'it' : 'them'}, and tell the customer.
+            </p>
+          )}
           <div className={styles.ends}>
             <Choice type="checkbox" name="absentTold" value="on" checked={told} onChange={() => setTold((t) => !t)}>
               The customer knows

@@ -25,8 +25,9 @@ export function nameOfStep(step: Step): string {
     case 'procedure':
       return `procedure ${step.procedure}`;
     case 'repair':
+      return `repair ${step.fault} ${step.key ?? ''}`;
     case 'prove':
-      return `${step.kind} ${step.fault} ${step.key ?? ''}`;
+      return `prove ${step.ask} ${step.fault} ${step.key ?? ''}`;
     default:
       return step.kind;
   }

@@ -55,14 +55,14 @@ function steps(findings: Finding[], more: Partial<CaseFacts> = {}, cured: Cured 
   );
 }
 type Untimed = ProofEntry extends infer E ? (E extends ProofEntry ? Omit<E, 'at'> : never) : never;
-const cure = (id: string, entries: readonly Untimed[], keys = ['A'], waitMin?: number): Cured => {
+const cure = (id: string, entries: readonly Untimed[], keys = ['A'], waitMin?: number, starts?: number): Cured => {
   const found = kit.faults!.find((f) => f.id === id)!;
   return {
     fault: found,
     proof: proofOf(
       entries.map((e, i) => ({ at: i * 60_000, ...e })),
       keys,
-      { putBack: isPutBack(found.prove), waitMin },
+      { putBack: isPutBack(found.prove), waitMin, starts },
     ),
   };
 };
@@ -76,6 +76,21 @@ describe('what the page of a case proposes', () => {
   it('is the procedure that cures the fault, where there is one; else the repair', () => {
     expect(steps([seen('lamp', 'out'), seen('field', 'there'), seen('away', 'same')])[0]).toBe('procedure relearn for unpaired');
     expect(steps([seen('lamp', 'out'), seen('field', 'there'), seen('away', 'same')], {}, null, [])[0]).toBe('repair unpaired');
+  });
+
+  it('is the test that must come before the fix, until one of those was made', () => {
+    const after = { tests: ['away', 'field'], why: 'see that the key reaches it' };
+    const careful = { ...kit, faults: kit.faults!.map((f) => (f.id === 'unpaired' ? { ...f, cure: { ...f.cure, after } } : f)) };
+    const first = (findings: Finding[]) => {
+      const diagnosis = new Diagnostician({ family: careful, params: {}, told: [], keys: [], ratePerMinute: 1, findings }).diagnose();
+      const act = { ...diagnosis, advice: { kind: 'act' as const, fault: 'unpaired', p: 0.9, text: 'now' } };
+      const assessment = assess(careful, {}, { changed: [], symptoms: [], keys: [], runs: {}, verified: false }, []);
+      return guide(careful, assessment, act, findings, null, new Set(), false);
+    };
+    expect(first([seen('lamp', 'out')])[0]).toMatchObject({ kind: 'test', test: { id: expect.stringMatching(/away|field/) }, why: after.why });
+    expect(first([seen('lamp', 'out')])[1]).toMatchObject({ kind: 'repair', fault: 'unpaired' });
+    for (const made of after.tests)
+      expect(first([seen('lamp', 'out'), seen(made, made === 'away' ? 'same' : 'there')])[0]).toMatchObject({ kind: 'repair', fault: 'unpaired' });
   });
 
   it('keeps what the family’s own rules name beside it, once', () => {
@@ -140,5 +155,14 @@ describe('what the page of a case proposes', () => {
     ]);
     expect(steps([], { verified: true }, done)).toEqual(['handOver']);
     expect(steps([], { runs: { relearn: 'finished' }, verified: true })[0]).toBe('handOver');
+  });
+
+  it('counts the tries that a fix asks for, after the keys and before the hand-over', () => {
+    const tries = (n: number) => cure('open', [{ kind: 'change', what: 'coil' }, ...Array.from({ length: n }, () => triedA)], ['A'], undefined, 3);
+    const triedA = { kind: 'tried', key: 'A', works: true } as const;
+    expect(steps([], {}, tries(0))).toEqual(['verify', 'prove open triedAgain']);
+    expect(steps([], {}, tries(1))).toEqual(['verify', 'prove open triedAgain']);
+    expect(steps([], { verified: true }, tries(2))).toEqual(['prove open triedAgain', 'handOver']);
+    expect(steps([], { verified: true }, tries(3))).toEqual(['handOver']);
   });
 });

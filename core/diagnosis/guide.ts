@@ -16,8 +16,9 @@ export type Step =
   | Extract<Proposal, { kind: 'handOver' | 'nothing' }>
   /** `pending`: line of the ledger about a repair that was made and not tried since. */
   | { kind: 'repair'; fault: string; key?: string; why: string; pending?: string }
-  /** The suspected cause is brought back once, or taken away again. */
+  /** The suspected cause is brought back once, or taken away again; or it is tried so many times without a miss. */
   | { kind: 'prove'; fault: string; key?: string; ask: 'broughtBack' | 'takenAway'; why: string }
+  | { kind: 'prove'; fault: string; key?: string; ask: 'triedAgain'; starts: { done: number; of: number }; why: string }
   | { kind: 'unknown'; why: string };
 
 /** What was done about a fault and worked, and how well that is proven. */
@@ -66,7 +67,13 @@ export const refusedKeys = (links: readonly LinkStatus[]): string[] =>
   (immobilizerOf(links)?.keys ?? []).filter((k) => k.state === 'broken').map((k) => k.tag);
 
 const nameOf = (step: Step): string =>
-  step.kind === 'test' ? sentences.test(step.test.id) : step.kind === 'procedure' ? sentences.procedure(step.procedure) : step.kind;
+  step.kind === 'test'
+    ? sentences.test(step.test.id)
+    : step.kind === 'procedure'
+      ? sentences.procedure(step.procedure)
+      : step.kind === 'prove'
+        ? `${step.kind} ${step.ask}`
+        : step.kind;
 
 /** What a cure still needs; without one, what the family's rules say once it runs. */
 function finishing(assessment: Assessment, cured: Cured | null, verified: boolean): Step[] {
@@ -76,11 +83,15 @@ function finishing(assessment: Assessment, cured: Cured | null, verified: boolea
   const where = { fault: fault.id, ...(key === undefined ? {} : { key }) };
   const why = sentences.worked(inSentence(fault.title), fault.prove.say);
   const bring: Step[] = proof.next === null ? [] : [{ kind: 'prove', ...where, ask: proof.next, why: fault.prove.say }];
-  if (proof.untried.length > 0) return [{ kind: 'verify', why, ...(proof.waitUntil === null ? {} : { until: proof.waitUntil }) }, ...bring];
+  const { starts } = proof;
+  const count: Step[] =
+    starts !== null && starts.done < starts.of ? [{ kind: 'prove', ...where, ask: 'triedAgain', starts, why: fault.prove.say }] : [];
+  if (proof.untried.length > 0) return [{ kind: 'verify', why, ...(proof.waitUntil === null ? {} : { until: proof.waitUntil }) }, ...bring, ...count];
   // A start that came too early confirms nothing, whatever has been verified.
   if (proof.waitUntil !== null) return [...bring, { kind: 'verify', why, until: proof.waitUntil }];
-  if (!verified) return [...bring, { kind: 'verify', why }];
-  return [...bring, { kind: 'handOver', why: sentences.readyToHandOver }];
+  // What is seen of the keys counts among the starts.
+  if (!verified) return [...bring, { kind: 'verify', why }, ...count];
+  return [...bring, ...count, { kind: 'handOver', why: sentences.readyToHandOver }];
 }
 
 function advice(family: Family, { advice: said, next }: Diagnosis, findings: readonly Finding[], procedures: ReadonlySet<string>): Step[] {
@@ -98,6 +109,13 @@ function advice(family: Family, { advice: said, next }: Diagnosis, findings: rea
     case 'act': {
       const { cure } = family.faults!.find((f) => f.id === said.fault)!;
       const where = { fault: said.fault, ...(said.key === undefined ? {} : { key: said.key }), why: said.text };
+      const { after } = cure;
+      if (after && !findings.some((f) => 'test' in f && after.tests.includes(f.test))) {
+        const proposed = tests.find((s) => s.kind === 'test' && after.tests.includes(s.test.id));
+        const test = family.tests.find((t) => after.tests.includes(t.id))!;
+        const first = proposed ?? ({ kind: 'test', test, ...(test.perKey && said.key !== undefined ? { key: said.key } : {}) } as const);
+        return [{ ...first, why: after.why } as Step, { kind: 'repair', ...where }, ...tests];
+      }
       return cure.procedure !== undefined && procedures.has(cure.procedure)
         ? [{ kind: 'procedure', procedure: cure.procedure, ...where }, ...tests]
         : [{ kind: 'repair', ...where }, ...tests];

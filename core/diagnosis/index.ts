@@ -10,6 +10,7 @@ export { type Model, type ModelTest, priorsOf } from './model';
 export { solve, statesLimit, statesOf } from './optimum';
 export { type Pairs } from './pairs';
 export { type Budget, costOf, firstBudget, Policy, usualBudget } from './policy';
+export { triesInARow } from './inARow';
 export { type Proof, type ProofEntry, proofOf, type Standing } from './proof';
 export { randomModel, regimes } from './randomModel';
 export { Ranking } from './rank';

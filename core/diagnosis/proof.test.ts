@@ -61,4 +61,32 @@ describe('how well a cure is proven', () => {
     expect(proofOf(fails, ['A'], asked)).toMatchObject({ standing: 'failed', waitUntil: 10 * minute });
     expect(proofOf([], ['A'], asked).waitUntil).toBeNull();
   });
+
+  // "Tilt and turn the wheel over 4 starts without a miss."
+  test.each<[string, Untimed[], number, string]>([
+    ['each key once is two of four', [change(), tried('A'), tried('B')], 2, 'likely'],
+    ['tries without a key count', [change(), tried('A'), tried('B'), tried(undefined)], 3, 'likely'],
+    ['the number is reached', [change(), tried('A'), tried('B'), tried(undefined), tried(undefined)], 4, 'proven'],
+    ['more than that count no more', [change(), tried('A'), tried('B'), ...Array.from({ length: 9 }, () => tried('A'))], 4, 'proven'],
+    ['a number without every key', [change(), ...Array.from({ length: 4 }, () => tried('A'))], 4, 'likely'],
+    ['a miss is the car’s, with no key named', [change(), tried('A'), tried('B'), tried(undefined, false)], 0, 'failed'],
+    ['after a miss it begins anew', [change(), tried('A'), tried('B'), tried('A', false), tried('A'), tried('A')], 2, 'likely'],
+    ['another change begins anew', [change(), ...Array.from({ length: 4 }, () => tried('A')), change('relay')], 0, 'unknown'],
+  ])('tries are counted: %s', (_, entries, done, standing) => {
+    const proof = proofOf(timed(entries), ['A', 'B'], { putBack: false, starts: 4 });
+    expect(proof).toMatchObject({ standing, starts: { done, of: 4 } });
+    expect(proof.open.includes(`Try it again: ${done} of 4 in a row so far.`)).toBe(done < 4);
+  });
+
+  test('where a rest is asked for, only the tries after it count', () => {
+    const asked = { putBack: false, waitMin: 60, starts: 3 };
+    const early = [1, 2, 3].map((n) => ({ ...tried('A'), at: n * minute }));
+    const late = [60, 61, 62].map((n) => ({ ...tried('A'), at: n * minute }));
+    expect(proofOf(timed([change(), ...early, late[0]!]), ['A'], asked)).toMatchObject({ standing: 'likely', starts: { done: 1 }, waitUntil: null });
+    expect(proofOf(timed([change(), ...early, ...late]), ['A'], asked)).toMatchObject({ standing: 'proven', starts: { done: 3 } });
+  });
+
+  test.each([undefined, 1])('where %s try is asked for, none is counted', (starts) => {
+    expect(proofOf(timed([change(), tried('A')]), ['A'], { putBack: false, starts })).toMatchObject({ standing: 'proven', starts: null });
+  });
 });

@@ -20,19 +20,29 @@ export interface Proof {
   next: 'broughtBack' | 'takenAway' | null;
   /** When a start counts as the proof that a rest asks for, ms; null: no rest is asked for, or it started after it. */
   waitUntil: number | null;
+  /** Tries without a miss since the last change, and how many confirm the fix; null: one start of each key is enough. */
+  starts: { done: number; of: number } | null;
   /** Two changes were made with no trial between: whichever helped can't be told. Their names. */
   changedTogether: [string, string] | null;
+}
+
+export interface Asked {
+  putBack: boolean;
+  waitMin?: number | undefined;
+  starts?: number | undefined;
 }
 
 /**
  * How well a cure is proven (craft.md §7.10): every key works after the last change; and where a cause can come back by itself or be taken away, it was
  * brought back once, the vehicle failed, and it was cured again.
- * Where a fix is confirmed after a rest, at least one start must lie that long after the change.
+ * Where a fix is confirmed after a rest, at least one start must lie that long after the change; where it is confirmed by a number of tries, so many
+ * must follow each other without a miss, with whatever key.
  * @param keys tags of the keys that are here; empty where keys have no identity
- * @param asked how this fix is confirmed: whether the suspected cause is brought back once, and how many minutes must pass first
+ * @param asked how this fix is confirmed: whether the suspected cause is brought back once, and how many minutes must pass first,
+ *   how many tries in a row are counted
  */
-export function proofOf(entries: readonly ProofEntry[], keys: readonly string[], asked: { putBack: boolean; waitMin?: number | undefined }): Proof {
-  const { putBack, waitMin = 0 } = asked;
+export function proofOf(entries: readonly ProofEntry[], keys: readonly string[], asked: Asked): Proof {
+  const { putBack, waitMin = 0, starts = 1 } = asked;
   const lastChange = entries.findLastIndex((e) => e.kind === 'change');
   const since = entries.slice(lastChange + 1);
   const last = (key: string | undefined) =>
@@ -45,12 +55,20 @@ export function proofOf(entries: readonly ProofEntry[], keys: readonly string[],
   const rested = lastChange < 0 ? null : entries[lastChange]!.at + waitMin * msPerMinute;
   const restless = waitMin > 0 && rested !== null && !since.some((e) => e.kind === 'tried' && e.works && e.at >= rested);
 
+  const tries = since.filter((e) => e.kind === 'tried');
+  // Where a rest is asked for, only tries after it count.
+  const counting = tries.filter((e) => waitMin === 0 || (rested !== null && e.at >= rested));
+  const done = counting.length - 1 - counting.findLastIndex((e) => !e.works);
+  const counted = starts > 1 ? { done: Math.min(done, starts), of: starts } : null;
+  const short = counted !== null && counted.done < counted.of;
+
   const next = putBack && failedAgain === undefined ? 'broughtBack' : failedAgain === true && away === undefined ? 'takenAway' : null;
   const open = [
     ...untried.map((key) => (key === undefined ? sentences.proveStart : sentences.proveStartWithKey(key))),
     ...(restless ? [sentences.proveAfterRest(waitMin)] : []),
     ...(next === 'broughtBack' ? [sentences.provePutBack] : []),
     ...(next === 'takenAway' ? [sentences.proveRemoved] : []),
+    ...(short ? [sentences.proveTries(counted.done, counted.of)] : []),
   ];
   return {
     standing: standingOf(),
@@ -58,15 +76,17 @@ export function proofOf(entries: readonly ProofEntry[], keys: readonly string[],
     untried: untried.map((key) => key ?? ''),
     next,
     waitUntil: restless ? rested : null,
+    starts: counted,
     changedTogether: together(entries),
   };
 
   function standingOf(): Standing {
-    if (wanted.some((key) => last(key) === false) || away === false) return 'failed';
+    // A try that is counted may name no key: its miss is a miss of the car.
+    if (wanted.some((key) => last(key) === false) || tries.at(-1)?.works === false || away === false) return 'failed';
     // It works with the cause in place: so that was not the cause, whatever else has helped.
     if (failedAgain === false) return 'unknown';
     if (untried.length === wanted.length) return 'unknown';
-    return untried.length === 0 && !restless && (!putBack || away === true) ? 'proven' : 'likely';
+    return untried.length === 0 && !restless && !short && (!putBack || away === true) ? 'proven' : 'likely';
   }
 }
 

@@ -34,6 +34,7 @@ export const sentences = {
   proveStart: 'Start it, and let it run.',
   proveStartWithKey: (key: string) => `Start it with tag ${key}, and let it run.`,
   proveAfterRest: (waitMin: number) => `Start it once more when ${waitMin} minutes have passed since the repair: only that confirms it.`,
+  proveTries: (done: number, of: number) => `Try it again: ${done} of ${of} in a row so far.`,
   provePutBack: 'Put the fault back once: it must fail.',
   proveRemoved: 'Remove the fault again: it must work.',
 

@@ -169,6 +169,8 @@ export interface FaultDefinition {
     money?: number;
     penalty?: number;
     procedure?: string;
+    /** One of these tests comes before the fix is made, whatever it would cost to do without. */
+    after?: { tests: string[]; why: string };
     effect?: Effect;
     /** Ids of the cautions that stand before it. */
     cautions?: string[];
@@ -182,7 +184,7 @@ export interface Prove {
   say: string;
   how?: ProofKind;
   putBack?: boolean;
-  /** How many starts without a miss the text asks for. Nothing counts them yet: one start of each key is what the proof looks at. */
+  /** How many tries in a row without a miss confirm it, with whatever key: starts, mostly. Each key is tried once anyway. */
   starts?: number;
   /** Minutes that must pass after the repair before a start confirms it. */
   waitMin?: number;

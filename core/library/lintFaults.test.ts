@@ -51,6 +51,11 @@ describe('faults and chances', () => {
       'faults[0].cure.procedure: Procedure "pair" does not exist here. Use one of: relearn.',
     ],
     [
+      'a test before a cure that is not there',
+      [[fault('a', 'reader', { cure: { do: 'x', minutes: 1, after: { tests: ['u'], why: 'see first' } } })], [test('t', ['x', 'y'], half)]],
+      'faults[0].cure.after.tests[0]: Test "u" does not exist here. Use one of: t.',
+    ],
+    [
       'a test that waits for itself',
       [[fault('a', 'reader')], [test('t', ['x', 'y'], half, { needs: { after: ['u'] } }), test('u', ['x', 'y'], half, { needs: { after: ['t'] } })]],
       'tests[0].needs.after: t comes after u comes after t. No test can wait for itself; remove one.',

@@ -42,6 +42,16 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
       problems.push({ code: 'keyMissing', path: `${path}.perKey`, message: lintSentences.noLinkPerKey });
     if (fault.cure.procedure !== undefined && !known.procedures.has(fault.cure.procedure))
       unknown(`${path}.cure.procedure`, lintSentences.procedure, fault.cure.procedure, [...known.procedures]);
+    (fault.cure.after?.tests ?? []).forEach(
+      (t, k) =>
+        family.tests.some((x) => x.id === t) ||
+        unknown(
+          `${path}.cure.after.tests[${k}]`,
+          lintSentences.test,
+          t,
+          family.tests.map((x) => x.id),
+        ),
+    );
     (fault.cure.cautions ?? []).forEach(
       (c, k) => known.cautions.has(c) || unknown(`${path}.cure.cautions[${k}]`, lintSentences.caution, c, [...known.cautions]),
     );

@@ -173,6 +173,7 @@ const fault = Joi.object({
     money,
     penalty: money,
     procedure: id,
+    after: Joi.object({ tests: Joi.array().items(id).min(1).max(10).unique().required(), why: text.required() }),
     effect,
     cautions: Joi.array().items(id).min(1).max(60).unique(),
     harmless,

@@ -61,10 +61,19 @@ export const counters = {
   odometer: { say: 'Odometer', units: ['mi', 'km'] },
   serviceInterval: { say: 'Service interval', units: ['mi', 'km', 'days'] },
   oilLife: { say: 'Oil life', units: ['%', 'mi', 'km'] },
+  keysStored: { say: 'Keys stored', units: ['keys'] },
 } as const satisfies Record<string, { say: string; units: readonly string[] }>;
 
-/** How a counter is typed: whole miles, kilometers and days; the oil's life may have decimals. */
-export const counterQuantity = (unit: string): Quantity => ({ unit, min: 0, max: 10_000_000, ...(unit === '%' ? {} : { whole: true }) });
+/** More keys than any module stores. Our own choice. */
+const mostKeys = 99;
+
+/** How a counter is typed: whole miles, kilometers, days and keys; the oil's life may have decimals. */
+export const counterQuantity = (unit: string): Quantity => ({
+  unit,
+  min: 0,
+  max: unit === 'keys' ? mostKeys : 10_000_000,
+  ...(unit === '%' ? {} : { whole: true }),
+});
 
 /** What of a new key is bought. */
 export const keyExtents = { shell: 'shell only', complete: 'complete key' } as const satisfies Record<string, string>;

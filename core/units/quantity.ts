@@ -84,6 +84,7 @@ const units: Readonly<Record<string, Unit>> = {
   km: { say: 'kilometers', words: { '': 1, km: 1, kilometers: 1, kilometres: 1 }, example: '118400' },
   mi: { say: 'miles', words: { '': 1, mi: 1, mile: 1, miles: 1 }, example: '118400' },
   days: { say: 'days', words: { '': 1, d: 1, day: 1, days: 1 }, example: '30' },
+  keys: { say: 'keys', words: { '': 1, key: 1, keys: 1 }, example: '3' },
   '%': { say: 'percent', words: { '': 1, '%': 1, percent: 1 }, example: '40' },
 };
 

@@ -7,8 +7,11 @@ import { lampLook, measurement } from './instruments';
 import { person } from './people';
 import { run } from './runs';
 
-/** What a line of the ledger tells: a test; a repair; the suspected cause brought back once to see it fail; and taken away again. */
-export const repairActionKinds = ['repair', 'broughtBack', 'takenAway'] as const;
+/**
+ * What a line of the ledger tells: a test; a repair; the suspected cause brought back once to see it fail, and taken away again; one try of those that
+ * confirm a fix.
+ */
+export const repairActionKinds = ['repair', 'broughtBack', 'takenAway', 'triedAgain'] as const;
 export type RepairActionKind = (typeof repairActionKinds)[number];
 export type LineKind = 'test' | RepairActionKind;
 
