@@ -36,7 +36,7 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
   if (!may(session.person, page.see))
     throw data(`${session.person.name}, you don’t have access to this page. Ask the lead or the owner.`, {
       status: 403,
-      statusText: 'Not for you',
+      statusText: 'No access',
     });
   return next();
 };

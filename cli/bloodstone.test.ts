@@ -29,7 +29,7 @@ const file = (name: string, text: string) => {
 test('profiles list', () => {
   expect(json('profiles', 'list')).toHaveLength(15);
   expect((json('profiles', 'list') as { family: string }[]).filter((p) => p.family === 'transponder-dwell')).toEqual([
-    { id: 'tarn-gantry', family: 'transponder-dwell', title: 'Tarn Gantry pick-up, second series' },
+    { id: 'tarn-gantry', family: 'transponder-dwell', title: 'Tarn Gantry pickup, second series' },
     { id: 'tarn-sluice', family: 'transponder-dwell', title: 'Tarn Sluice wagon' },
   ]);
 });
@@ -46,11 +46,11 @@ test('identify: probabilities, the next look, and answers that are none', () => 
   });
   expect(bloodstone('identify', '--seen', 'colour=red')).toMatchObject({
     status: 1,
-    stderr: expect.stringContaining('--seen: "colour" is no question.'),
+    stderr: expect.stringContaining('--seen: "colour" is not a question.'),
   });
   expect(bloodstone('identify', '--seen', 'keyKind=wood')).toMatchObject({
     status: 1,
-    stderr: expect.stringContaining('--seen: keyKind: "wood" is no answer. Use one of: plain, pellet,'),
+    stderr: expect.stringContaining('--seen: keyKind: "wood" is not an answer. Use one of: plain, pellet,'),
   });
   expect(bloodstone('identify', '--seen', 'keyKind=plain,keyKind=plain').status).toBe(1);
   expect(bloodstone('identify').status).toBe(2);

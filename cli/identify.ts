@@ -9,9 +9,9 @@ export function identifySeen(folders: string[], written: string): Pick<Identific
   for (const part of written.split(',').filter((p) => p.trim() !== '')) {
     const [name = '', value = ''] = part.split('=').map((p) => p.trim());
     const feature = features.find((f) => f.id === name);
-    if (!feature) throw new CannotUse(`--seen: "${name}" is no question. Use one of: ${features.map((f) => f.id).join(', ')}.`);
+    if (!feature) throw new CannotUse(`--seen: "${name}" is not a question. Use one of: ${features.map((f) => f.id).join(', ')}.`);
     const values = [...Object.keys(feature.values), cantSee];
-    if (!values.includes(value)) throw new CannotUse(`--seen: ${name}: "${value}" is no answer. Use one of: ${values.join(', ')}.`);
+    if (!values.includes(value)) throw new CannotUse(`--seen: ${name}: "${value}" is not an answer. Use one of: ${values.join(', ')}.`);
     if (name in seen) throw new CannotUse(`--seen: ${name} appears twice. Leave one answer.`);
     seen[name] = value;
   }

@@ -1,4 +1,4 @@
-import { adviseCall } from '../core/call';
+import { adviseCall, questionsFor } from '../core/call';
 import { shipped } from './session.testing';
 
 const sheet = shipped.calls.get('sheet')!;
@@ -28,4 +28,17 @@ describe('calls as they come', () => {
   });
   test('a dead battery is not told to try keys', () =>
     expect(call({ dash: 'dark', unlock: 'silent', lamp: 'never' }).tries.join(' ')).not.toMatch(/ring|Cover/i));
+  test('the rider of a scooter is not told to press unlock or a brake pedal, and its key has no remote to ask about', () => {
+    const scooter = call({ engine: 'nothing', unlock: 'silent' }, { family: 'master-user' });
+    expect(scooter.tries.join(' ')).not.toMatch(/unlock|foot|park/);
+    expect(scooter.tries).toContain('Side stand up, neutral, brake and clutch levers pulled, then start.');
+    expect(scooter.speaks.map((s) => s.ask)).not.toContain('Press unlock on the remote. Do the doors respond?');
+    expect(call({ engine: 'nothing' }, { family: 'ring' }).tries.join(' ')).toMatch(/unlock.*foot hard on brake/);
+    const asked = (family?: string) => questionsFor(sheet, family).map((q) => q.id);
+    expect(asked('master-user')).toEqual(asked().filter((q) => q !== 'unlock'));
+    for (const { without } of sheet.questions) for (const family of without ?? []) expect([...shipped.families.keys()]).toContain(family);
+  });
+  test.each(['cylinder', 'pellet'])('a key of %s has no chip that another one could disturb', (family) =>
+    expect(call({ engine: 'nothing' }, { family }).tries.join(' ')).not.toMatch(/card or fob|ornaments|unlock/),
+  );
 });

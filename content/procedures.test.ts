@@ -229,7 +229,7 @@ describe('write a key into an empty slot', () => {
     run.answer('done');
     run.answer('done');
     run.answer('different');
-    expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'badWrite', text: expect.stringContaining("Don't refit the box.") } });
+    expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'badWrite', text: expect.stringContaining("Don't reinstall the box.") } });
   });
   test('another band, looked up at its step, takes the other way', () => {
     const run = toTheBench();

@@ -1,6 +1,6 @@
 import { choose, expect, seeNoViolations, tapAlong, keyboard, test } from './harness';
 
-const follows = 'section[aria-label="What follows"]';
+const follows = 'section[aria-label="What this means"]';
 
 test('a call, from the first word to the case: film tapped along, taken in by one act', async ({ page }) => {
   await page.clock.install();

@@ -335,6 +335,41 @@ test('a line is corrected: it stays struck out, and everything follows; minutes 
   });
 });
 
+test('the tries that confirm a fix are counted one by one, and stand as one line', async ({ page, advance }) => {
+  const path = await openCase(page, { vehicle: 'Calder Parcel, worn lock', system: /Coded lock cylinder/, keys: [{ tag: 'A' }] });
+  await page.goto(`${path}?fix=keyWorn`);
+  await next(page).getByLabel('All precautions taken').check();
+  await next(page).getByRole('button', { name: 'Done: it works now' }).click();
+  await page.waitForURL(path);
+  await next(page).getByRole('link', { name: 'Verify the keys' }).click();
+  await page.waitForURL(`${path}/verify`);
+  await page.getByLabel('All precautions taken').check();
+  for (const yes of await page.getByRole('radio', { name: 'yes', exact: true }).all()) await yes.check();
+  await page.getByRole('button', { name: 'Record what you saw' }).click();
+  await page.waitForURL(path);
+  const done = (n: number) => expect(next(page).getByRole('heading', { name: `Try it again: ${n} of 10 in a row so far.` })).toBeVisible();
+  await done(2);
+  await next(page).getByLabel('All precautions taken').check();
+  await advance(60);
+  // A doubled touch is one try; each further one counts its own minutes.
+  await next(page).getByRole('button', { name: 'It worked' }).dblclick();
+  await done(3);
+  await expect(ledger(page).getByText('Ines Marrow, 1 min')).toBeVisible();
+  await advance(120);
+  await page.keyboard.press('1');
+  await done(4);
+  await expect(ledger(page).getByText('Ines Marrow, 2 min')).toBeVisible();
+  await page.reload();
+  await done(4);
+  await next(page).getByLabel('All precautions taken').check();
+  for (let n = 4; n < 10; n += 1) {
+    await done(n);
+    await next(page).getByRole('button', { name: 'It worked' }).click();
+  }
+  await expect(next(page).getByRole('heading', { name: 'Hand over the car.' })).toBeVisible();
+  await expect(ledger(page).getByText('Tried again: worked, 8 in a row')).toBeVisible();
+});
+
 test('what is proposed stays under the finger; what looking further ahead would rather do stands beside it and is taken by a touch', async ({
   page,
 }) => {

@@ -52,7 +52,7 @@ test('an empty database: the first person sets up the shop once, invites another
       const stranger = await browser.newPage();
       await stranger.goto(`${server.url}/set-up`);
       await expect(stranger).toHaveURL(`${server.url}/sign-in`);
-      await expect(stranger.getByText('People of the demo')).toHaveCount(0);
+      await expect(stranger.getByText('Demo users')).toHaveCount(0);
       await stranger.close();
     });
 
@@ -77,7 +77,7 @@ test('an empty database: the first person sets up the shop once, invites another
       await other.getByRole('button', { name: 'Set it and sign in' }).click();
       await other.waitForURL(`${server.url}/`);
       await other.goto(`${server.url}/shop/people`);
-      await expect(other.getByRole('heading', { level: 1 })).toHaveText('Not for you');
+      await expect(other.getByRole('heading', { level: 1 })).toHaveText('No access');
       await other.goto(link);
       await expect(other.getByRole('heading', { level: 1 })).toHaveText('This link no longer works');
 

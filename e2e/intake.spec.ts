@@ -77,7 +77,7 @@ test('the identification number is checked while it is typed, and a known vehicl
   await expect(page.getByRole('link', { name: 'Case 0004' })).toHaveAttribute('href', '/cases/4');
   // A bay that is taken says by whom.
   await choose(page, 'Bay', 'Bay 1');
-  await expect(page.getByText(/^Here already: .*case 0004, Tarn Gantry pick-up, gray/)).toBeVisible();
+  await expect(page.getByText(/^Here already: .*case 0004, Tarn Gantry pickup, gray/)).toBeVisible();
 });
 
 test('keys: one that stayed at home, one to be fitted with its fit check, what the customer says, tag, labels, custody', async ({
@@ -91,12 +91,12 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   await page.getByLabel('Vehicle *').fill('Tarn Gantry, keys');
   await choose(page, 'System type', /Tarn Gantry/);
   await page.getByLabel('Marks').first().fill('ring stamped on the blade');
-  await page.getByText('What it does, as the customer says').first().click();
+  await page.getByText('What it does, according to the customer').first().click();
   await page.getByRole('group', { name: 'keeps running' }).first().getByRole('checkbox', { name: 'yes' }).check();
   await page.getByRole('button', { name: 'Another key' }).click();
   await page.getByRole('checkbox', { name: 'is here' }).nth(1).uncheck();
   await expect(page.getByText('If the stored keys are replaced without it, it will no longer start the vehicle')).toBeVisible();
-  await page.getByRole('button', { name: 'A new key to be fitted' }).click();
+  await page.getByRole('button', { name: 'A new key to be made' }).click();
   const fit = page.getByRole('list', { name: 'Does it fit?' });
   await choose(page, 'Its memory', /used/);
   await expect(fit.getByText('does not fit').first()).toBeVisible();
@@ -112,7 +112,7 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   await page.waitForURL(/\/cases\/\d+$/);
   const casePath = new URL(page.url()).pathname;
   const board = page.getByRole('region', { name: 'Keys' });
-  await expect(board.getByText('to be fitted, not here yet')).toBeVisible();
+  await expect(board.getByText('to be made, not here yet')).toBeVisible();
   await expect(board.getByText('exists but is not here: it stops working when the stored keys are replaced')).toBeVisible();
   await expect(board.getByText('not tried yet, customer says yes')).toHaveCount(1);
 
@@ -282,7 +282,7 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
   await page.getByText('Find out which system it is').click();
   const answers: Record<string, string> = {
     'Which of these does': 'Don’t know',
-    'What kind of vehicle': 'Car, van or pick-up',
+    'What kind of vehicle': 'Car, van or pickup',
     'What does the key look like': 'A small block with contacts in the blade',
     'How do you turn the ignition on': 'Turn a key in a lock',
     'Look in and around': 'Two small contacts inside the lock',

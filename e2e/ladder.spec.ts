@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { choose, expect, openCase, seeNoViolations, test } from './harness';
 
-const verdict = 'section[aria-label="What it says"]';
+const verdict = 'section[aria-label="Result"]';
 
 /** Types readings one after the other, each ended by Enter, as at a bench with a meter. */
 async function type(page: Page, field: string, ...readings: string[]) {
@@ -226,7 +226,7 @@ test('a meter of the shop, and one that nobody answers for', async ({ page }) =>
   await choose(page, 'Meter', 'Hand meter');
   await expect(page.getByText('± (0.5 % + 2 digits), steps of 1 Ω')).toBeVisible();
   await page.getByRole('button', { name: 'Read the meter' }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'Nobody answers at 127.0.0.1:1. Is the meter on, and in this network?' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'Nobody answers at 127.0.0.1:1. Is the meter switched on, and on this network?' })).toBeVisible();
   await page.goto('/shop/meters');
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Take Hand meter out of use' }).click();

@@ -2,7 +2,7 @@ import { choose, expect, flashes, type Hand, openCase, seeNoViolations, keyboard
 
 /** The lamp of the ring, refused: four flashes a second. */
 const rapid = flashes(20, 0.3, 0.25, 0.12);
-const verdict = 'section[aria-label="What it says"]';
+const verdict = 'section[aria-label="Result"]';
 
 test.beforeEach(({ page }) => page.clock.install());
 

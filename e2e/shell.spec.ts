@@ -103,7 +103,7 @@ test('keys go to places, find, and show themselves', async ({ page }) => {
   await page.keyboard.press('Enter');
   await page
     .getByRole('main')
-    .getByRole('link', { name: /Tarn Gantry pick-up, gray/ })
+    .getByRole('link', { name: /Tarn Gantry pickup, gray/ })
     .click();
   await page.waitForURL('/cases/4');
   await page.keyboard.press('Shift+?');

@@ -8,7 +8,7 @@ const look = (page: Page) => page.getByRole('list', { name: /^(In this order|Wha
 
 async function begin(page: Page, intake: Parameters<typeof openCase>[1]): Promise<string> {
   const path = await openCase(page, intake);
-  await page.getByRole('link', { name: 'Triage: not begun' }).click();
+  await page.getByRole('link', { name: 'Triage: not started' }).click();
   await page.waitForURL(`${path}/triage`);
   await page.waitForLoadState('networkidle');
   return path;

@@ -8,7 +8,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
   await page.waitForURL(/\/cases\/new\?draft=/);
 
   await test.step('wrong input comes back with messages and loses nothing', async () => {
-    await page.getByLabel('Vehicle *').fill('Tarn Gantry pick-up, ochre');
+    await page.getByLabel('Vehicle *').fill('Tarn Gantry pickup, ochre');
     await page.getByLabel('Year').fill('1875');
     await page.getByLabel('VIN').fill('00BTG5R36GWOO4182');
     await page.getByRole('checkbox', { name: 'ECM replaced' }).check();
@@ -21,7 +21,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(alert).toContainText('3 things are not right yet. Nothing you typed is lost.');
     await expect(alert).toBeFocused();
     await expect(page.getByText('Write 5 to 17 letters and digits, without I, O and Q, as on the vehicle.').first()).toBeVisible();
-    await expect(page.getByLabel('Vehicle *')).toHaveValue('Tarn Gantry pick-up, ochre');
+    await expect(page.getByLabel('Vehicle *')).toHaveValue('Tarn Gantry pickup, ochre');
     await expect(page.getByRole('checkbox', { name: 'ECM replaced' })).toBeChecked();
     await expect(page.getByLabel('Tag')).toHaveCount(2);
     await page.getByLabel('Customer concern').fill('New engine module, starts and dies. <b>"ö" שלום 🔑</b>');
@@ -220,7 +220,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
       await expect(page.getByText(text).first()).toBeVisible();
     }
     await page.goto('/cases?state=closed');
-    await expect(page.getByRole('link', { name: /Tarn Gantry pick-up, ochre/ })).toBeVisible();
+    await expect(page.getByRole('link', { name: /Tarn Gantry pickup, ochre/ })).toBeVisible();
     await page.goto(casePath);
     await expect(page.getByRole('heading', { level: 2, name: 'New engine module learned by hand, both keys.' })).toBeVisible();
     await page.goto(runPath);

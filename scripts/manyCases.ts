@@ -21,7 +21,7 @@ const next = generator(20261125);
 const one = <T>(list: readonly T[]): T => list[next(list.length)]!;
 const letters = (n: number, of: string) => Array.from({ length: n }, () => of[next(of.length)]).join('');
 
-const vehicles = ['Tarn Gantry pick-up', 'Tarn Sluice wagon', 'Orrin Thimble', 'Veskar Almanac', 'Mirrow Pipit', 'Calder Parcel van', 'Dunmore Crag'];
+const vehicles = ['Tarn Gantry pickup', 'Tarn Sluice wagon', 'Orrin Thimble', 'Veskar Almanac', 'Mirrow Pipit', 'Calder Parcel van', 'Dunmore Crag'];
 const colours = ['grey', 'blue', 'ochre', 'red', 'white', 'black', 'green', 'sand'];
 const starts = ['Refused', 'Dead', 'Cranks and does not fire', 'Starts and dies', 'Lamp flashes', 'Dash is dark'];
 const after = ['since Sunday', 'after a jump start', 'since the key fell', 'after the rain', 'with a new cover', 'since the module was swapped'];

@@ -382,7 +382,7 @@ test('a demo never opens on a shop’s own data', async () => {
   server.cookie = cookie;
   expect(await (await server.get('/cases/1/report')).text()).toContain('It does not start.');
   const page = await (await fetch(`${server.url}/sign-in`)).text();
-  expect(page).not.toContain('People of the demo');
+  expect(page).not.toContain('Demo users');
   expect(page).not.toContain('curlew');
 });
 

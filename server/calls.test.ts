@@ -65,9 +65,9 @@ test.each<[Record<string, unknown>, string, string | RegExp]>([
   [{ system: 'family:hovercraft' }, 'system', 'This system type is not in the library. Choose one from the list.'],
   [{ system: 'ring' }, 'system', /one of the system types in the list/],
   [{ answers: { weather: 'wet' } }, 'answers.weather', 'This question is not on the sheet. Reload the page.'],
-  [{ answers: { engine: 'sings' } }, 'answers.engine', '"sings" is no answer here. Use one of: nothing, clicks, slow, turns, dies.'],
+  [{ answers: { engine: 'sings' } }, 'answers.engine', '"sings" is not an answer here. Use one of: nothing, clicks, slow, turns, dies.'],
   // A pattern is an answer only where the system has it.
-  [{ answers: { lamp: 'refused' } }, 'answers.lamp', '"refused" is no answer here. Use one of: flashes, stays, goesOut, never.'],
+  [{ answers: { lamp: 'refused' } }, 'answers.lamp', '"refused" is not an answer here. Use one of: flashes, stays, goesOut, never.'],
   [{ film: { moment: 'ignition-on', lit: [[3, 1]], litAtEnd: false, lengthS: 9 } }, 'lit[1]', /is before the sample above/],
   [{ film: { moment: 'ignition-on', lit: [], litAtEnd: false, lengthS: 0 } }, 'film.lengthS', /./],
 ])('%j is refused', async (form, path, message) =>

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { and, desc, eq, inArray, isNull, lt } from 'drizzle-orm';
-import { adviseWith, callSystem, type CallSheet, type CallSystem, toldCaller, type ToldCaller } from '../core/call';
+import { adviseWith, callSystem, questionsFor, type CallSheet, type CallSystem, toldCaller, type ToldCaller } from '../core/call';
 import type { Library } from '../content/reader';
 import { caseNumber } from './cases';
 import { type Act, actOnce } from './commands';
@@ -53,7 +53,7 @@ function checkAnswers(sheet: CallSheet, system: CallSystem | null, answers: Read
     const known = id === 'lamp' && system ? [...Object.keys(question.values), ...system.lamps.map((l) => l.id)] : Object.keys(question.values);
     return known.includes(value)
       ? []
-      : [{ code: 'unknownName', path, message: `"${value.slice(0, 60)}" is no answer here. Use one of: ${known.join(', ')}.` }];
+      : [{ code: 'unknownName', path, message: `"${value.slice(0, 60)}" is not an answer here. Use one of: ${known.join(', ')}.` }];
   });
   if (problems.length > 0) throw new Refused(400, problems);
 }
@@ -133,7 +133,8 @@ export async function takeCallIn(db: Db, library: Library, act: Act, callId: num
   return actOnce(db, act, { right: 'takeCalls', action: 'call became an intake', payload: callId }, async (tx) => {
     const found = await openCall(tx, callId);
     const [caller] = found.customerId === null ? [] : await tx.select().from(customer).where(eq(customer.id, found.customerId));
-    const values = callSheetOf(library).questions.flatMap((q) => {
+    const system = await systemOfCall(tx, library, found.system);
+    const values = questionsFor(callSheetOf(library), system?.family).flatMap((q) => {
       const answer = found.answers[q.id];
       return answer !== undefined && Object.hasOwn(q.values, answer) ? [q.values[answer]!] : [];
     });

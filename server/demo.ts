@@ -223,14 +223,14 @@ class Seeder {
   async readyToHandOver(start: number) {
     const from = start - 75 * minute;
     const id = await this.open(from, {
-      vehicle: 'Tarn Gantry pick-up, green',
+      vehicle: 'Tarn Gantry pickup, green',
       year: '2011',
       plate: '5-04-LUH',
       customer: 'Imre Valdane',
       phone: '555-0117',
       words: 'ECM was replaced last week. It starts and dies.',
       symptoms: ['startsAndDies'],
-      changed: [{ what: 'ecm', note: 'new part, fitted by us on Friday' }],
+      changed: [{ what: 'ecm', note: 'new part, installed by us on Friday' }],
 
       system: 'profile:tarn-gantry',
       bay: 'van',
@@ -249,7 +249,7 @@ class Seeder {
   async inSecondDwell(start: number) {
     const from = start - 26 * minute;
     const id = await this.open(from, {
-      vehicle: 'Tarn Gantry pick-up, gray',
+      vehicle: 'Tarn Gantry pickup, gray',
       year: '2016',
       identification: '00BTG5R36GW004182',
       plate: '4-18-THB',

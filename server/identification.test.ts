@@ -42,8 +42,8 @@ test('the answers at intake belong to the case, in its report too', async () => 
 
 test.each([
   [{ smell: 'sweet' }, 'seen.smell', 'This question is not in the library. Reload the page.'],
-  [{ keyKind: 'bread' }, 'seen.keyKind', /^"bread" is no answer here\. Use one of: plain, pellet, .*, cantSee\.$/],
-  [{ keyKind: 'constructor' }, 'seen.keyKind', /^"constructor" is no answer here\./],
+  [{ keyKind: 'bread' }, 'seen.keyKind', /^"bread" is not an answer here\. Use one of: plain, pellet, .*, cantSee\.$/],
+  [{ keyKind: 'constructor' }, 'seen.keyKind', /^"constructor" is not an answer here\./],
 ])('%j is refused at intake and later', async (seen, path, message) => {
   const expected = { status: 400, path, message: typeof message === 'string' ? message : expect.stringMatching(message) };
   expect(await refusal(harness.openCase({ seen }))).toMatchObject(expected);

@@ -62,7 +62,7 @@ export function checkSeen(features: readonly Feature[], seen: Readonly<Record<st
     if (!feature) return [{ code: 'unknownName', path: `seen.${id}`, message: 'This question is not in the library. Reload the page.' }];
     if (value === 'cantSee' || Object.hasOwn(feature.values, value)) return [];
     const known = [...Object.keys(feature.values), 'cantSee'].join(', ');
-    return [{ code: 'unknownName', path: `seen.${id}`, message: `"${value.slice(0, 60)}" is no answer here. Use one of: ${known}.` }];
+    return [{ code: 'unknownName', path: `seen.${id}`, message: `"${value.slice(0, 60)}" is not an answer here. Use one of: ${known}.` }];
   });
   if (problems.length > 0) throw new Refused(400, problems);
 }

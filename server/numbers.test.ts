@@ -93,7 +93,7 @@ test('also afterwards: a closed case keeps its version, and says where its numbe
 test('with a shipped profile a copy of it is made', async () => {
   const { caseId, runId } = await unknownVehicle('profile:tarn-gantry');
   await give(runId, 'offMin', '6');
-  const { profile } = await keep(caseId, 'Our pick-up');
+  const { profile } = await keep(caseId, 'Our pickup');
   const kept = (await profileVersions(harness.db, profile))[0]!.profile;
   expect(Object.keys(kept.values).length).toBeGreaterThan(3);
   expect(kept.values.offMin).toMatchObject({ value: 6, by: lead.name });
@@ -122,9 +122,9 @@ test.each([
 });
 
 test.each([
-  ['100', '"100" is 1:40 (100 s). Outside the usual range (420 to 900 s). Is it right?'],
-  ['419', '"419" is 6:59 (419 s). Outside the usual range (420 to 900 s). Is it right?'],
-  ['15:01', '"15:01" is 15:01 (901 s). Outside the usual range (420 to 900 s). Is it right?'],
+  ['100', '"100" is 1:40 (100 s). Outside the usual range (7:00 to 15:00). Is it right?'],
+  ['419', '"419" is 6:59 (419 s). Outside the usual range (7:00 to 15:00). Is it right?'],
+  ['15:01', '"15:01" is 15:01 (901 s). Outside the usual range (7:00 to 15:00). Is it right?'],
 ])('%s is outside the usual range: asked again, and taken when it is said again', async (typed, message) => {
   const { caseId, runId } = await unknownVehicle();
   expect(await refusal(give(runId, 'dwell', typed))).toMatchObject({ status: 409, code: 'unusual', path: 'value', message });

@@ -246,7 +246,7 @@ test('a second demo does not touch the data of the one that is running; a later 
   server = await serve(folder, demo);
   await expect(serve(folder, demo)).rejects.toThrow('already in use by the server');
   await server.comeIn('Ines Marrow', 'curlew over the flats');
-  expect(await (await server.get('/cases/4')).text()).toContain('Tarn Gantry pick-up, gray');
+  expect(await (await server.get('/cases/4')).text()).toContain('Tarn Gantry pickup, gray');
   await server.post('/cases/new', { commandId: commandId(), vehicle: 'Mirrow Pipit, mine', words: 'x', system: 'family:transponder-dwell' });
   expect(await (await server.get('/cases')).text()).toContain('Mirrow Pipit, mine');
   await server.stop();

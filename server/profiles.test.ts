@@ -181,7 +181,7 @@ describe('a profile of the shop', () => {
 
   test('the shipped are copied, not edited', async () => {
     expect(await problems(save('tarn-gantry', 1, {}))).toEqual([': Shipped documents can’t be edited. Copy it to a profile of the shop.']);
-    const id = await make('Our own pick-up', 'profile:tarn-gantry');
+    const id = await make('Our own pickup', 'profile:tarn-gantry');
     const copy = (await newest(id)).profile;
     expect(copy.values).toEqual(library().profiles.get('tarn-gantry')!.values);
     expect(copy.source).toMatch(/^Copied from Tarn Gantry/);

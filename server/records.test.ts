@@ -168,7 +168,7 @@ describe('a case', () => {
 
   test('the report names the system of the car, and whose numbers were used apart from it', async () => {
     const report = (await readReport(services, await open({ vehicle: 'Dunmore Crag, green', system: 'profile:tarn-gantry' })))!;
-    expect(report.system).toMatchObject({ title: 'Transponder key, timed relearn with ignition on', numbers: 'Tarn Gantry pick-up, second series' });
+    expect(report.system).toMatchObject({ title: 'Transponder key, timed relearn with ignition on', numbers: 'Tarn Gantry pickup, second series' });
     const typical = (await readReport(services, await open({ system: 'family:ring' })))!;
     expect(typical.system).toMatchObject({ title: 'Reader ring around the lock', numbers: null });
   });

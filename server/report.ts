@@ -90,13 +90,38 @@ export async function readReport(services: Services, caseId: number) {
   const replaced = new Set(record.evidence.flatMap((e) => (e.replaces ? [e.replaces] : [])));
   const tests = Object.fromEntries(family.tests.map((t) => [t.id, t]));
   const earlier = await earlierFamilies(services.documents, record);
+  // Of the same second stands first what comes first: opened, identified, keys and counters received, authority, then the work.
   const lines: ReportLine[] = [
     { at: record.openedAt, what: 'Case opened', detail: record.words, by: record.openedBy, gone: false, run: false },
+    ...record.identifications.map((i, n): ReportLine => ({
+      at: i.at,
+      what: n === 0 ? 'System identified' : 'System identified again',
+      detail: [library.families.get(i.family.id)?.title ?? i.family.id, seenWords(library.features, i.seen)].filter(Boolean).join('. Seen: '),
+      by: i.by,
+      gone: false,
+      run: false,
+    })),
     ...record.authority.map((a): ReportLine => ({
       at: a.at,
       what: 'Authority seen',
       detail: [authorityKinds[a.kind as keyof typeof authorityKinds], a.note].filter(Boolean).join(': '),
       by: a.by,
+      gone: false,
+      run: false,
+    })),
+    ...record.custody.map((c): ReportLine => ({
+      at: c.at,
+      what: `Tag ${c.tag} ${c.act}`,
+      detail: c.person === '' ? '' : `${c.act === 'received' ? 'from' : 'to'} ${c.person}`,
+      by: c.by,
+      gone: false,
+      run: false,
+    })),
+    ...record.counters.map((c): ReportLine => ({
+      at: c.at,
+      what: `${counters[c.counter as keyof typeof counters].say} ${c.phase === 'before' ? 'before' : 'after'} the work`,
+      detail: quantityWords(c.value, c.unit),
+      by: c.by,
       gone: false,
       run: false,
     })),
@@ -154,32 +179,8 @@ export async function readReport(services: Services, caseId: number) {
         run: false,
       };
     }),
-    ...record.identifications.map((i, n): ReportLine => ({
-      at: i.at,
-      what: n === 0 ? 'System identified' : 'System identified again',
-      detail: [library.families.get(i.family.id)?.title ?? i.family.id, seenWords(library.features, i.seen)].filter(Boolean).join('. Seen: '),
-      by: i.by,
-      gone: false,
-      run: false,
-    })),
     ...runs.flatMap(runLines),
     ...judgementLines(record.judgements),
-    ...record.custody.map((c): ReportLine => ({
-      at: c.at,
-      what: `Tag ${c.tag} ${c.act}`,
-      detail: c.person === '' ? '' : `${c.act === 'received' ? 'from' : 'to'} ${c.person}`,
-      by: c.by,
-      gone: false,
-      run: false,
-    })),
-    ...record.counters.map((c): ReportLine => ({
-      at: c.at,
-      what: `${counters[c.counter as keyof typeof counters].say} ${c.phase === 'before' ? 'before' : 'after'} the work`,
-      detail: quantityWords(c.value, c.unit),
-      by: c.by,
-      gone: false,
-      run: false,
-    })),
     ...record.states.map((x): ReportLine => ({
       at: x.at,
       what: { open: 'Reopened', parked: 'Parked', closed: 'Case closed' }[x.state],

@@ -58,7 +58,7 @@ export const wellFormed: RequestHandler = (request, response, next) => {
   }
   // eslint-disable-next-line no-control-regex -- those signs are what is looked for
   if (!url.startsWith('/') || url.length > maxAddress || /[\u0000-\u001f\u007f\\]/.test(said) || /%00/.test(url))
-    return refuse(response, 400, 'Refused: this is no address of Bloodstone. Open it by its pages.');
+    return refuse(response, 400, 'Refused: this is not an address of Bloodstone. Open it by its pages.');
   next();
 };
 const methods = new Set(['GET', 'HEAD', 'POST']);

@@ -47,10 +47,10 @@ export function Compared({
               Say it
             </Button>
             <Button variant="outlined" disabled={at + 1 >= groups.length} onClick={() => say(at + 1)}>
-              Say the following group
+              Say the next group
             </Button>
             <Button variant="text" color="inherit" disabled={at === 0} onClick={() => say(at - 1)}>
-              The one before
+              Previous group
             </Button>
           </div>
           <small className="quiet">Anyone nearby can hear it. Follow along in the original while it is read out.</small>

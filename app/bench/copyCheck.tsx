@@ -237,7 +237,7 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
           <Compared first={readEntry(first, form).text} reveal={reveal} equal={found!.equal} differences={found!.differences} />
         )}
       </section>
-      <section className={bench.verdict} aria-label="What it says" aria-live="polite">
+      <section className={bench.verdict} aria-label="Result" aria-live="polite">
         {said ? (
           <>
             <h2>{said.head}</h2>

@@ -274,7 +274,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         {d.sheet === 'column' && <ColumnPicture sheet={sheet} found={wiring} allowed={d.contactOhms ?? ladder.contactOhms} />}
         {d.sheet === 'wiggle' && <WigglePicture captured={captured} found={wiggle} />}
       </section>
-      <section className={bench.verdict} aria-label="What it says" aria-live="polite">
+      <section className={bench.verdict} aria-label="Result" aria-live="polite">
         {d.sheet === 'key' && <KeyVerdict found={found} place={place} />}
         {d.sheet === 'column' && <ColumnVerdict sheet={sheet} found={wiring} />}
         {d.sheet === 'wiggle' && <WiggleVerdict found={wiggle} />}

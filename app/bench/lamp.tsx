@@ -218,7 +218,7 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
           </>
         )}
       </section>
-      <section className={styles.verdict} aria-label="What it says" aria-live="polite">
+      <section className={styles.verdict} aria-label="Result" aria-live="polite">
         {byEye !== undefined ? (
           <Picked lamp={byEye} family={d.family} />
         ) : reading ? (

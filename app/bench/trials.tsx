@@ -231,7 +231,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
           </div>
         )}
       </section>
-      <section className={bench.verdict} aria-label="What it says" aria-live="polite">
+      <section className={bench.verdict} aria-label="Result" aria-live="polite">
         <h2>{said.head}</h2>
         <p className={bench.said}>{said.text}</p>
         {said.trials > 0 && (

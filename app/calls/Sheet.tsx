@@ -1,9 +1,9 @@
-import { moneyWords } from '../../core/units';
+import { formatChance, moneyWords } from '../../core/units';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { adviseWith, type CallAdvice, soundsWords, toldCaller } from '../../core/call';
+import { adviseWith, type CallAdvice, soundsWords, toldCaller, questionsFor } from '../../core/call';
 import type { LampMoment } from '../../core/library';
 import type { CallForm } from '../../server/calls';
 import { Drawn, Said } from '../bench/Drawn';
@@ -85,7 +85,7 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
             {systemOptions(d.systems)}
           </Field>
         </div>
-        {d.sheet.questions.map((q) =>
+        {questionsFor(d.sheet, known?.family).map((q) =>
           q.id === 'lamp' && known ? (
             <KnownLamp key={q.id} d={d} known={known} form={form} put={put} answer={answer('lamp')} />
           ) : (
@@ -221,7 +221,7 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
   // Less than a deciban moves nobody.
   const speaks = advice.speaks.filter((x) => Math.abs(x.decibans) >= 1).slice(0, 3);
   return (
-    <section className={styles.answer} aria-label="What follows">
+    <section className={styles.answer} aria-label="What this means">
       <div aria-live="polite">
         <h2>{answered ? soundsWords[advice.sounds] : 'Ask, and tap the answer'}</h2>
         {answered && (
@@ -232,7 +232,7 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
                 <span className={styles.bar} aria-hidden="true">
                   <span style={{ width: `${b.p * 100}%` }} />
                 </span>
-                <span className="mono">{b.p.toFixed(2)}</span>
+                <span className="mono">{formatChance(b.p)}</span>
               </li>
             ))}
           </ul>

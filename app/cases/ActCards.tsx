@@ -187,7 +187,7 @@ export function ProveCard({ page, step }: { page: CasePage; step: Proving }) {
         shut={!cautions.clear}
         fault={fault}
         faultKey={faultKey}
-        name={`${ask} ${fault}`}
+        name={`${ask} ${fault} ${step.ask === 'triedAgain' ? step.starts.done : ''}`}
         answers={provingAnswers[ask]}
       />
     </>

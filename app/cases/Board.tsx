@@ -33,7 +33,7 @@ export function Board({ page }: { page: CasePage }) {
               ) : null}
               {!key.present && (
                 <p className="quiet">
-                  {key.toFit ? 'to be fitted, not here yet' : 'exists but is not here: it stops working when the stored keys are replaced'}
+                  {key.toFit ? 'to be made, not here yet' : 'exists but is not here: it stops working when the stored keys are replaced'}
                 </p>
               )}
               {(key.marks || key.note) && <p className={styles.note}>{[key.marks, key.note].filter(Boolean).join(', ')}</p>}

@@ -54,7 +54,7 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
           Triage
           {view.weighed?.cured
             ? ''
-            : `: ${page.triage.stages.some((s) => s.done.length > 0) ? triageWords[page.triage.kind].title.toLowerCase() : 'not begun'}`}
+            : `: ${page.triage.stages.some((s) => s.done.length > 0) ? triageWords[page.triage.kind].title.toLowerCase() : 'not started'}`}
         </Link>
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />
@@ -68,7 +68,7 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
         </p>
       )}
       <One key={nameOfStep(first)} page={page} step={first} replaces={search.get('replaces') ?? undefined} />
-      {view.verdict && (
+      {view.verdict && !('why' in first && first.why.startsWith(view.verdict.say)) && (
         <p className={styles.verdict}>
           <span className="label">So far</span> {view.verdict.say}
         </p>

@@ -1,4 +1,4 @@
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { formatDuration } from '../../core/units';
 import { useNow, useReadClock } from '../ui/clock';
 import styles from './Next.module.css';
@@ -10,20 +10,27 @@ const kept = (name: string): number => Number(sessionStorage.getItem(`took ${nam
 /** Counts how long a test has been open; a reload goes on counting, and a person may put it right. */
 export function useTook(name: string) {
   const readClock = useReadClock();
-  const [typed, setTyped] = useState('');
+  const [entry, setEntry] = useState({ name, text: '' });
+  const typed = entry.name === name ? entry.text : '';
+  const taken = useRef(false);
   useEffect(() => {
     const now = readClock();
     const since = kept(name);
     if (!(since > 0 && since <= now && now - since < longestMs)) sessionStorage.setItem(`took ${name}`, String(now));
+    taken.current = false;
+    // What was recorded and is left is done: opened once more, it counts from its beginning.
+    return () => {
+      if (taken.current) sessionStorage.removeItem(`took ${name}`);
+    };
   }, [name, readClock]);
   return {
     name,
     typed,
-    setTyped,
-    /** What is recorded, in minutes: as typed, else as counted. The next count begins anew. */
+    setTyped: (text: string) => setEntry({ name, text }),
+    /** What is recorded, in minutes: as typed, else as counted. Refused, it goes on counting; the next act has a name and a count of its own. */
     take: (): string => {
       const counted = Math.max(0, readClock() - kept(name)) / 60_000;
-      sessionStorage.removeItem(`took ${name}`);
+      taken.current = true;
       return typed.trim() === '' ? String(Math.round(counted * 10) / 10) : typed.trim();
     },
   };

@@ -73,7 +73,7 @@ export default function SignIn({ loaderData: { to, demo }, actionData }: Route.C
       </Form>
       {demo.length > 0 && (
         <section className={styles.demo} aria-labelledby="demo-people">
-          <h2 id="demo-people">People of the demo</h2>
+          <h2 id="demo-people">Demo users</h2>
           <p className="quiet">Everything here is made up. Sign in as one of them:</p>
           <ul>
             {demo.map((p) => (

@@ -64,7 +64,7 @@ export function KeyPart({ value: f, put, errors, needs, labour }: Section<Intake
           onClick={() => put('keys', [...f.keys, { ...newKey(freeTag(tags, 'key')), role: 'user', here: false, toFit: newKeyPlan() }])}
           disabled={f.keys.length >= 12}
         >
-          A new key to be fitted
+          A new key to be made
         </Button>
         {f.kind === 'parts' && (
           <Button
@@ -101,7 +101,7 @@ function KeyRow({
       <div className={styles.keyLine}>
         <Field {...bound('tag')} label="Tag" max={3} slotProps={{ htmlInput: { className: 'mono' } }} />
         <Pick {...bound('kind')} label="Kind" options={keyKinds} />
-        <Pick {...bound('role')} label="Role, as the customer says" options={keyRoles} />
+        <Pick {...bound('role')} label="Role, according to the customer" options={keyRoles} />
         <label className={styles.here}>
           <input type="checkbox" checked={key.here} onChange={(event) => put('here', event.target.checked)} /> is here
         </label>
@@ -133,7 +133,7 @@ function KeyRow({
             </p>
           )}
           <details className={styles.told}>
-            <summary>What it does, as the customer says</summary>
+            <summary>What it does, according to the customer</summary>
             {tellable.map((a) => (
               <fieldset key={a}>
                 <legend>{abilities[a]}</legend>

@@ -3,7 +3,7 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { Form, Link, redirect } from 'react-router';
 import { gridCell, heldTags } from '../../core/keys';
-import { abilities, type Ability, abilityResults, keyKinds, keyRoles } from '../../core/library';
+import { abilities, type Ability, abilityResults, type KeyKind, keyKinds, keyRoles } from '../../core/library';
 import { entriesOf } from '../../server/cases';
 import { parseCustody, parseKey, parseKeyChange } from '../../server/intake';
 import { addKey, changeKey, recordCustody } from '../../server/keys';
@@ -11,6 +11,7 @@ import { here } from '../../server/requestContext';
 import { caseId, caseOf } from '../cases/caseId.server';
 import { freeTag, type KeyFields, newKeyPlan } from '../intake/fields';
 import { NewKey } from '../intake/KeyPart';
+import { KeyDrawing, keyParts, partStates } from '../drawings/KeyDrawing';
 import { Field, Pick } from '../intake/parts';
 import { Photos } from '../photos/Photos';
 import { acting, notThere } from '../respond.server';
@@ -114,6 +115,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
         {d.key && <Link to={`/cases/${d.id}/labels`}>Print labels</Link>}
       </div>
       <ProblemSummary errors={act.errors} />
+      {d.key && <Parts kind={f.kind as KeyKind} cells={d.cells} />}
       <form
         className={styles.form}
         noValidate
@@ -127,7 +129,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
             <Field name="tag" label="Tag" value={tag} put={setTag} errors={act.errors} max={3} slotProps={{ htmlInput: { className: 'mono' } }} />
           )}
           <Pick {...bound('kind')} label="Kind" options={keyKinds} />
-          <Pick {...bound('role')} label="Role, as the customer says" options={keyRoles} />
+          <Pick {...bound('role')} label="Role, according to the customer" options={keyRoles} />
           <Field {...bound('marks')} label="Marks" max={120} />
           <Field {...bound('colour')} label="Color" max={40} />
           <Field {...bound('condition')} label="Condition" max={120} />
@@ -145,7 +147,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
                 checked={f.toFit !== null}
                 onChange={(event) => setF((b) => ({ ...b, toFit: event.target.checked ? newKeyPlan() : null }))}
               />{' '}
-              a new key to fit
+              a new key to be made
             </label>
           </div>
         )}
@@ -235,6 +237,27 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
         </>
       )}
     </div>
+  );
+}
+
+const stateSays = { works: 'works', fails: 'does not work', untried: 'not tried yet' };
+
+/** The key drawn, each of its parts as it was seen last; what only the customer says is not drawn. */
+function Parts({ kind, cells }: { kind: KeyKind; cells: Route.ComponentProps['loaderData']['cells'] }) {
+  const parts = partStates(kind, Object.fromEntries(cells.map((c) => [c.ability, (c.now ?? c.before)?.result])));
+  return (
+    <figure className={styles.parts}>
+      <KeyDrawing kind={kind} states={Object.fromEntries(parts.map(({ part, state }) => [part, state]))} width={220} />
+      <figcaption>
+        <ul>
+          {parts.map(({ part, state }) => (
+            <li key={part} data-state={state}>
+              <b>{kind === 'pellet' && part === 'chip' ? 'Resistor chip' : keyParts[part].say}</b> {stateSays[state]}
+            </li>
+          ))}
+        </ul>
+      </figcaption>
+    </figure>
   );
 }
 

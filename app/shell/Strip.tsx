@@ -42,7 +42,7 @@ export function Strip({ clocks, person, demo, wallSince }: Props) {
               <a href="/sign-in" target="_blank" rel="noopener">
                 Sign in in a new tab
               </a>
-              , then go on here.
+              , then continue here.
             </>
           )}
         </span>

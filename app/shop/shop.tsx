@@ -11,6 +11,7 @@ import { addBay, equipment, listBays, pictureSize, readShop, removePicture, rena
 import { acting } from '../respond.server';
 import { useAct } from '../ui/useAct';
 import { Choice } from '../ui/Choice';
+import { Letterhead, type ShopOnPaper } from '../ui/Letterhead';
 import { ProblemSummary } from '../ui/problems';
 import type { Route } from './+types/shop';
 import { UnitFields } from './UnitFields';
@@ -117,6 +118,7 @@ export default function Shop({ loaderData: { shop, picture, bays, equipment: own
           </Button>
         )}
       </Form>
+      <OnPaper shop={{ ...shop, picture }} />
       <Picture picture={picture} mayEdit={mayEdit} />
       <section className={styles.section} aria-labelledby="bays">
         <h2 id="bays">Bays and vans</h2>
@@ -163,6 +165,23 @@ export default function Shop({ loaderData: { shop, picture, bays, equipment: own
         )}
       </section>
     </div>
+  );
+}
+
+/** The head of the report as it is printed now. */
+function OnPaper({ shop }: { shop: ShopOnPaper }) {
+  return (
+    <section className={styles.section} aria-labelledby="paper">
+      <h2 id="paper">On paper</h2>
+      <div className={styles.paper}>
+        <Letterhead shop={shop}>
+          <p className={styles.paperTitle}>Report, case 0417</p>
+        </Letterhead>
+        {[88, 96, 62].map((width) => (
+          <span key={width} className={styles.paperLine} style={{ width: `${width}%` }} aria-hidden="true" />
+        ))}
+      </div>
+    </section>
   );
 }
 

@@ -1,6 +1,6 @@
 import { type FactLookup, holds } from '../library';
 import type { TriageKind } from '../triage';
-import { type ByCause, callCauses, type CallCause, type CallSheet, type VisitKind } from './callSheet';
+import { type ByCause, callCauses, type CallCause, type CallSheet, type VisitKind, questionsFor } from './callSheet';
 
 const { log10, round } = Math;
 
@@ -34,7 +34,7 @@ export interface CallAdvice {
  * that hold. The immobilizer's word takes the place of the answer about the lamp, which means less when the system is not known.
  */
 export function adviseCall(sheet: CallSheet, facts: CallFacts): CallAdvice {
-  const said: { ask: string; say: string; p: ByCause }[] = sheet.questions.flatMap((q) => {
+  const said: { ask: string; say: string; p: ByCause }[] = questionsFor(sheet, facts.family).flatMap((q) => {
     const value = Object.hasOwn(q.values, facts.answers[q.id] ?? '') ? q.values[facts.answers[q.id]!] : undefined;
     return value?.p && !(q.id === 'lamp' && facts.immobilizer) ? [{ ask: q.ask, say: value.say, p: value.p }] : [];
   });

@@ -17,8 +17,15 @@ export interface CallAnswer {
 export interface CallQuestion {
   id: string;
   ask: string;
+  /** System types that it makes no sense for. */
+  without?: string[];
   values: Record<string, CallAnswer>;
 }
+
+/** The questions of a sheet that can be asked about a system type; all of them while it is not known. */
+export const questionsFor = (sheet: Pick<CallSheet, 'questions'>, family: string | undefined): CallQuestion[] =>
+  sheet.questions.filter((q) => family === undefined || !q.without?.includes(family));
+
 /** A line that holds always, or when its condition does. Conditions ask for answers, and for what follows from them: `sounds`, `family`, `visit`. */
 interface When {
   when?: Condition;

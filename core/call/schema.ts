@@ -29,6 +29,7 @@ const callSchema = Joi.object({
       Joi.object({
         id: id.invalid(...derivedAnswers).required(),
         ask: text.required(),
+        without: Joi.array().items(id).min(1).max(60).unique(),
         values: Joi.object()
           .pattern(
             id.invalid('cantSay'),

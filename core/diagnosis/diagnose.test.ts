@@ -108,7 +108,7 @@ describe('the advice', () => {
     expect(beliefs[0]).toMatchObject({ fault: 'open' });
     expect(advice).toMatchObject({ kind: 'act', fault: 'cover' });
     expect(advice.text).toBe(
-      'Fix now: Cover (25 %). More testing isn’t worth it. Likelier is coil open (74 %), but its fix takes 60 min and parts, this one 1 min: trying this one first is cheaper on average.',
+      'Fix now: Cover (25 %). More testing isn’t worth it. More likely: coil open (74 %), but its fix takes 60 min and parts, this one 1 min. Trying this one first is still cheaper on average.',
     );
   });
 
@@ -153,7 +153,7 @@ describe('the advice', () => {
 
   it('asks for proof after a repair that worked', () => {
     const { advice } = diagnose([seen('lamp', 'flashes'), { id: 'r', repair: 'open', worked: true }]);
-    expect(advice).toMatchObject({ kind: 'act', fault: 'open', text: 'It worked: Coil open. To confirm the fix: start it' });
+    expect(advice).toMatchObject({ kind: 'act', fault: 'open', text: 'Fixed: Coil open. To confirm the fix: start it' });
   });
 });
 

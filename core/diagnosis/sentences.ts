@@ -17,13 +17,13 @@ export const sentences = {
   leaveImmobilizer: (chance: string, title: string) => `Leave the immobilizer alone: ${chance} that it is something else. Next: ${title}.`,
   withKey: (key: string) => ` with tag ${key}`,
   keepTesting: (title: string, withKey: string) => `Keep testing: ${title}${withKey}. No repair is certain enough yet to be worth its cost.`,
-  worked: (title: string, say: string) => `It worked: ${title}. To confirm the fix: ${say}`,
+  worked: (title: string, say: string) => `Fixed: ${title}. To confirm the fix: ${say}`,
   withKeyNamed: (key: string) => `, tag ${key}`,
   fixNow: (title: string, where: string, p: string, likelier: string) => `Fix now: ${title}${where} (${p}). More testing isn’t worth it.${likelier}`,
   andParts: ' and parts',
   dearer: (likelier: string, chosen: string) => `, but its fix takes ${likelier}, this one ${chosen}`,
   cheaperFirst: (what: string, weight: string, dearer: string) =>
-    ` Likelier is ${what} (${weight})${dearer}: trying this one first is cheaper on average.`,
+    ` More likely: ${what} (${weight})${dearer}. Trying this one first is still cheaper on average.`,
   contradictionUnexplained:
     'These results contradict each other, and no single one explains it. Repeat the first checks one by one, and think of two faults at once.',
   contradictionByOne: (title: string, say: string) =>

@@ -13,7 +13,7 @@ describe('one verdict, never two', () => {
     ['a dark light against weights that would leave it', rule('look'), weights('leave'), 'rule says look'],
     ['an act of the rules against a test', rule('act'), weights('test'), 'rule says act'],
     ['it runs', rule('cured'), weights('leave'), 'rule says cured'],
-    // "Refused. Work on the immobilizer only" beside "It worked: second chip too near"
+    // "Refused. Work on the immobilizer only" beside "Fixed: second chip too near"
     ['a fix has worked: what the light said before is not said any more', rule('look'), 'mended' as const, null],
     ['a fix has worked, and it runs', rule('cured'), 'mended' as const, 'rule says cured'],
     ['both leave it: once', rule('leave'), weights('leave'), 'rule says leave'],

@@ -165,7 +165,7 @@ describe('texts and parameters', () => {
       value: 630,
       status: 'typical',
       source: 'typical for the system type: general',
-      usual: '400 to 900 s',
+      usual: '6:40 to 15:00',
     });
     expect(params.cut).toMatchObject({ value: 'fuel', usual: 'fuel or starter' });
   });

@@ -1,4 +1,4 @@
-import { formatQuantity } from '../units';
+import { formatDuration, formatQuantity } from '../units';
 import type { Family, Param, Profile } from './documents';
 import type { ParamValue, ParamValues } from './expression';
 import { type Effect, gates } from './gates';
@@ -13,7 +13,7 @@ export interface ResolvedParam {
   status: 'verified' | 'typical';
   /** Where the number comes from, in words. */
   source: string;
-  /** Usual range in words, e.g. "400 to 900 s". */
+  /** Usual range in words, such as "7:00 to 15:00" or "4 to 6 V". */
   usual: string;
   /** The values of a choice; runs of before it was kept have none. */
   oneOf?: string[];
@@ -28,7 +28,9 @@ export function paramWords(value: ParamValue, unit: string): string {
 export function usualRange(param: Param): string {
   return 'oneOf' in param
     ? param.oneOf.map((o) => paramWords(o, '')).join(' or ')
-    : sentences.fromTo(param.min, param.max, param.unit ? ` ${param.unit}` : '');
+    : param.unit === 's' && param.max >= 60
+      ? sentences.fromTo(formatDuration(param.min), formatDuration(param.max), '')
+      : sentences.fromTo(param.min, param.max, param.unit ? ` ${param.unit}` : '');
 }
 
 /** The family's parameters with the profile's numbers laid over them. Without a profile everything is typical. */

@@ -20,7 +20,7 @@ export const sentences = {
   noMainKey: (tag: string) => `No key is marked as main or master; tag ${tag} would be first. Check marks and colors before you start.`,
 
   // params.ts
-  fromTo: (min: number, max: number, unit: string) => `${min} to ${max}${unit}`,
+  fromTo: (min: number | string, max: number | string, unit: string) => `${min} to ${max}${unit}`,
   typicalSource: (source: string) => `typical for the system type: ${source}`,
   lockoutOf: (value: string, known: string) => `May start a lockout (${value}${known}): wait for it to end before the next try.`,
 

@@ -16,7 +16,7 @@ export const changes = {
   otherRepair: 'Other repair',
 } as const satisfies Record<string, string>;
 
-/** What it does, as the customer says. */
+/** What it does, according to the customer. */
 export const symptoms = {
   noCrank: 'Does not crank',
   cranksNoStart: 'Cranks, does not start',
@@ -24,7 +24,7 @@ export const symptoms = {
   idlesOnly: 'Idles only',
   intermittent: 'Sometimes',
   dashDark: 'Dash stays dark',
-  message: 'A message in the dash',
+  message: 'A message on the dash',
   remoteDead: 'Remote does nothing',
   oneKeyWorks: 'One key works, another does not',
   alarm: 'Alarm sounds',
@@ -90,11 +90,11 @@ export type KeyRole = keyof typeof keyRoles;
 /** What was seen that shows the right to have keys and immobilizer worked on; `other` only by a lead, with a reason. */
 export const authorityKinds = {
   registration: 'Registration and identity',
-  ownerLetter: 'Letter of the owner',
+  ownerLetter: 'Letter from the owner',
   fleetOrder: 'Fleet order',
   policeRelease: 'Police release',
   other: 'Other, for a written reason',
-  sender: 'Identity of the sender',
+  sender: 'Sender’s identity',
 } as const satisfies Record<string, string>;
 
 /** What a key can do; each proves only itself (craft.md §3). */

@@ -256,7 +256,7 @@ export interface ActTimes {
   maxAt?: number;
 }
 
-/** Undefined when the step has no such limits, or when it has not begun. */
+/** Undefined when the step has no such limits, or when it has not started. */
 export function actTimes(step: LeafStep, state: Pick<RunState, 'seen' | 'enteredAt'>, params: ParamValues): ActTimes | undefined {
   const { begunAt } = state.seen;
   const after = (moment: number, seconds: Expression | undefined) =>

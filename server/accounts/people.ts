@@ -139,7 +139,7 @@ async function keepAnOwner(tx: Tx): Promise<void> {
     .from(person)
     .where(and(eq(person.role, 'owner'), eq(person.state, 'active')))
     .limit(1);
-  if (left.length === 0) throw refused(409, 'lastOwner', 'Someone must stay owner and able to sign in. Make another person owner first.');
+  if (left.length === 0) throw refused(409, 'lastOwner', 'Someone must stay owner and be able to sign in. Make another person owner first.');
 }
 
 export type Joining = { name: string; personId: string };

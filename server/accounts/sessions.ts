@@ -138,7 +138,7 @@ export async function unlockSession(db: Db, found: Session, pin: string, now: nu
     .set({ pinFailures: sql`${session.pinFailures} + 1` })
     .where(and(eq(session.id, found.id), isNull(session.endedAt), lt(session.pinFailures, pinTries)))
     .returning({ failures: session.pinFailures });
-  if (!counted) throw refused(403, 'pinUsedUp', 'The tries for the PIN are used up. Sign in with the passphrase.', 'pin');
+  if (!counted) throw refused(403, 'pinUsedUp', 'No PIN tries are left. Sign in with the passphrase.', 'pin');
   const [owner] = await db.select({ pin: person.pin }).from(person).where(eq(person.id, found.person.id));
   if (await verifySecret(pin, owner?.pin ?? null)) {
     await db

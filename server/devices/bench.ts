@@ -30,7 +30,7 @@ export async function readMeter(services: Services, id: string): Promise<{ ohms:
 /** Connects the simulated meter to another resistor or contact. @throws Refused for a meter that is none */
 export async function setSimulated(services: Services, { meter: id, ohms, badness }: CircuitForm): Promise<{ said: string }> {
   const found = await reachable(services, id);
-  if (!found.simulated) throw refused(409, 'notSimulated', `${found.name} is no simulation. Connect it by hand.`);
+  if (!found.simulated) throw refused(409, 'notSimulated', `${found.name} is not a simulated meter. Connect it by hand.`);
   const meter = await ScpiMeter.open(found.address);
   try {
     await meter.identity();

@@ -39,7 +39,9 @@ export class ScpiMeter {
       const made = connect({ host, port: Number(address.slice(at + 1)) });
       const fail = () => {
         made.destroy();
-        reject(refused(409, 'meterSilent', `Nobody answers at ${address}. Is the meter on, and in this network? Type the values meanwhile.`));
+        reject(
+          refused(409, 'meterSilent', `Nobody answers at ${address}. Is the meter switched on, and on this network? Type the values meanwhile.`),
+        );
       };
       made.setTimeout(answerMs, fail);
       made.once('error', fail);
@@ -67,7 +69,7 @@ export class ScpiMeter {
       throw refused(
         409,
         'meterAnswer',
-        `The meter answered ${JSON.stringify(answer.slice(0, 40))}, which is no number of ohms. Look at its display and type the value.`,
+        `The meter answered ${JSON.stringify(answer.slice(0, 40))}, which is not a number of ohms. Look at its display and type the value.`,
       );
     if (value >= overload) return { ohms: Infinity };
     // A meter that was zeroed may show a hair below nothing.
@@ -125,7 +127,7 @@ export class ScpiMeter {
   }
 
   #end(): void {
-    this.#gone = refused(409, 'meterGone', `The meter at ${this.address} has gone. What was read stays. Connect it again, then read on.`);
+    this.#gone = refused(409, 'meterGone', `The meter at ${this.address} was lost. What was read stays. Connect it again, then continue.`);
     this.#waiting?.reject(this.#gone);
   }
 }

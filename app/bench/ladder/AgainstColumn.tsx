@@ -15,7 +15,7 @@ export function ColumnPicture({ sheet, found, allowed }: { sheet: Sheet; found: 
   const value = (m: { n: number; mean: number; u: number } | undefined, n: number) =>
     m && m.n > 0 ? formatUncertain(m.mean, m.u) : n > 0 ? 'keep reading' : 'not read yet';
   const middle = found?.series
-    ? `${formatOhms(found.series.ohms)} in line`
+    ? `${formatOhms(found.series.ohms)} in series`
     : found?.parallel
       ? `${formatOhms(found.parallel.ohms)} across`
       : found

@@ -65,7 +65,7 @@ export function WithWhat({
       </Field>
       <small className="quiet">
         {accuracyWords(rangeOf(meter, typicalOhms))}
-        {listed ? '' : ', assumed.'} <Link to="/shop/meters">Meters of the shop</Link>
+        {listed ? '' : ', assumed.'} <Link to="/shop/meters">The shop’s meters</Link>
       </small>
       {listed?.simulated && <SimulatedContact device={device} />}
       <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => search({ case: id, key: '', ladder: '' })} />
