@@ -99,7 +99,7 @@ command(program, 'identify', 'which system type a vehicle has')
   );
 
 const diagnose = program.command('diagnose').description('what may be wrong, and what to do next');
-command(diagnose, 'next', 'beliefs, links, the next best tests and the advice')
+command(diagnose, 'next', 'how likely each fault is, links, the next best tests and the advice')
   .requiredOption('--profile <id>', 'the vehicle whose system type and numbers count')
   .option('--evidence <file>', 'JSON: [{"test":"…","outcome":"…"}], in the order seen')
   .option('--changed <ids>', 'what changed lately or is told, separated by commas')

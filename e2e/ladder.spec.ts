@@ -226,7 +226,9 @@ test('a meter of the shop, and one that nobody answers for', async ({ page }) =>
   await choose(page, 'Meter', 'Hand meter');
   await expect(page.getByText('± (0.5 % + 2 digits), steps of 1 Ω')).toBeVisible();
   await page.getByRole('button', { name: 'Read the meter' }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'Nobody answers at 127.0.0.1:1. Is the meter switched on, and on this network?' })).toBeVisible();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'Nobody answers at 127.0.0.1:1. Is the meter switched on, and on this network?' }),
+  ).toBeVisible();
   await page.goto('/shop/meters');
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Take Hand meter out of use' }).click();

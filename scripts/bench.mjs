@@ -54,7 +54,7 @@ const listLimit = 40;
 /** The best substitutes from E96, milliseconds. */
 const ladderMs = 500;
 const lists = [
-  ['In work', '/cases'],
+  ['Open', '/cases'],
   ['Closed, newest first', '/cases?state=closed'],
   ['Closed, far down', '/cases?state=closed&after=40000'],
   ['Closed, by vehicle', '/cases?state=closed&sort=vehicle'],

@@ -123,7 +123,7 @@ ${trials.toLocaleString('en-GB')} vehicles for each family, their faults drawn f
 order one after the other, with the same beliefs and the same rule when to stop; *random* makes any (on a tenth of the vehicles). Goals: the engine at most ${goals.mean} of the fixed order in the mean over families, none above ${goals.worst}.
 In the mean it is ${mean.toFixed(4)}.
 
-| family | faults | tests | engine / fixed | engine | fixed | random | minutes | tests made | repairs in vain |
+| family | faults | tests | engine / fixed | engine | fixed | random | minutes | tests made | unsuccessful repairs |
 | --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
 ${families.map(row).join('\n')}
 

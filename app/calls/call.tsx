@@ -10,7 +10,7 @@ import { Sheet } from './Sheet';
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Call, ${loaderData?.call.vehicle || 'unknown vehicle'} · Bloodstone` }];
 export const handle = { place: ({ call }: Route.ComponentProps['loaderData']) => ({ title: 'Call', detail: call.vehicle || call.customer }) };
 
-const idOf = (text: string): number => parseRecordId(text) ?? notThere('There is no such call', `“${text.slice(0, 60)}” is no call.`);
+const idOf = (text: string): number => parseRecordId(text) ?? notThere('There is no such call', `“${text.slice(0, 60)}” is not a call.`);
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

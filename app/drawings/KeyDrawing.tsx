@@ -4,12 +4,12 @@ import { Drawing } from './Drawing';
 import { Blade } from './parts';
 
 export type PartState = 'works' | 'fails' | 'untried';
-/** Parts of a key, and what shows that each works. */
+/** Parts of a key, and the abilities that show that each works. Those under `shows` can't show that it fails: a refused key may have a sound chip. */
 export const keyParts = {
-  blade: { say: 'Blade', abilities: ['turns', 'doors'] },
-  chip: { say: 'Chip', abilities: ['chipReads', 'accepted', 'infrared'] },
-  remote: { say: 'Remote', abilities: ['remote'] },
-} as const satisfies Record<string, { say: string; abilities: readonly Ability[] }>;
+  blade: { say: 'Blade', abilities: ['turns', 'doors'], shows: [] },
+  chip: { say: 'Chip', abilities: ['chipReads', 'infrared'], shows: ['accepted'] },
+  remote: { say: 'Remote', abilities: ['remote'], shows: [] },
+} as const satisfies Record<string, { say: string; abilities: readonly Ability[]; shows: readonly Ability[] }>;
 export type KeyPart = keyof typeof keyParts;
 
 /** Which parts a key of a kind has. */
@@ -31,8 +31,9 @@ const Strike = ({ x, y }: { x: number; y: number }) => <path d={`M${x - 6} ${y +
 /** What is known of each part of a key: it fails if one of its abilities does, works if any does and none fails. */
 export function partStates(kind: KeyKind, results: Partial<Record<Ability, string>>): { part: KeyPart; state: PartState }[] {
   return partsOf[kind].map((part) => {
-    const seen = keyParts[part].abilities.map((a) => results[a]);
-    return { part, state: seen.includes('no') ? 'fails' : seen.includes('yes') ? 'works' : 'untried' };
+    const { abilities, shows } = keyParts[part];
+    const fails = abilities.some((a) => results[a] === 'no');
+    return { part, state: fails ? 'fails' : [...abilities, ...shows].some((a) => results[a] === 'yes') ? 'works' : 'untried' };
   });
 }
 
@@ -44,7 +45,7 @@ export function KeyDrawing({ kind, states, width }: { kind: KeyKind; states: Par
   const filled = kind === 'pellet' && states.blade === 'works';
   // On a filled blade it is told by its edge, and by a hole where nobody tried it.
   const onBlade = filled ? { stroke: 'var(--ground)', ...(states.chip === 'works' ? {} : { fill: 'var(--ground)' }) } : {};
-  const [chipX, chipY] = kind === 'pellet' ? [52, 28] : fob ? [40, 28] : [27, 33];
+  const [chipX, chipY] = kind === 'pellet' ? [52, 28] : fob ? [40, 28] : [27, 28];
   return (
     <Drawing width={width}>
       {fob ? <rect x="8" y="12" width={kind === 'slotFob' ? 60 : 48} height="32" rx="11" /> : <rect x="3" y="10" width="34" height="36" rx="12" />}
@@ -60,13 +61,13 @@ export function KeyDrawing({ kind, states, width }: { kind: KeyKind; states: Par
       )}
       {has('remote') && (
         <g {...drawnAs(states.remote)}>
-          <circle cx={fob ? 22 : 15} cy={fob ? 22 : 20} r="3.5" />
-          <circle cx={fob ? 22 : 26} cy={fob ? 34 : 20} r="3.5" />
+          <rect x={fob ? 16 : 8} y="17" width="10" height="7" rx="2" />
+          <rect x={fob ? 16 : 8} y="32" width="10" height="7" rx="2" />
         </g>
       )}
       {has('blade') && states.blade === 'fails' && <Strike x={68} y={28} />}
       {has('chip') && states.chip === 'fails' && <Strike x={chipX} y={chipY} />}
-      {has('remote') && states.remote === 'fails' && <Strike x={fob ? 22 : 20} y={fob ? 28 : 20} />}
+      {has('remote') && states.remote === 'fails' && <Strike x={fob ? 21 : 13} y={28} />}
     </Drawing>
   );
 }

@@ -29,7 +29,7 @@ import { forgetDraft, unconfirmedDraft, useDraft } from './useDraft';
 import { ConditionPart, VehiclePart } from './VehiclePart';
 
 export const meta: Route.MetaFunction = () => [{ title: 'New case · Bloodstone' }];
-export const handle = { place: () => ({ title: 'New case', detail: 'what came in, and who authorizes the work' }) };
+export const handle = { place: () => ({ title: 'New case', detail: 'what came in' }) };
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);

@@ -76,7 +76,7 @@ test.each<[string, Record<string, unknown>, string]>([
   [
     'a second limit without a meaning',
     { steps: [{ id: 'w', do: 'Wait.', wait: { min: 9, and: 'lampOut', amber: 1, red: 2 } }] },
-    'error steps[0]: The wait has a second limit. Add redSay (what it means) and redTo (where "still on" leads).',
+    'error steps[0]: The wait has a stop time. Add redSay (what it means) and redTo (where "still on" leads).',
   ],
   [
     'rounds the wrong way round',
