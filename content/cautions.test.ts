@@ -44,9 +44,17 @@ describe('cautions of the shipped content', () => {
     }
   });
 
-  test('nobody parts a live plug: what is measured with the ignition on is probed from behind', () => {
-    for (const i of instructions)
-      if (/ignition on/i.test(i.text) && /\bplug\b/i.test(i.text)) expect([i.at, /stays? on|from behind/i.test(i.text)]).toEqual([i.at, true]);
+  test('nobody parts a live connector: what is measured with the ignition on is back-probed, plugged in', () => {
+    const live = instructions.filter(
+      (i) => /\b(ignition|key) on\b|turn(ing)? to start|\bswitch outputs\b/i.test(i.text) && /connector|back-probe|terminal/i.test(i.text),
+    );
+    expect(live.length).toBeGreaterThan(40);
+    for (const i of live) {
+      // Power is off before anything is unplugged, where it is unplugged at all.
+      const beforeUnplug = /unplug/i.exec(i.text) ? i.text.slice(0, /unplug/i.exec(i.text)!.index) : null;
+      const safe = beforeUnplug === null ? /plugged in|starter's terminals|battery posts/i.test(i.text) : /(power|ignition) off/i.test(beforeUnplug);
+      expect([i.at, i.text, safe]).toEqual([i.at, i.text, true]);
+    }
   });
 });
 
