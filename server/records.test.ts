@@ -60,7 +60,7 @@ describe('a case', () => {
       authority: [{ kind: 'registration', by: expect.any(String) }],
     });
     expect(record.family.hash).toHaveLength(64);
-    expect(record.profile).toMatchObject({ id: 'tarn-gantry', version: 4 });
+    expect(record.profile).toMatchObject({ id: 'tarn-gantry', version: 5 });
     for (const query of ['9-99', 'gantry', '50%_', record.number]) expect((await findCases(db(), query)).map((r) => r.id)).toContain(id);
     for (const query of ['50%qqqq', '\\', '\u0000\u0000zzzzzzzzz']) expect((await findCases(db(), query)).map((r) => r.id)).not.toContain(id);
   });
@@ -385,7 +385,7 @@ test('a document that changed under the same version stops the start', async () 
   await db().execute(sql`update document set hash = 'other' where id = 'tarn-gantry'`);
   await expect(enterContent(db(), join(root, 'content'), 0)).rejects.toThrow(
     new BrokenContent(
-      'content/profiles/tarn-gantry.yaml: version: profile "tarn-gantry" version 4 was entered before with other content. Give the changed document version 5.',
+      'content/profiles/tarn-gantry.yaml: version: profile "tarn-gantry" version 5 was entered before with other content. Give the changed document version 6.',
     ),
   );
   await db().execute(sql`update document set hash = ${shipped.hash} where id = 'tarn-gantry'`);

@@ -274,7 +274,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
             )}
             {d.test ? (
               <p className="quiet">
-                The resistor takes the place of key and contacts: if it is accepted, everything behind them is good. Fit it at the immobilizer’s
+                The resistor takes the place of key and contacts: if it is accepted, everything behind them is good. Connect it at the immobilizer’s
                 connector, turn the ignition on, and tap what you see.
               </p>
             ) : (

@@ -35,7 +35,7 @@ export const howOften = {
   nearlyAlways: 'Nearly every start',
   half: 'About every second start',
   sometimes: 'One start in ten',
-  rarely: 'Once in weeks',
+  rarely: 'Once every few weeks',
 } as const satisfies Record<string, string>;
 
 /** How the vehicle came. */

@@ -126,7 +126,7 @@ describe('a capture', () => {
     );
     const seen = await events(id);
     expect(seen.slice(0, 3).map((s) => s.event)).toEqual(['sample', 'sample', 'sample']);
-    expect(seen[3]).toEqual({ event: 'problem', data: expect.stringMatching(/^The meter at 127\.0\.0\.1:\d+ has gone\. What was read stays\./) });
+    expect(seen[3]).toEqual({ event: 'problem', data: expect.stringMatching(/^The meter at 127\.0\.0\.1:\d+ was lost\. What was read stays\./) });
   });
 
   test('an unknown meter, and one that is read by eye', async () => {
