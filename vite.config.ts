@@ -9,14 +9,14 @@ export default defineConfig(({ isSsrBuild }) => ({
   ],
   build: {
     // The server's entry carries Express and the database with it, so that routes and server share one copy of every module. Beside it stands the
-    // worker that looks far ahead (server/weigher.ts) and the process that reads files from outside (server/reading/files.ts).
+    // worker that looks far ahead (server/weighing/weigher.ts) and the process that reads files from outside (server/reading/files.ts).
     ...(isSsrBuild
       ? {
           rollupOptions: {
             input: {
-              index: './server/entry.ts',
-              diagnosisWorker: './server/diagnosisWorker.ts',
-              readingProcess: './server/reading/readingProcess.ts',
+              index: './server/http/entry.ts',
+              diagnosisWorker: './server/weighing/diagnosisWorker.ts',
+              readingProcess: './server/transfer/readingProcess.ts',
             },
           },
         }

@@ -5,8 +5,8 @@ import { PassThrough } from 'node:stream';
 import { renderToPipeableStream } from 'react-dom/server';
 import { type EntryContext, type HandleErrorFunction, isRouteErrorResponse, type RouterContextProvider, ServerRouter } from 'react-router';
 import { Nonce } from './nonce';
-import { log } from '../server/log';
-import { here } from '../server/requestContext';
+import { log } from '../server/base/log';
+import { here } from '../server/http/requestContext';
 
 /** Renders the whole page into a buffer, then puts the styles that it used into its head: no flash, and the page works before any script. */
 export default function handleRequest(

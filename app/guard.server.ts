@@ -1,14 +1,14 @@
 import { data, type MiddlewareFunction, redirect } from 'react-router';
 import { needsSetUp } from '../server/accounts/people';
 import { touch } from '../server/accounts/sessions';
-import { may, type PageRights, pages } from '../server/rights';
-import { here } from '../server/requestContext';
+import { may, type PageRights, pages } from '../server/acts/rights';
+import { here } from '../server/http/requestContext';
 
 /** Where to go on after signing in: only an address of this app. */
 export const safeTarget = (to: string | null): string => (to !== null && /^\/(?![/\\])[\w\-./?=&%~+]*$/.test(to) ? to : '/');
 
 /**
- * Stands before every loader and action (root.tsx). Who may see a page is looked up in the table of server/rights.ts; a page that is not in it
+ * Stands before every loader and action (root.tsx). Who may see a page is looked up in the table of server/acts/rights.ts; a page that is not in it
  * is shut. The right of an act is checked where its form is read (`acting`), so that what was typed can be answered and is not lost.
  */
 export const guard: MiddlewareFunction<Response> = async ({ request, context, pattern }, next) => {

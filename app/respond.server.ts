@@ -1,11 +1,12 @@
 import { data, type RouterContextProvider } from 'react-router';
 import { boundsProblem, formBounds } from '../core/library/bounds';
 import type { Problem } from '../core/units';
-import type { Act } from '../server/commands';
-import { Refused, refused } from '../server/expected';
-import { fieldsOf, parseCommandId } from '../server/forms';
-import { type Here, here } from '../server/requestContext';
-import { may, type Page, type PageRights, pages, type Person } from '../server/rights';
+import type { Act } from '../server/acts/commands';
+import { Refused, refused } from '../server/base/expected';
+import { fieldsOf } from '../server/base/fieldsOf';
+import { parseCommandId } from '../server/base/fields';
+import { type Here, here } from '../server/http/requestContext';
+import { may, type Page, type PageRights, pages, type Person } from '../server/acts/rights';
 
 /** The one shape in which an action tells what is wrong. */
 export interface Problems {

@@ -5,7 +5,7 @@ import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import { ThemeProvider } from '@mui/material/styles';
 import { type ReactNode, useContext } from 'react';
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError, useRouteLoaderData } from 'react-router';
-import { here } from '../server/requestContext';
+import { here } from '../server/http/requestContext';
 import type { Route } from './+types/root';
 import { guard } from './guard.server';
 import { Nonce } from './nonce';

@@ -1,6 +1,6 @@
 import { index, layout, route, type RouteConfig } from '@react-router/dev/routes';
 
-/** Each address also stands in the table of rights (server/rights.ts). */
+/** Each address also stands in the table of rights (server/acts/rights.ts). */
 export default [
   layout('shell/shell.tsx', [
     index('floor/floor.tsx'),

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { serve } from '../server/process.testing';
+import { serve } from '../server/http/process.testing';
 import { choose, expect, openRow, people, seeNoViolations, test } from './harness';
 
 test.use({ as: null });

@@ -4,8 +4,8 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { hostile } from '../server/hostile.testing';
-import { serve, shortIntake } from '../server/process.testing';
+import { hostile } from '../server/http/hostile.testing';
+import { serve, shortIntake } from '../server/http/process.testing';
 
 const { values } = parseArgs({ options: { seed: { type: 'string', default: '1' }, size: { type: 'string', default: '100000' } } });
 const [seed, size] = [Number(values.seed), Number(values.size)];

@@ -2,7 +2,7 @@
 // FOLDER COUNT`. The same count gives the same cases.
 import { sql } from 'drizzle-orm';
 import { openDatabase } from '../server/db/open';
-import { searchWords } from '../server/search';
+import { searchWords } from '../server/record/search';
 
 const [folder = '', count = '0'] = process.argv.slice(2);
 const atOnce = 2000;

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
-import { lastUses } from '../../server/measurements/lastUses';
-import { here } from '../../server/requestContext';
+import { lastUses } from '../../server/ledger/measurements/lastUses';
+import { here } from '../../server/http/requestContext';
 import { InstrumentDrawing } from '../drawings/InstrumentDrawing';
 import { useTimes } from '../ui/clock';
 import type { Route } from './+types/bench';

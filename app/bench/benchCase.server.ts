@@ -1,5 +1,5 @@
-import { listCases } from '../../server/caseList';
-import { loadCase } from '../../server/cases';
+import { listCases } from '../../server/cases/caseList';
+import { loadCase } from '../../server/record/cases';
 import type { Reader } from '../../server/db/open';
 
 /** The open cases that an instrument can be used for, and the one that was chosen, if it is one of them. */

@@ -1,5 +1,5 @@
-import { captureMeter } from '../../server/devices/bench';
-import { here } from '../../server/requestContext';
+import { captureMeter } from '../../server/shop/devices/bench';
+import { here } from '../../server/http/requestContext';
 import type { Route } from './+types/capture';
 
 /** Readings of a meter one after the other, as they come, up to a minute. */

@@ -13,9 +13,9 @@ import {
   readEntry,
   shortDigest,
 } from '../../core/copycheck';
-import { copiedOf } from '../../server/measurements/copied';
-import { parseBenchQuery } from '../../server/queries';
-import { here } from '../../server/requestContext';
+import { copiedOf } from '../../server/ledger/measurements/copied';
+import { parseBenchQuery } from '../../server/cases/queries';
+import { here } from '../../server/http/requestContext';
 import { Field } from '../intake/parts';
 import { Choice } from '../ui/Choice';
 import { useKeys } from '../ui/keys';

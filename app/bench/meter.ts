@@ -1,5 +1,5 @@
-import { readMeter, setSimulated } from '../../server/devices/bench';
-import { parseCircuit, parseMeterAsked } from '../../server/devices/forms';
+import { readMeter, setSimulated } from '../../server/shop/devices/bench';
+import { parseCircuit, parseMeterAsked } from '../../server/shop/devices/forms';
 import { acting } from '../respond.server';
 import type { Route } from './+types/meter';
 

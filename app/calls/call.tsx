@@ -1,7 +1,8 @@
 import { redirect } from 'react-router';
-import { discardCall, readCall, saveCall, takeCallIn } from '../../server/calls';
-import { parseCall, parseRecordId } from '../../server/forms';
-import { here } from '../../server/requestContext';
+import { discardCall, readCall, saveCall, takeCallIn } from '../../server/calls/calls';
+import { parseCall } from '../../server/calls/forms';
+import { parseRecordId } from '../../server/base/fields';
+import { here } from '../../server/http/requestContext';
 import { acting, notThere } from '../respond.server';
 import type { Route } from './+types/call';
 import { callData } from './callData.server';

@@ -1,8 +1,8 @@
-import { callSheetOf, systemOfCall } from '../../server/calls';
-import { systemsOf } from '../../server/identification';
-import { parseLampQuery } from '../../server/queries';
-import type { Services } from '../../server/services';
-import { readShop } from '../../server/shop';
+import { callSheetOf, systemOfCall } from '../../server/calls/calls';
+import { systemsOf } from '../../server/diagnosis/identification';
+import { parseLampQuery } from '../../server/cases/queries';
+import type { Services } from '../../server/services/services';
+import { readShop } from '../../server/shop/shop';
 
 /** What the sheet of a call shows besides the call itself. The address names the system that the caller speaks of. */
 export async function callData({ database, library }: Services, request: Request, kept: string) {

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
-import { listCalls } from '../../server/calls';
-import { here } from '../../server/requestContext';
+import { listCalls } from '../../server/calls/calls';
+import { here } from '../../server/http/requestContext';
 import { useTimes } from '../ui/clock';
 import type { Route } from './+types/calls';
 import styles from './calls.module.css';

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { redirect } from 'react-router';
-import { saveCall, takeCallIn } from '../../server/calls';
-import { parseCall } from '../../server/forms';
-import { here } from '../../server/requestContext';
+import { saveCall, takeCallIn } from '../../server/calls/calls';
+import { parseCall } from '../../server/calls/forms';
+import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
 import type { Route } from './+types/new';
 import { callData } from './callData.server';

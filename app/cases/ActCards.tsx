@@ -1,21 +1,20 @@
+import type { Answered } from '../ui/useAct';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { type ReactNode } from 'react';
 import { Link, useFetcher } from 'react-router';
 import type { Step } from '../../core/diagnosis';
-import type { RepairAction } from '../../server/cases';
+import type { RepairAction } from '../../server/record/cases';
 import { useActIds } from '../ui/useActIds';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
 import { formatChance, inSentence, moneyWords } from '../../core/units';
-import type { action } from './case';
 import { Outline } from './Outline';
 import styles from './Next.module.css';
 import type { CasePage } from './page';
 import { Took, useTook } from './Took';
 import { useRecord } from './useRecord';
 
-type Data = typeof action;
 type Result = 'works' | 'fails' | 'done';
 
 /** Answers about something that was done, as observations, by touch and by number key. */
@@ -195,7 +194,7 @@ export function ProveCard({ page, step }: { page: CasePage; step: Proving }) {
 }
 
 export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: string; why: string; fault?: string | undefined }) {
-  const fetcher = useFetcher<Data>({ key: 'case' });
+  const fetcher = useFetcher<Answered>({ key: 'case' });
   const idFor = useActIds(fetcher);
   const procedure = page.procedures.find((p) => p.id === id)!;
   const cautions = useCautions(procedure.cautions, page.cautions);

@@ -3,7 +3,6 @@ import TextField from '@mui/material/TextField';
 import { Form } from 'react-router';
 import { useTimes } from '../ui/clock';
 import { useAct } from '../ui/useAct';
-import type { action } from './case';
 import styles from './case.module.css';
 import type { CasePage } from './page';
 
@@ -11,7 +10,7 @@ import type { CasePage } from './page';
 export function Aside({ page }: { page: CasePage }) {
   const { record } = page;
   const { day, hm } = useTimes();
-  const act = useAct<typeof action>('reopen');
+  const act = useAct('reopen');
   const last = record.states.at(-1);
   return (
     <section className={styles.aside} aria-label="State of the case">

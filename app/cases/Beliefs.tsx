@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { formatChance, inSentence, moneyWords } from '../../core/units';
-import type { DiagnosisView } from '../../server/diagnosis';
+import type { DiagnosisView } from '../../server/diagnosis/diagnosis';
 import { caseWith, explanationOf, faultOf, sayEntry, type Subject } from './about';
 import styles from './Beliefs.module.css';
 import type { CasePage } from './page';

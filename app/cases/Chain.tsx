@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { LinkStatus } from '../../core/diagnosis';
 import { formatChance, inSentence } from '../../core/units';
-import type { DiagnosisView } from '../../server/diagnosis';
+import type { DiagnosisView } from '../../server/diagnosis/diagnosis';
 import { LinkDot, LinkGlyph, stateWords } from '../ui/LinkGlyph';
 import { caseWith, faultOf, sayEntry, type Subject } from './about';
 import styles from './Chain.module.css';

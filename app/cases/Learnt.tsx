@@ -2,13 +2,12 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link } from 'react-router';
 import { useAct } from '../ui/useAct';
-import type { action } from './case';
 import styles from './case.module.css';
 import type { CasePage } from './page';
 
 /** Numbers of this vehicle that were looked up while it was worked; a lead keeps them as a profile, so that nobody asks again. */
 export function Learnt({ page }: { page: CasePage }) {
-  const act = useAct<typeof action>('numbers');
+  const act = useAct('numbers');
   return (
     <div className={styles.learnt}>
       <ul>

@@ -1,12 +1,13 @@
+import type { Answered } from '../ui/useAct';
 import { inSentence } from '../../core/units';
 import Button from '@mui/material/Button';
 import { Link, useFetcher } from 'react-router';
 import { triesInARow } from '../../core/diagnosis';
 import { changes, measurementWords, symptoms } from '../../core/library';
-import type { RepairAction, LedgerEntry } from '../../server/cases';
-import type { DiagnosisView } from '../../server/diagnosis';
-import type { LookLine } from '../../server/looks';
-import type { MeasurementLine } from '../../server/measurements/lines';
+import type { RepairAction, LedgerEntry } from '../../server/record/cases';
+import type { DiagnosisView } from '../../server/diagnosis/diagnosis';
+import type { LookLine } from '../../server/record/looks';
+import type { MeasurementLine } from '../../server/record/lines';
 import type { CasePage } from './page';
 import { TimeLine } from '../bench/TimeLine';
 import { useTimes } from '../ui/clock';
@@ -14,7 +15,6 @@ import { useActIds } from '../ui/useActIds';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
 import { Measured } from './Measured';
 import { caseWith, explanationOf, type Subject, subjectTitle } from './about';
-import type { action } from './case';
 import styles from './Ledger.module.css';
 import { Strokes } from './Strokes';
 
@@ -170,7 +170,7 @@ const By = ({ line, inRun }: { line: LedgerEntry | RepairAction; inRun?: boolean
 
 /** A line that is wrong is corrected by another one, or withdrawn; it stays, struck out. */
 function Mend({ page, id, to, correct }: { page: CasePage; id: string; to: Record<string, string>; correct: boolean }) {
-  const fetcher = useFetcher<typeof action>({ key: 'case' });
+  const fetcher = useFetcher<Answered>({ key: 'case' });
   const idFor = useActIds(fetcher);
   if (page.record.state !== 'open' || page.supposing.length > 0) return null;
   return (

@@ -1,3 +1,4 @@
+import type { Answered } from '../ui/useAct';
 import { inSentence } from '../../core/units';
 import Button from '@mui/material/Button';
 import { type ReactNode } from 'react';
@@ -8,7 +9,6 @@ import { useNow, useTimes } from '../ui/clock';
 import { triageWords } from '../triage/words';
 import { caseWith, faultOf } from './about';
 import { GoCard, ProcedureCard, ProveCard, RepairCard } from './ActCards';
-import type { action } from './case';
 import styles from './Next.module.css';
 import type { CasePage } from './page';
 import { TestCard } from './TestCard';
@@ -22,8 +22,8 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
   const { record } = page;
   const { view, looking, other } = shown;
   const [search] = useSearchParams();
-  const fetcher = useFetcher<typeof action>({ key: 'case' });
-  const problems = fetcher.data && 'problems' in fetcher.data ? fetcher.data.problems : [];
+  const fetcher = useFetcher<Answered>({ key: 'case' });
+  const problems = fetcher.data?.problems ?? [];
   const running = record.runs.find((r) => r.status === 'running');
   const picked = pickedStep(page, search);
   const first = picked ?? view.next[0]!;

@@ -7,14 +7,13 @@ import { freeTag } from '../intake/fields';
 import { useTimes } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import type { action } from './case';
 import styles from './Parts.module.css';
 import type { CasePage } from './page';
 
 /** The headline of a case without a vehicle: what came, who has it, and what is still missing before anything may be read or written. */
 export function Parts({ page }: { page: CasePage }) {
   const { record, held, authorised } = page;
-  const act = useAct<typeof action>('parts');
+  const act = useAct('parts');
   const { hm } = useTimes();
   const missing = [!authorised.authority && 'the right to the vehicle', authorised.senderMissing && 'the sender’s identity'].filter(Boolean);
   return (

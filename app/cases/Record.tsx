@@ -11,7 +11,6 @@ import { LinkDot } from '../ui/LinkGlyph';
 import { QuantityField } from '../ui/QuantityField';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import type { action } from './case';
 import { Learnt } from './Learnt';
 import type { CasePage } from './page';
 import styles from './Record.module.css';
@@ -138,7 +137,7 @@ type Counter = keyof typeof counters;
 /** What a replaced module may lose: read before the work and after it. */
 function Counters({ page }: { page: CasePage }) {
   const { record } = page;
-  const act = useAct<typeof action>('counters');
+  const act = useAct('counters');
   const { distance } = useUnits();
   const [counter, setCounter] = useState<Counter>('odometer');
   const [unit, setUnit] = useState<string | null>(null);
@@ -217,7 +216,7 @@ function Counters({ page }: { page: CasePage }) {
 }
 
 function AuthorityForm({ page }: { page: CasePage }) {
-  const act = useAct<typeof action>('authority');
+  const act = useAct('authority');
   // What is missing comes first; "other" is a lead's.
   const kinds = Object.entries(authorityKinds).filter(
     ([id]) => (id === 'sender' ? page.authorised.senderMissing === true : !page.authorised.authority) && (id !== 'other' || page.may.otherAuthority),
@@ -261,7 +260,7 @@ function AuthorityForm({ page }: { page: CasePage }) {
 
 function Exports({ page }: { page: CasePage }) {
   const { record } = page;
-  const act = useAct<typeof action>('whole');
+  const act = useAct('whole');
   const [sure, setSure] = useState(false);
   return (
     <>
@@ -295,7 +294,7 @@ function Exports({ page }: { page: CasePage }) {
 }
 
 function Park() {
-  const act = useAct<typeof action>('park');
+  const act = useAct('park');
   return (
     <>
       <ProblemSummary errors={act.errors} />

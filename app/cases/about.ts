@@ -1,5 +1,5 @@
-import type { DiagnosisView } from '../../server/diagnosis';
-import type { LedgerEntry } from '../../server/cases';
+import type { DiagnosisView } from '../../server/diagnosis/diagnosis';
+import type { LedgerEntry } from '../../server/record/cases';
 import type { CaseView } from './page';
 
 /** What the page speaks about: a link of the chain, or a fault in the place it has. */

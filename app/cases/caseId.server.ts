@@ -1,7 +1,7 @@
 import type { RouterContextProvider } from 'react-router';
-import { here } from '../../server/requestContext';
-import { type CaseRecord, loadCase } from '../../server/cases';
-import { parseRecordId } from '../../server/forms';
+import { here } from '../../server/http/requestContext';
+import { type CaseRecord, loadCase } from '../../server/record/cases';
+import { parseRecordId } from '../../server/base/fields';
 import { notThere } from '../respond.server';
 
 const title = 'There is no such case';

@@ -1,6 +1,6 @@
-import { here } from '../../server/requestContext';
-import { readFinalDiagnosis } from '../../server/caseView';
-import { parseSupposed } from '../../server/queries';
+import { here } from '../../server/http/requestContext';
+import { readFinalDiagnosis } from '../../server/cases/caseView';
+import { parseSupposed } from '../../server/cases/queries';
 import { caseId, noCase } from './caseId.server';
 import type { Route } from './+types/diagnosis';
 

@@ -1,7 +1,7 @@
-import { exportSize, listCases } from '../../server/caseList';
-import { csv, csvResponse } from '../../server/csv';
-import { parseCaseQuery } from '../../server/queries';
-import { here } from '../../server/requestContext';
+import { exportSize, listCases } from '../../server/cases/caseList';
+import { csv, csvResponse } from '../../server/base/csv';
+import { parseCaseQuery } from '../../server/cases/queries';
+import { here } from '../../server/http/requestContext';
 import type { Route } from './+types/listCsv';
 
 /** The list of cases, as filtered and sorted, for a spreadsheet. */

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Step } from '../../core/diagnosis';
-import type { DiagnosisView } from '../../server/diagnosis';
+import type { DiagnosisView } from '../../server/diagnosis/diagnosis';
 import type { CasePage } from './page';
 
 /** A proposal is replaced by itself only so soon after it came, and when nothing was touched: nobody's finger is on its way yet, ms. */

@@ -1,12 +1,12 @@
+import type { Answered } from '../ui/useAct';
 import { useEffect, useRef } from 'react';
 import { useFetcher, useLocation, useNavigate } from 'react-router';
 import { useActIds } from '../ui/useActIds';
-import type { action } from './case';
 import type { CaseView } from './page';
 
 /** Records a line of the ledger from the page of a case; when it is in, a page that showed something chosen goes back to what is proposed. */
 export function useRecord(page: CaseView) {
-  const fetcher = useFetcher<typeof action>({ key: 'case' });
+  const fetcher = useFetcher<Answered>({ key: 'case' });
   const idFor = useActIds(fetcher);
   const { pathname, search } = useLocation();
   const navigate = useNavigate();

@@ -1,7 +1,7 @@
 import { data, redirect } from 'react-router';
 import { endSession, lockSession, touch } from '../../server/accounts/sessions';
-import { endCookie } from '../../server/cookie';
-import { here } from '../../server/requestContext';
+import { endCookie } from '../../server/http/cookie';
+import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
 import type { Route } from './+types/session';
 

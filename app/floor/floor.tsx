@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
-import { here } from '../../server/requestContext';
-import { type Lane, readFloor } from '../../server/floor';
+import { here } from '../../server/http/requestContext';
+import { type Lane, readFloor } from '../../server/runs/floor';
 import { useRevalidate, useNow, useTimes } from '../ui/clock';
 import type { Route } from './+types/floor';
 import { SystemDrawing } from '../drawings/SystemDrawing';

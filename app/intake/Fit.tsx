@@ -1,7 +1,12 @@
 import { checkFit, type FitRemark } from '../../core/keys';
-import type { ChipMemory, KeyKind } from '../../core/library';
-import type { Needs } from './KeyPart';
+import type { ChipMemory, KeyKind, NewKeySpec } from '../../core/library';
 import styles from './intake.module.css';
+
+/** What the vehicle needs of a new key, by its system type and by its profile. */
+export interface Needs {
+  family: NewKeySpec | null;
+  profile: NewKeySpec | undefined;
+}
 
 const words: Record<FitRemark['verdict'], string> = { fits: 'fits', doesNotFit: 'does not fit', notKnown: 'not known' };
 

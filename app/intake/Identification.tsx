@@ -4,7 +4,7 @@ import { Link, useFetcher } from 'react-router';
 import { checkVin } from '../../core/vin';
 import { useNow, useTimes } from '../ui/clock';
 import styles from './intake.module.css';
-import type { loader } from './known';
+import type { knownVehicle } from '../../server/cases/caseList';
 import { Field } from './parts';
 
 /** Pause after the last key before the vehicle is looked for, milliseconds. */
@@ -69,7 +69,7 @@ export function Identification({
 }
 
 function KnownVehicle({ identification, plate, but }: { identification: string; plate: string; but?: number }) {
-  const { load, data } = useFetcher<typeof loader>({ key: 'known' });
+  const { load, data } = useFetcher<typeof knownVehicle>({ key: 'known' });
   const { day } = useTimes();
   const enough = identification.length >= 8 || plate.length >= 4;
   useEffect(() => {

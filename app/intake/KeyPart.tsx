@@ -2,20 +2,15 @@ import AddOutlined from '@mui/icons-material/AddOutlined';
 import DeleteOutlined from '@mui/icons-material/DeleteOutlined';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
-import { abilities, type Ability, chipMemories, keyExtents, keyKinds, keyRoles, type NewKeySpec } from '../../core/library';
+import { abilities, type Ability, chipMemories, keyExtents, keyKinds, keyRoles } from '../../core/library';
 import { Choice } from '../ui/Choice';
-import { Fit } from './Fit';
+import { Fit, type Needs } from './Fit';
 import { freeTag, type Intake, type KeyFields, newKey, newKeyPlan, newPart } from './fields';
 import styles from './intake.module.css';
 import { Field, Pick, type Section } from './parts';
 
 /** What a customer can say of a key. */
 const tellable: Ability[] = ['turns', 'doors', 'remote', 'cranks', 'runs'];
-
-export interface Needs {
-  family: NewKeySpec | null;
-  profile: NewKeySpec | undefined;
-}
 
 /** Every key by a tag: those that came, those that exist elsewhere, and new ones that are to be fitted. */
 export function KeyPart({ value: f, put, errors, needs, labour }: Section<Intake> & { needs: Needs; labour: string }) {

@@ -1,10 +1,10 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link, redirect } from 'react-router';
-import { loadCase } from '../../server/cases';
-import { uncertainTypeOf, identifyAgain, seenOf, systemsOf } from '../../server/identification';
-import { parseIdentification } from '../../server/intake';
-import { here } from '../../server/requestContext';
+import { loadCase } from '../../server/record/cases';
+import { uncertainTypeOf, identifyAgain, seenOf, systemsOf } from '../../server/diagnosis/identification';
+import { parseIdentification } from '../../server/cases/forms';
+import { here } from '../../server/http/requestContext';
 import { caseId, noCase } from '../cases/caseId.server';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';

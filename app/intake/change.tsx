@@ -1,10 +1,10 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link, redirect } from 'react-router';
-import { changeIntake, readIntake } from '../../server/changeIntake';
-import { parseIntake } from '../../server/intake';
-import { here } from '../../server/requestContext';
-import { baysInUse } from '../../server/shop';
+import { changeIntake, readIntake } from '../../server/cases/changeIntake';
+import { parseIntake } from '../../server/cases/forms';
+import { here } from '../../server/http/requestContext';
+import { baysInUse } from '../../server/shop/shop';
 import { caseId, noCase } from '../cases/caseId.server';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';

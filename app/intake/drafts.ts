@@ -1,6 +1,6 @@
 import { redirect } from 'react-router';
-import { discardDraft, keepDraft } from '../../server/drafts';
-import { parseDraft, parseDraftId } from '../../server/forms';
+import { discardDraft, keepDraft } from '../../server/cases/drafts';
+import { parseDraft, parseDraftId } from '../../server/cases/forms';
 import { acting, personOf } from '../respond.server';
 import type { Route } from './+types/drafts';
 

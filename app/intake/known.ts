@@ -1,6 +1,6 @@
-import { knownVehicle } from '../../server/caseList';
-import { parseVehicleQuery } from '../../server/queries';
-import { here } from '../../server/requestContext';
+import { knownVehicle } from '../../server/cases/caseList';
+import { parseVehicleQuery } from '../../server/cases/queries';
+import { here } from '../../server/http/requestContext';
 import type { Route } from './+types/known';
 
 /** Earlier cases of a vehicle, looked for while its number is typed. */

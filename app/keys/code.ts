@@ -1,6 +1,6 @@
 import { redirect } from 'react-router';
-import { findKeyCode } from '../../server/keys';
-import { here } from '../../server/requestContext';
+import { findKeyCode } from '../../server/cases/keys';
+import { here } from '../../server/http/requestContext';
 import { notThere } from '../respond.server';
 import type { Route } from './+types/code';
 

@@ -1,8 +1,8 @@
 import TextField from '@mui/material/TextField';
 import { Link, useNavigate } from 'react-router';
 import { compareProfiles } from '../../core/library';
-import { listProfiles, profileVersions } from '../../server/profiles';
-import { here } from '../../server/requestContext';
+import { listProfiles, profileVersions } from '../../server/library/profiles';
+import { here } from '../../server/http/requestContext';
 import { notThere } from '../respond.server';
 import { askedVersion } from './askedVersion';
 import type { Route } from './+types/compare';

@@ -1,6 +1,6 @@
-import { refused } from '../../server/expected';
-import { ladderVersions, ladderYaml } from '../../server/ladders';
-import { here } from '../../server/requestContext';
+import { refused } from '../../server/base/expected';
+import { ladderVersions, ladderYaml } from '../../server/library/ladders';
+import { here } from '../../server/http/requestContext';
 import { download } from '../respond.server';
 import { askedVersion } from './askedVersion';
 import type { Route } from './+types/exportLadder';

@@ -1,6 +1,6 @@
-import { profileVersions, profileYaml } from '../../server/profiles';
-import { refused } from '../../server/expected';
-import { here } from '../../server/requestContext';
+import { profileVersions, profileYaml } from '../../server/library/profiles';
+import { refused } from '../../server/base/expected';
+import { here } from '../../server/http/requestContext';
 import { download } from '../respond.server';
 import { askedVersion } from './askedVersion';
 import type { Route } from './+types/exportProfile';

@@ -1,5 +1,5 @@
 import { useUnits } from '../ui/clock';
-import { here } from '../../server/requestContext';
+import { here } from '../../server/http/requestContext';
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import {
@@ -16,8 +16,8 @@ import {
 } from '../../core/library';
 import { compile, lint, type Procedure } from '../../core/procedure';
 import { dateWords, formatChance } from '../../core/units';
-import { listProfiles } from '../../server/profiles';
-import { may } from '../../server/rights';
+import { listProfiles } from '../../server/library/profiles';
+import { may } from '../../server/acts/rights';
 import { momentWords } from '../bench/moments';
 import { Lamp } from '../ui/Lamp';
 import { notThere } from '../respond.server';

@@ -1,9 +1,9 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { formatOhms } from '../../core/ladder';
-import { listLadders } from '../../server/ladders';
-import { here } from '../../server/requestContext';
-import { may } from '../../server/rights';
+import { listLadders } from '../../server/library/ladders';
+import { here } from '../../server/http/requestContext';
+import { may } from '../../server/acts/rights';
 import type { Route } from './+types/ladders';
 import styles from './library.module.css';
 

@@ -1,12 +1,12 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link } from 'react-router';
-import { searchLibrary } from '../../server/librarySearch';
-import { listProfiles } from '../../server/profiles';
-import { here } from '../../server/requestContext';
-import { setRetired, unreadable, type Unreadable } from '../../server/shopDocuments';
-import { parseUnreadable } from '../../server/forms';
-import { may } from '../../server/rights';
+import { searchLibrary } from '../../server/library/librarySearch';
+import { listProfiles } from '../../server/library/profiles';
+import { here } from '../../server/http/requestContext';
+import { setRetired, unreadable, type Unreadable } from '../../server/library/shopDocuments';
+import { parseUnreadable } from '../../server/library/forms';
+import { may } from '../../server/acts/rights';
 import { acting, type Sent } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';

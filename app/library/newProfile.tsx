@@ -1,9 +1,9 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link, redirect } from 'react-router';
-import { parseNewProfile } from '../../server/forms';
-import { createProfile, listProfiles } from '../../server/profiles';
-import { here } from '../../server/requestContext';
+import { parseNewProfile } from '../../server/library/forms';
+import { createProfile, listProfiles } from '../../server/library/profiles';
+import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';

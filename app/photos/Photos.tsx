@@ -1,16 +1,15 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import type { PhotoLine } from '../../server/cases';
+import type { PhotoLine } from '../../server/record/cases';
 import { useTimes } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import type { action } from './attach';
 import styles from './photos.module.css';
 
 /** Photos of a case or of one of its keys, and the way to add one. */
 export function Photos({ caseId, photos, keyTag, closed }: { caseId: number; photos: PhotoLine[]; keyTag?: string; closed: boolean }) {
-  const act = useAct<typeof action>(`photos-${keyTag ?? 'case'}`);
+  const act = useAct(`photos-${keyTag ?? 'case'}`);
   const [chosen, choose] = useState<string>('');
   const { hm } = useTimes();
   const path = `/cases/${caseId}/photos`;

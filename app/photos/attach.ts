@@ -1,7 +1,8 @@
 import { redirect } from 'react-router';
-import { parseFile, parsePhoto } from '../../server/forms';
-import { attachPhoto } from '../../server/photos';
-import { here } from '../../server/requestContext';
+import { parseFile } from '../../server/base/fields';
+import { parsePhoto } from '../../server/cases/forms';
+import { attachPhoto } from '../../server/cases/photos';
+import { here } from '../../server/http/requestContext';
 import { caseId } from '../cases/caseId.server';
 import { acting } from '../respond.server';
 import type { Route } from './+types/attach';

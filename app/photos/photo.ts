@@ -1,5 +1,5 @@
-import { findPhoto } from '../../server/photos';
-import { here } from '../../server/requestContext';
+import { findPhoto } from '../../server/cases/photos';
+import { here } from '../../server/http/requestContext';
 import { caseId } from '../cases/caseId.server';
 import { notThere } from '../respond.server';
 import type { Route } from './+types/photo';

@@ -7,7 +7,7 @@ import TextField from '@mui/material/TextField';
 import { type ReactNode, useState } from 'react';
 import { type Interruption, type InterruptionPolicy, maxReason, type RunView } from '../../core/procedure';
 import styles from './Dialogs.module.css';
-import type { Commands } from './run';
+import type { Commands } from './useCommands';
 
 type Send = Commands['send'];
 

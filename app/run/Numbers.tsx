@@ -9,7 +9,7 @@ import { paramWords, type ResolvedParam } from '../../core/library';
 import { maxReason } from '../../core/procedure';
 import { readQuantity } from '../../core/units';
 import { QuantityField } from '../ui/QuantityField';
-import type { Commands } from './run';
+import type { Commands } from './useCommands';
 import dialogs from './Dialogs.module.css';
 import styles from './run.module.css';
 

@@ -1,13 +1,14 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useRef, useState } from 'react';
+import type { Caution, LaidLamp } from '../../core/library';
 import { maxReason, type RunView } from '../../core/procedure';
 import { formatDuration, formatLeft } from '../../core/units';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
 import { Lamp } from '../ui/Lamp';
 import { SomethingElse, StopRun, Waive } from './Dialogs';
-import type { Commands, RunData } from './run';
+import type { Commands } from './useCommands';
 import styles from './run.module.css';
 import { Numbers } from './Numbers';
 import { ValueEntry } from './ValueEntry';
@@ -16,16 +17,17 @@ import { WaitColumn } from './WaitColumn';
 interface Props {
   shown: RunView;
   now: number;
-  data: RunData;
+  cautions: Readonly<Record<string, Caution>>;
+  lamps: readonly LaidLamp[];
   commands: Commands;
 }
 
 /** One instruction, what should be seen, the time, and what can be answered. */
-export function Step({ shown, now, data, commands }: Props) {
+export function Step({ shown, now, cautions: known, lamps, commands }: Props) {
   const { busy, send } = commands;
-  const cautions = useCautions(shown.cautions, data.cautions);
+  const cautions = useCautions(shown.cautions, known);
   const [dialog, open] = useState<'else' | 'stop' | 'waive' | null>(null);
-  const lamp = data.lamps.find((l) => l.id === shown.lamp);
+  const lamp = lamps.find((l) => l.id === shown.lamp);
   const { wait } = shown;
   // The light that the wait shows is meant to be over with it.
   const overdue = wait?.kind === 'least' && wait.amberAt !== undefined && now >= wait.until;

@@ -1,6 +1,7 @@
 import { data } from 'react-router';
-import { parseRecordId, parseRunCommand } from '../../server/forms';
-import { commandRun } from '../../server/runs';
+import { parseRecordId } from '../../server/base/fields';
+import { parseRunCommand } from '../../server/runs/forms';
+import { commandRun } from '../../server/runs/runs';
 import { acting, actOf, notThere } from '../respond.server';
 import type { Route } from './+types/commands';
 

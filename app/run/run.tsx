@@ -1,11 +1,11 @@
 import { useMemo } from 'react';
 import { Link, useLocation } from 'react-router';
-import { here } from '../../server/requestContext';
+import { here } from '../../server/http/requestContext';
 import { resolveLamps, valuesOf } from '../../core/library';
 import { compile, fold, numbersGiven, paramsAt, view } from '../../core/procedure';
-import { loadCase, onRecord } from '../../server/cases';
-import { parseRecordId } from '../../server/forms';
-import { loadRun } from '../../server/runs';
+import { loadCase, onRecord } from '../../server/record/cases';
+import { parseRecordId } from '../../server/base/fields';
+import { loadRun } from '../../server/runs/runs';
 import { caseId } from '../cases/caseId.server';
 import { notThere } from '../respond.server';
 import { useNow, useReadClock } from '../ui/clock';
@@ -80,9 +80,16 @@ export default function Run({ loaderData }: Route.ComponentProps) {
         </p>
       )}
       {shown.status === 'running' ? (
-        <Step key={`${shown.step} ${shown.round ?? ''} ${shown.key}`} shown={shown} now={now} data={loaderData} commands={commands} />
+        <Step
+          key={`${shown.step} ${shown.round ?? ''} ${shown.key}`}
+          shown={shown}
+          now={now}
+          cautions={loaderData.cautions}
+          lamps={loaderData.lamps}
+          commands={commands}
+        />
       ) : (
-        <Ended shown={shown} data={loaderData} commands={commands} />
+        <Ended shown={shown} caseId={run.caseId} closed={loaderData.closed} commands={commands} />
       )}
       <p className={styles.back}>
         <Link to={`/cases/${run.caseId}`}>Case {loaderData.number}</Link>
@@ -90,6 +97,3 @@ export default function Run({ loaderData }: Route.ComponentProps) {
     </div>
   );
 }
-
-export type RunData = Route.ComponentProps['loaderData'];
-export type Commands = ReturnType<typeof useCommands>;

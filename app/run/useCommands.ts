@@ -121,3 +121,5 @@ export function useCommands(runId: number, seq: number, now: () => number) {
   );
   return { send, busy, unsent, problem };
 }
+
+export type Commands = ReturnType<typeof useCommands>;

@@ -1,7 +1,7 @@
 import type { ShopUnits } from '../../core/units';
 import type { ReactNode } from 'react';
-import type { StripClock } from '../../server/floor';
-import type { ClockReading } from '../../server/clock';
+import type { StripClock } from '../../server/runs/floor';
+import type { ClockReading } from '../../server/services/clock';
 import { ClockProvider } from '../ui/clock';
 import { KeysProvider } from '../ui/keys';
 import { useOneClick } from '../ui/oneClick';

@@ -1,4 +1,4 @@
-import { here } from '../../server/requestContext';
+import { here } from '../../server/http/requestContext';
 import type { ClockAnswer } from '../ui/pageClock';
 import type { Route } from './+types/clock';
 

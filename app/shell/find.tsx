@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link } from 'react-router';
-import { here } from '../../server/requestContext';
-import { findCases } from '../../server/find';
+import { here } from '../../server/http/requestContext';
+import { findCases } from '../../server/cases/find';
 import type { Route } from './+types/find';
 import styles from './find.module.css';
 

@@ -1,9 +1,10 @@
+import type { ShopRooms } from '../shop/ShopNav';
 import { isRouteErrorResponse, Outlet, useRouteError } from 'react-router';
 import { limits } from '../../server/accounts/sessions';
-import { here } from '../../server/requestContext';
-import { stripClocks } from '../../server/floor';
-import { may, pages } from '../../server/rights';
-import { readShop } from '../../server/shop';
+import { here } from '../../server/http/requestContext';
+import { stripClocks } from '../../server/runs/floor';
+import { may, pages } from '../../server/acts/rights';
+import { readShop } from '../../server/shop/shop';
 import type { Route } from './+types/shell';
 import { Frame } from './Frame';
 import styles from './shell.module.css';
@@ -19,7 +20,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       people: may(session!.person, pages['/shop/people'].see),
       devices: may(session!.person, pages['/shop/devices'].see),
       audit: may(session!.person, pages['/shop/audit'].see),
-    },
+    } satisfies ShopRooms,
     units: (await readShop(services.database.db)).units,
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     demo: services.demo,

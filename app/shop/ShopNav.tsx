@@ -1,10 +1,16 @@
 import { NavLink, useRouteLoaderData } from 'react-router';
-import type { loader } from '../shell/shell';
 import styles from './shop.module.css';
+
+/** Which pages of the shop a person may see, as the frame around every page knows. */
+export interface ShopRooms {
+  people: boolean;
+  devices: boolean;
+  audit: boolean;
+}
 
 /** The rooms of the shop place that this person may enter. */
 export function ShopNav() {
-  const shell = useRouteLoaderData<typeof loader>('shell/shell');
+  const shell = useRouteLoaderData<{ rooms: ShopRooms }>('shell/shell');
   const rooms = [
     { to: '/shop', name: 'Shop', open: true },
     { to: '/shop/meters', name: 'Meters and drawer', open: true },

@@ -1,7 +1,7 @@
-import { auditExport, readAudit } from '../../server/audit';
-import { csv, csvResponse } from '../../server/csv';
-import { parseAuditQuery } from '../../server/queries';
-import { here } from '../../server/requestContext';
+import { auditExport, readAudit } from '../../server/acts/audit';
+import { csv, csvResponse } from '../../server/base/csv';
+import { parseAuditQuery } from '../../server/cases/queries';
+import { here } from '../../server/http/requestContext';
 import type { Route } from './+types/auditCsv';
 
 /** The audit log, as searched, for a spreadsheet. */

@@ -1,7 +1,7 @@
 import { parseSessionId } from '../../server/accounts/forms';
 import { endSession, listDevices } from '../../server/accounts/sessions';
-import { actOnce } from '../../server/commands';
-import { here } from '../../server/requestContext';
+import { actOnce } from '../../server/acts/commands';
+import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';

@@ -4,7 +4,7 @@ import TextField from '@mui/material/TextField';
 import { Form } from 'react-router';
 import { parseInvitation, parsePersonId, parseRole } from '../../server/accounts/forms';
 import { changeRole, invite, listPeople, lockPerson, resetPerson, unlockPerson } from '../../server/accounts/people';
-import { here } from '../../server/requestContext';
+import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';

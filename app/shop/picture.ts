@@ -1,5 +1,5 @@
-import { readPicture } from '../../server/shop';
-import { here } from '../../server/requestContext';
+import { readPicture } from '../../server/shop/shop';
+import { here } from '../../server/http/requestContext';
 import { notThere } from '../respond.server';
 import type { Route } from './+types/picture';
 

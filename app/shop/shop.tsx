@@ -4,10 +4,21 @@ import { randomUUID } from 'node:crypto';
 import { useState } from 'react';
 import { Form } from 'react-router';
 import { parseBay, parseBayId, parseBayName, parseShop } from '../../server/accounts/forms';
-import { parseFile } from '../../server/forms';
-import { here } from '../../server/requestContext';
-import { may } from '../../server/rights';
-import { addBay, equipment, listBays, pictureSize, readShop, removePicture, renameBay, retireBay, savePicture, saveShop } from '../../server/shop';
+import { parseFile } from '../../server/base/fields';
+import { here } from '../../server/http/requestContext';
+import { may } from '../../server/acts/rights';
+import {
+  addBay,
+  equipment,
+  listBays,
+  pictureSize,
+  readShop,
+  removePicture,
+  renameBay,
+  retireBay,
+  savePicture,
+  saveShop,
+} from '../../server/shop/shop';
 import { acting } from '../respond.server';
 import { useAct } from '../ui/useAct';
 import { Choice } from '../ui/Choice';

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { here } from '../../server/requestContext';
+import { here } from '../../server/http/requestContext';
 import { exportCase } from '../../server/transfer/exportCase';
 import { caseId } from '../cases/caseId.server';
 import { actOf, download } from '../respond.server';

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { Form, redirect, useNavigation } from 'react-router';
-import { parseFile } from '../../server/forms';
-import { here } from '../../server/requestContext';
+import { parseFile } from '../../server/base/fields';
+import { here } from '../../server/http/requestContext';
 import { importCase } from '../../server/transfer/importCase';
 import { acting } from '../respond.server';
 import { newCommandId } from '../ui/commandId';

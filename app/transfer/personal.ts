@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { redirect } from 'react-router';
-import { erasePersonalData, personalData } from '../../server/personal';
-import { here } from '../../server/requestContext';
+import { erasePersonalData, personalData } from '../../server/cases/personal';
+import { here } from '../../server/http/requestContext';
 import { caseId } from '../cases/caseId.server';
 import { acting, actOf, download } from '../respond.server';
 import type { Route } from './+types/personal';

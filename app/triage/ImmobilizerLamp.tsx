@@ -1,7 +1,6 @@
 import Button from '@mui/material/Button';
 import { type ReactNode, useState } from 'react';
 import type { LampMoment, TestDefinition } from '../../core/library';
-import type { action } from '../bench/lamp';
 import { Drawn, Said } from '../bench/Drawn';
 import { readKeptLook } from '../bench/keptLook';
 import { isAmong, type Look } from '../bench/look';
@@ -29,7 +28,7 @@ export function ImmobilizerLamp({ page, test, children }: { page: CaseView; test
   const [seeing, setSeeing] = useState<Look | null>(null);
   const shown = seeing ?? look;
   const reading = useLampReading(lamps, moment, system.family, shown);
-  const act = useAct<typeof action>('immobilizerLamp');
+  const act = useAct('immobilizerLamp');
   if (moments.length === 0) return children;
   const own = { intent: 'add', case: record.id, moment, ...(key ? { key } : {}) };
   const send = (fields: Record<string, unknown>) => act.sendJson({ ...own, ...fields }, '/bench/lamp');

@@ -1,8 +1,8 @@
+import type { Answered } from '../ui/useAct';
 import { type ReactNode, useState } from 'react';
 import { useFetcher } from 'react-router';
 import type { TestDefinition } from '../../core/library';
 import type { TriageStage } from '../../core/triage';
-import type { action } from '../cases/case';
 import type { CaseView } from '../cases/page';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
@@ -44,9 +44,9 @@ export function Quick({ page, stage, children }: { page: CaseView; stage: Triage
 }
 
 function Row({ page, test, tag }: { page: CaseView; test: TestDefinition; tag: string | null }) {
-  const fetcher = useFetcher<typeof action>({ key: `quick ${test.id}` });
+  const fetcher = useFetcher<Answered>({ key: `quick ${test.id}` });
   const cautions = useCautions(test.cautions, page.cautions);
-  const problems = fetcher.data && 'problems' in fetcher.data ? fetcher.data.problems : [];
+  const problems = fetcher.data?.problems ?? [];
   const said = page.record.evidence.findLast(
     (e) => !e.foreign && e.test === test.id && e.key === tag && !page.record.evidence.some((o) => o.replaces === e.id),
   )?.outcome;

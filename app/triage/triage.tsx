@@ -4,10 +4,10 @@ import { Link, useFetcher, useSearchParams } from 'react-router';
 import { changes } from '../../core/library';
 import { inSentence } from '../../core/units';
 import type { TriageStage } from '../../core/triage';
-import { readCasePage } from '../../server/caseView';
-import { setChanged } from '../../server/changeIntake';
-import { parseChanged } from '../../server/intake';
-import { here } from '../../server/requestContext';
+import { readCasePage } from '../../server/cases/caseView';
+import { setChanged } from '../../server/cases/changeIntake';
+import { parseChanged } from '../../server/cases/forms';
+import { here } from '../../server/http/requestContext';
 import { caseId, noCase } from '../cases/caseId.server';
 import { UncertainType } from '../cases/UncertainType';
 import type { CaseView } from '../cases/page';
@@ -16,9 +16,8 @@ import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
-import { useAct } from '../ui/useAct';
+import { type Answered, useAct } from '../ui/useAct';
 import { useKept } from '../ui/useKept';
-import type { action as caseAction } from '../cases/case';
 import type { Route } from './+types/triage';
 import { ImmobilizerLamp } from './ImmobilizerLamp';
 import { OnChain } from './OnChain';
@@ -93,8 +92,8 @@ function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStag
     if (single && made > before) goOn();
   });
   useEffect(() => moveOn(), [made]);
-  const fetcher = useFetcher<typeof caseAction>({ key: 'case' });
-  const problems = fetcher.data && 'problems' in fetcher.data ? fetcher.data.problems : [];
+  const fetcher = useFetcher<Answered>({ key: 'case' });
+  const problems = fetcher.data?.problems ?? [];
   const on = (
     <Button variant="outlined" color="inherit" onClick={leave} className={styles.leave!}>
       {stage.answered || stage.done.length > 0 ? 'Continue' : 'Skip'}
@@ -140,7 +139,7 @@ function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStag
 
 function WhatChanged({ page, goOn, leave }: { page: CaseView; goOn: () => void; leave: () => void }) {
   const [changed, setChosen] = useState(page.record.changed.map((c) => c.what));
-  const act = useAct<typeof action>('changed');
+  const act = useAct('changed');
   const save = (list: string[]) => {
     act.sendJson({ changed: list });
     goOn();

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import type { Shop } from '../../server/shop';
+import type { Shop } from '../../server/shop/shop';
 import styles from './letterhead.module.css';
 import { Mark } from './Mark';
 

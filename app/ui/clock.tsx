@@ -1,7 +1,7 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { UNSAFE_DataRouterContext, useFetcher } from 'react-router';
 import { type ShopUnits, type Times, timesIn, usUnits } from '../../core/units';
-import type { ClockReading } from '../../server/clock';
+import type { ClockReading } from '../../server/services/clock';
 import { PageClock } from './pageClock';
 
 const Clock = createContext<PageClock | null>(null);

@@ -1,4 +1,4 @@
-import type { ClockReading } from '../../server/clock';
+import type { ClockReading } from '../../server/services/clock';
 import { type ClockAnswer, PageClock } from './pageClock';
 
 /** A browser and a server side by side: the lid stops the browser's clock and not the server's. */

@@ -1,4 +1,4 @@
-import type { ClockReading } from '../../server/clock';
+import type { ClockReading } from '../../server/services/clock';
 
 /** The clock, and who is at this browser. */
 export type ClockAnswer = ClockReading & { session: 'open' | 'locked' | 'none' };

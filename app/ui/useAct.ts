@@ -4,14 +4,20 @@ import type { Problem } from '../../core/units';
 import { errorsByPath } from './problems';
 import { useActIds } from './useActIds';
 
+/** What comes back of an act, whichever page it is of: what was wrong, or what was done. */
+export interface Answered {
+  problems?: Problem[];
+  said?: string;
+}
+
 /**
  * Sends the forms of a page without leaving it, one at a time, each act under an id of its own (useActIds). What was wrong comes back by the fields'
  * names, what was done as a sentence.
  */
-export function useAct<A>(key?: string) {
+export function useAct<A = () => Promise<Answered>>(key?: string) {
   const fetcher = useFetcher<A>(key === undefined ? {} : { key });
   const idFor = useActIds(fetcher);
-  const answer = fetcher.data as { problems?: Problem[]; said?: string } | undefined;
+  const answer = fetcher.data as Answered | undefined;
   const busy = fetcher.state !== 'idle';
   return {
     busy,

@@ -2,7 +2,6 @@ import { parseExpression, type ParamValues, placeholdersIn, type ResolvedParam }
 import type { LeafStep } from './definition';
 import type { RunEvent } from './events';
 import { leafAt, type Program } from './program';
-import type { RunState } from './state';
 
 /** A number of this vehicle that somebody looked up while the run went on. */
 export interface GivenNumber {
@@ -12,7 +11,7 @@ export interface GivenNumber {
 }
 
 /** Parameters as they are at a state of the run: numbers given so far stand in place of those it began with. */
-export function valuesAt(params: ParamValues, state: Pick<RunState, 'given'>): ParamValues {
+export function valuesAt(params: ParamValues, state: { given: Readonly<Record<string, GivenNumber>> }): ParamValues {
   const given = Object.entries(state.given);
   return given.length === 0 ? params : { ...params, ...Object.fromEntries(given.map(([name, g]) => [name, g.value])) };
 }

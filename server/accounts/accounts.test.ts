@@ -1,8 +1,8 @@
 import { usUnits } from '../../core/units';
 import { eq } from 'drizzle-orm';
-import { Harness, cheap, lead, owner, passphrase, refusal, technician } from '../harness.testing';
+import { Harness, cheap, lead, owner, passphrase, refusal, technician } from '../services/harness.testing';
 import { audit, command, failedTries, invitation, person, session } from '../db/schema';
-import type { Refused } from '../expected';
+import type { Refused } from '../base/expected';
 import { parseJoin, parsePin, parseSetUp, parseSignIn } from './forms';
 import {
   changePassphrase,
@@ -18,7 +18,7 @@ import {
   setPin,
   unlockPerson,
 } from './people';
-import { hashSecret, tokenHash, verifySecret } from './secret';
+import { hashSecret, tokenHash, verifySecret } from '../base/secret';
 import { endSession, findSession, limits, listDevices, lockSession, pinTries, touch, unlockSession } from './sessions';
 import { setUpShop } from './setUp';
 import { nameKey, signIn } from './signIn';

@@ -1,9 +1,9 @@
 import Joi from 'joi';
 import { roles, type Role } from '../db/schema';
-import { equipment, type Shop } from '../shop';
-import { refused } from '../expected';
+import { equipment, type Shop } from '../shop/shop';
+import { refused } from '../base/expected';
 import { shopUnitChoices, type ShopUnits, usUnits } from '../../core/units';
-import { line, name, optionalLine, parseForm, quantity, text } from '../parseForm';
+import { line, name, optionalLine, parseForm, quantity, text } from '../base/parseForm';
 import type { SignIn } from './signIn';
 
 /** Shortest passphrase: length is what guards it, so nothing else is asked of it. */

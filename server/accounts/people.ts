@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, eq, isNotNull, isNull, ne, sql } from 'drizzle-orm';
-import { type Act, actOnce } from '../commands';
+import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader, Tx } from '../db/open';
 import { audit, invitation, person, type PersonState, type Role } from '../db/schema';
-import { refused } from '../expected';
-import { type Cost, hashSecret, newToken, tokenHash, verifySecret } from './secret';
+import { refused } from '../base/expected';
+import { type Cost, hashSecret, newToken, tokenHash, verifySecret } from '../base/secret';
 import { endSessionsOf } from './sessions';
 import { nameKey } from './signIn';
 import { countTry, forgive } from './throttle';

@@ -1,10 +1,10 @@
 import { and, desc, eq, isNull, lt, sql } from 'drizzle-orm';
 import type { Db, Reader, Tx } from '../db/open';
 import { audit, person, session } from '../db/schema';
-import { refused } from '../expected';
-import { notify } from '../live';
-import type { Person } from '../rights';
-import { newToken, tokenHash, verifySecret } from './secret';
+import { refused } from '../base/expected';
+import { notify } from '../acts/live';
+import type { Person } from '../acts/rights';
+import { newToken, tokenHash, verifySecret } from '../base/secret';
 
 const minute = 60_000;
 /** How long a browser stays signed in: without a sign of a person, and at most. */

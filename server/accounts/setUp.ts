@@ -1,8 +1,8 @@
 import type { Db } from '../db/open';
-import { insertBays, writeShop } from '../shop';
+import { insertBays, writeShop } from '../shop/shop';
 import type { SetUp } from './forms';
 import { needsSetUp, setUpOver, setUpOwner } from './people';
-import { type Cost, hashSecret } from './secret';
+import { type Cost, hashSecret } from '../base/secret';
 import { beginSession, type Browser } from './sessions';
 
 /** The first start: shop, bays and owner, all or nothing; the owner is signed in. Returns the token for the cookie. */

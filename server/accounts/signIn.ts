@@ -1,8 +1,8 @@
 import { eq } from 'drizzle-orm';
 import type { Db } from '../db/open';
 import { audit, person } from '../db/schema';
-import { refused } from '../expected';
-import { type Cost, verifySecret } from './secret';
+import { refused } from '../base/expected';
+import { type Cost, verifySecret } from '../base/secret';
 import { beginSession, type Browser } from './sessions';
 import { countTry, forgive } from './throttle';
 

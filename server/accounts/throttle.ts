@@ -3,7 +3,7 @@ import { eq, lt, lte, sql } from 'drizzle-orm';
 import { formatDuration } from '../../core/units';
 import type { Db } from '../db/open';
 import { failedTries } from '../db/schema';
-import { refused } from '../expected';
+import { refused } from '../base/expected';
 
 /** Wrong tries without a wait, by what they are counted for. An address may be a whole shop's. */
 const free = { name: 5, address: 30 } as const;

@@ -1,7 +1,7 @@
 import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, rmSync, statSync, writeSync } from 'node:fs';
 import { statfs } from 'node:fs/promises';
 import { join } from 'node:path';
-import { refused } from '../expected';
+import { refused } from '../base/expected';
 
 const mb = 1024 * 1024;
 /** Kept for the database's own needs (its log, tidying up, a clean end) when the disk is full, bytes. */

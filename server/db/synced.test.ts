@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
-import { actOnce } from '../commands';
+import { actOnce } from '../acts/commands';
 import { audit, person } from '../db/schema';
 import { type OpenDatabase, ensureTemplate, openDatabase } from './open';
 

@@ -1,15 +1,17 @@
 import workerpool from 'workerpool';
 import type { Result } from '../../core/units';
-import { refused } from '../expected';
-import { type Answer, answer, readings, unfold } from './readings';
-import type { CaseFile } from './caseFile';
+import { refused } from '../base/expected';
+import { type Answer, answer, unfold } from './answer';
 import type { Encoded } from './picture';
 
 /** What a shop's server reads of files that people give it. */
 export interface Files {
   yaml(text: string): Promise<Result<unknown>>;
-  /** @throws Refused with every problem */
-  caseFile(file: Uint8Array): Promise<CaseFile>;
+  /**
+   * A case of another shop, as the room that moves cases reads it.
+   * @throws Refused with every problem
+   */
+  caseFile<CaseFile>(file: Uint8Array): Promise<CaseFile>;
   /** @throws Refused when it is no picture that can be read */
   photo(file: Uint8Array): Promise<Encoded>;
   close(): Promise<void>;
@@ -26,10 +28,11 @@ const heapMb = 768;
 
 /**
  * Reads one file after the other in a process of its own, so that no file, however it was made, holds up a page, takes the server's memory or
- * brings it down. Without the process's file (tests of single functions) the same readings run here.
+ * brings it down. In tests of single functions the same readings run here.
+ * @param file the process's file, or the readings themselves
  */
-export function openFiles(file?: string): Files {
-  if (!file) return { ...direct, close: async () => {} };
+export function openFiles(file: string | Readings): Files {
+  if (typeof file !== 'string') return { ...direct(file), close: async () => {} };
   let pool: workerpool.Pool | undefined;
   let idle: NodeJS.Timeout | undefined;
   let under = 0;
@@ -78,8 +81,15 @@ export function openFiles(file?: string): Files {
   };
 }
 
-const direct: Omit<Files, 'close'> = {
+/** What the process does, by kind. */
+export interface Readings {
+  yaml(text: string): Result<unknown>;
+  caseFile(file: Uint8Array): Promise<unknown>;
+  photo(file: Uint8Array): Promise<Encoded>;
+}
+
+const direct = (readings: Readings): Omit<Files, 'close'> => ({
   yaml: async (text) => unfold(await answer(() => readings.yaml(text))),
-  caseFile: async (bytes) => unfold(await answer(() => readings.caseFile(bytes))),
+  caseFile: async <CaseFile>(bytes: Uint8Array) => unfold(await answer(() => readings.caseFile(bytes))) as CaseFile,
   photo: async (bytes) => unfold(await answer(() => readings.photo(bytes))),
-};
+});

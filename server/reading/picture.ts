@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { refused } from '../expected';
+import { refused } from '../base/expected';
 
 /** Largest file that is taken, bytes. */
 export const maxPhotoBytes = 8 * 1024 * 1024;

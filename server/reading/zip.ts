@@ -1,5 +1,5 @@
 import { Unzip, UnzipInflate, zipSync } from 'fflate';
-import { type Refused, refused } from '../expected';
+import { type Refused, refused } from '../base/expected';
 
 /** What a file with a case may hold, unpacked. */
 export const limits = { entries: 80, entryBytes: 16 * 1024 * 1024, totalBytes: 128 * 1024 * 1024 } as const;

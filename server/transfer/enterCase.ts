@@ -3,8 +3,8 @@ import { and, eq, inArray } from 'drizzle-orm';
 import type { PgTable } from 'drizzle-orm/pg-core';
 import type { RunEvent } from '../../core/procedure';
 import { fromElsewhere, initialsOf } from '../accounts/people';
-import { refreshCaseSearch } from '../cases';
-import type { Act } from '../commands';
+import { refreshCaseSearch } from '../record/cases';
+import type { Act } from '../acts/commands';
 import type { Tx } from '../db/open';
 import {
   ability,
@@ -28,9 +28,9 @@ import {
   stateChange,
   stepTry,
 } from '../db/schema';
-import { refused } from '../expected';
-import { notify } from '../live';
-import { freeKeyCode } from '../openCase';
+import { refused } from '../base/expected';
+import { notify } from '../acts/live';
+import { freeKeyCode } from '../cases/openCase';
 import type { Encoded } from '../reading/picture';
 import type { CaseFileForm } from './form';
 

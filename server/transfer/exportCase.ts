@@ -2,8 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { DocumentKind } from '../../content/reader';
 import type { DocumentPin } from '../../core/library';
-import { caseForChange } from '../cases';
-import { type Act, actOnce } from '../commands';
+import { caseForChange } from '../record/cases';
+import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader } from '../db/open';
 import {
   ability,
@@ -25,7 +25,7 @@ import {
   stateChange,
   stepTry,
 } from '../db/schema';
-import type { Kept } from '../measurements/form';
+import type { Kept } from '../record/measured';
 import { formName, formVersion } from './form';
 import { pack } from '../reading/zip';
 

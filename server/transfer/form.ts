@@ -14,10 +14,11 @@ import {
   type part,
   type stepTry,
 } from '../db/schema';
-import { lookFields } from '../forms';
-import { tag } from '../intake';
-import { type Kept, keptMeasurement } from '../measurements/form';
-import { line, optionalLine, text } from '../parseForm';
+import { lookFields } from '../ledger/forms';
+import { tag } from '../base/fields';
+import { keptMeasurement } from '../ledger/measurements/form';
+import type { Kept } from '../record/measured';
+import { line, optionalLine, text } from '../base/parseForm';
 
 /** Version of the form of an exported case. A change that older shops could not read raises it. 1: ids of before they were renamed (core/library/renamed.ts). */
 export const formVersion = 2;

@@ -1,4 +1,5 @@
-import { type Act, actOnce } from '../commands';
+import type { CaseFile } from './caseFile';
+import { type Act, actOnce } from '../acts/commands';
 import type { Db } from '../db/open';
 import type { Files } from '../reading/files';
 import { enterCase } from './enterCase';
@@ -8,7 +9,7 @@ import { enterCase } from './enterCase';
  * wrong with it. Runs that were going on are taken over as stopped: their clock was another shop's.
  */
 export async function importCase({ db, files }: { db: Db; files: Pick<Files, 'caseFile'> }, act: Act, file: Uint8Array): Promise<{ id: number }> {
-  const { form, photos, hash } = await files.caseFile(file);
+  const { form, photos, hash } = await files.caseFile<CaseFile>(file);
   return actOnce(
     db,
     act,

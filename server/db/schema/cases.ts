@@ -40,7 +40,7 @@ export const caseFile = pgTable(
     words: text().notNull(),
     changed: json().$type<{ what: string; note: string; on?: string }[]>().notNull(),
     symptoms: json().$type<string[]>().notNull(),
-    /** After how many seconds it dies, how often it fails, the words in the dash; shapes of server/intake.ts. */
+    /** After how many seconds it dies, how often it fails, the words in the dash; shapes of server/cases/intake.ts. */
     complaint: json().$type<Complaint>().notNull().default({}),
     /** The state in which the vehicle came. */
     condition: json().$type<Condition>().notNull().default({}),

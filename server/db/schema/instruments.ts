@@ -62,7 +62,7 @@ export const measurement = pgTable(
       .references(() => caseFile.id),
     keyTag: text('key_tag'),
     kind: text().$type<MeasurementKind>().notNull(),
-    /** By its form in server/measurements/form.ts. */
+    /** By its form in server/ledger/measurements/form.ts. */
     raw: json().$type<unknown>().notNull(),
     verdict: text().notNull(),
     /** Steps of a key's pellets, by side; null for other kinds. */

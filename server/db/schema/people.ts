@@ -17,7 +17,7 @@ export const person = pgTable('person', {
   state: text().$type<PersonState>().notNull().default('recorded'),
   /** The name as sign-in compares it; only people with an account have one. */
   nameKey: text('name_key').unique(),
-  /** Hashes of server/accounts/secret.ts. */
+  /** Hashes of server/base/secret.ts. */
   passphrase: text(),
   pin: text(),
   createdAt: moment('created_at').notNull().default(0),

@@ -1,0 +1,39 @@
+import { sql } from 'drizzle-orm';
+import type { OpenDatabase, Tx } from '../db/open';
+
+const channel = 'bloodstone';
+
+/** Something changed; pages that are open look again. `session`: a browser was signed out or locked, or all of a person's; for the server alone. */
+export type Change = { what: 'case' | 'run' | 'clock' | 'library'; id?: number } | { what: 'session'; session?: string };
+
+export interface Live {
+  subscribe(heard: (change: Change) => void): () => void;
+}
+
+/** Changes reach every server of a database by LISTEN/NOTIFY, and from there the open pages by server-sent events. */
+export async function openLive(database: OpenDatabase): Promise<Live> {
+  const subscribers = new Set<(change: Change) => void>();
+  const tell = (change: Change) => {
+    for (const heard of subscribers) heard(change);
+  };
+  await database.listen(
+    channel,
+    (payload) => tell(JSON.parse(payload) as Change),
+    () => {
+      // Anything may have changed, and anybody may have been signed out.
+      tell({ what: 'session' });
+      tell({ what: 'library' });
+    },
+  );
+  return {
+    subscribe(heard) {
+      subscribers.add(heard);
+      return () => subscribers.delete(heard);
+    },
+  };
+}
+
+/** Told when the transaction commits, not before. */
+export async function notify(tx: Pick<Tx, 'execute'>, change: Change): Promise<void> {
+  await tx.execute(sql`select pg_notify(${channel}, ${JSON.stringify(change)})`);
+}

@@ -1,0 +1,149 @@
+import { type Role, roles } from '../db/schema';
+
+/**
+ * Every act and the least role that may do it (product.md, "People and rights"). A lead may all that a technician may, an owner all that a
+ * lead may.
+ */
+export const rights = {
+  look: 'technician',
+  ownAccount: 'technician',
+  takeCalls: 'technician',
+  openCase: 'technician',
+  editIntake: 'technician',
+  recordEvidence: 'technician',
+  recordAuthority: 'technician',
+  keepKeys: 'technician',
+  attachPhotos: 'technician',
+  readCounters: 'technician',
+  work: 'technician',
+  verifyKeys: 'technician',
+  parkCase: 'technician',
+  closeCase: 'technician',
+  exportCase: 'technician',
+  recordOtherAuthority: 'lead',
+  waivePrecondition: 'lead',
+  closeWithoutProof: 'lead',
+  importCase: 'lead',
+  exportPersonalData: 'lead',
+  readAudit: 'lead',
+  editShop: 'lead',
+  editLibrary: 'lead',
+  erasePersonalData: 'owner',
+  managePeople: 'owner',
+  endSessions: 'owner',
+} as const satisfies Record<string, Role>;
+export type Right = keyof typeof rights;
+
+/** Who acts. */
+export interface Person {
+  id: string;
+  name: string;
+  initials: string;
+  role: Role;
+}
+
+export const may = (person: Pick<Person, 'role'>, right: Right): boolean => roles.indexOf(person.role) >= roles.indexOf(rights[right]);
+
+/** Who may see a page, and by which right each of its acts is done. `anyone`: also without being signed in. */
+export interface PageRights {
+  see: Right | 'anyone';
+  acts?: Readonly<Record<string, Right | 'anyone'>>;
+  /** Answers by itself and renders no page. */
+  alone?: true;
+}
+
+/** Every address of the app. One that is missing here is refused, and a test that walks the router's own manifest fails for it. */
+export const pages = {
+  '/': { see: 'look' },
+  '/find': { see: 'look' },
+  '/clock': { see: 'anyone' },
+  '/sign-in': { see: 'anyone', acts: { signIn: 'anyone' } },
+  '/set-up': { see: 'anyone', acts: { setUp: 'anyone' } },
+  '/join/:token': { see: 'anyone', acts: { join: 'anyone' } },
+  '/unlock': { see: 'anyone', acts: { unlock: 'anyone' } },
+  '/session': { see: 'ownAccount', acts: { touch: 'ownAccount', lock: 'ownAccount', signOut: 'anyone' }, alone: true },
+  '/cases': { see: 'look' },
+  '/cases/new': { see: 'openCase', acts: { open: 'openCase' } },
+  '/cases/drafts': { see: 'openCase', acts: { keepDraft: 'openCase', discardDraft: 'openCase' }, alone: true },
+  '/cases/known': { see: 'look' },
+  '/cases/import': { see: 'importCase', acts: { take: 'importCase' } },
+  '/cases.csv': { see: 'look' },
+  '/cases/:caseId': {
+    see: 'look',
+    acts: {
+      evidence: 'recordEvidence',
+      repairAction: 'recordEvidence',
+      withdraw: 'recordEvidence',
+      authority: 'recordAuthority',
+      startRun: 'work',
+      counter: 'readCounters',
+      part: 'keepKeys',
+      custody: 'keepKeys',
+      park: 'parkCase',
+      reopen: 'parkCase',
+      saveNumbers: 'editLibrary',
+    },
+  },
+  '/cases/:caseId/diagnosis': { see: 'look' },
+  '/cases/:caseId/identify': { see: 'look', acts: { identify: 'editIntake' } },
+  '/cases/:caseId/triage': { see: 'look', acts: { changed: 'editIntake' } },
+  '/cases/:caseId/intake': { see: 'look', acts: { change: 'editIntake' } },
+  '/cases/:caseId/keys/:tag': { see: 'look', acts: { change: 'keepKeys', add: 'keepKeys', custody: 'keepKeys' } },
+  '/cases/:caseId/labels': { see: 'look' },
+  '/cases/:caseId/photos': { see: 'look', acts: { attach: 'attachPhotos' }, alone: true },
+  '/cases/:caseId/photos/:photoId': { see: 'look' },
+  '/cases/:caseId/verify': { see: 'verifyKeys', acts: { verify: 'verifyKeys' } },
+  '/cases/:caseId/hand-over': { see: 'closeCase', acts: { close: 'closeCase', closeNotDone: 'closeCase' } },
+  '/cases/:caseId/report': { see: 'look' },
+  '/cases/:caseId/runs/:runId': { see: 'look' },
+  '/runs/:runId/commands': { see: 'look', acts: { command: 'work' }, alone: true },
+  '/cases/:caseId/export': { see: 'exportCase' },
+  '/cases/:caseId/personal': { see: 'exportPersonalData', acts: { erase: 'erasePersonalData' }, alone: true },
+  '/keys/:code': { see: 'look' },
+  '/calls': { see: 'takeCalls' },
+  '/calls/new': { see: 'takeCalls', acts: { keep: 'takeCalls', takeIn: 'takeCalls' } },
+  '/calls/:callId': { see: 'takeCalls', acts: { keep: 'takeCalls', takeIn: 'takeCalls', discard: 'takeCalls' } },
+  '/bench': { see: 'look' },
+  '/bench/lamp': { see: 'look', acts: { add: 'recordEvidence' } },
+  '/bench/ladder': { see: 'look', acts: { measure: 'recordEvidence' } },
+  '/bench/substitute': { see: 'look' },
+  '/bench/steps': { see: 'look', acts: { try: 'recordEvidence', takeBack: 'recordEvidence' } },
+  '/bench/trials': { see: 'look', acts: { measure: 'recordEvidence' } },
+  '/bench/copy-check': { see: 'look' },
+  '/bench/meter': { see: 'look', acts: { read: 'recordEvidence', set: 'recordEvidence' }, alone: true },
+  '/bench/meter/capture': { see: 'recordEvidence' },
+  '/library': { see: 'look', acts: { retire: 'editLibrary', restore: 'editLibrary' } },
+  '/library/:familyId': { see: 'look' },
+  '/library/import': { see: 'editLibrary', acts: { importDocument: 'editLibrary' } },
+  '/library/ladders': { see: 'look' },
+  '/library/ladders/:ladderId': { see: 'look', acts: { save: 'editLibrary', retire: 'editLibrary', restore: 'editLibrary' } },
+  '/library/ladders/:ladderId/export': { see: 'look' },
+  '/library/profiles/new': { see: 'editLibrary', acts: { create: 'editLibrary' } },
+  '/library/profiles/:profileId': { see: 'look', acts: { save: 'editLibrary', retire: 'editLibrary', restore: 'editLibrary' } },
+  '/library/profiles/:profileId/compare': { see: 'look' },
+  '/library/profiles/:profileId/export': { see: 'look' },
+  '/practice': { see: 'look' },
+  '/shop': {
+    see: 'look',
+    acts: {
+      saveShop: 'editShop',
+      savePicture: 'editShop',
+      removePicture: 'editShop',
+      addBay: 'editShop',
+      renameBay: 'editShop',
+      retireBay: 'editShop',
+    },
+  },
+  '/shop/picture': { see: 'look' },
+  '/shop/meters': { see: 'look', acts: { saveMeter: 'editShop', retireMeter: 'editShop', saveDrawer: 'editShop' } },
+  '/shop/me': { see: 'ownAccount', acts: { passphrase: 'ownAccount', pin: 'ownAccount', endSession: 'ownAccount' } },
+  '/shop/people': {
+    see: 'managePeople',
+    acts: { invite: 'managePeople', role: 'managePeople', lock: 'managePeople', unlock: 'managePeople', reset: 'managePeople' },
+  },
+  '/shop/devices': { see: 'endSessions', acts: { end: 'endSessions' } },
+  '/shop/audit': { see: 'readAudit' },
+  '/shop/audit.csv': { see: 'readAudit' },
+  '/*': { see: 'look' },
+} as const satisfies Record<string, PageRights>;
+export type Page = keyof typeof pages;

@@ -1,0 +1,159 @@
+import {
+  closedBecause,
+  effectWords,
+  type Family,
+  gates,
+  paramWords,
+  resolveLamps,
+  resolveParams,
+  valuesOf,
+  warnedBecause,
+  withoutChances,
+} from '../../core/library';
+import { compile, lint, outline, paramsAt } from '../../core/procedure';
+import { type Ability, abilities } from '../../core/library';
+import { gridCell, heldTags } from '../../core/keys';
+import { triage } from '../../core/triage';
+import { type CaseRecord, entriesOf, loadCase, onRecord } from '../record/cases';
+import { conditionWords } from './report';
+import { diagnosisView, ledgerOf, readForDiagnosis } from '../diagnosis/diagnosis';
+import { standingRepairActions } from '../ledger/proofs';
+import { uncertainTypeOf, earlierFamilies, strangeLamp } from '../diagnosis/identification';
+import { missingOf } from './missing';
+import { caseNumbers, keptIn } from '../ledger/numbers';
+import { listProfiles } from '../library/profiles';
+import type { Services } from '../services/services';
+import { readShop } from '../shop/shop';
+
+/**
+ * Everything the page of a case shows.
+ * @param supposing findings that nobody made, for a look at what would follow
+ */
+export async function readCasePage(services: Services, caseId: number, supposing: Supposed = []) {
+  const record = await loadCase(services.database.db, caseId);
+  if (!record) return undefined;
+  const { documents, library } = services;
+  const family = withoutChances(await documents.family(record.family));
+  const profile = record.profile ? await documents.profile(record.profile) : undefined;
+  const numbers = await caseNumbers(services.database.db, record.id);
+  const params = paramsAt(resolveParams(family, profile), numbers);
+  const learnt = Object.entries(numbers).filter(([name, n]) => profile?.values[name]?.value !== n.value);
+  const kept = learnt.length === 0 ? undefined : keptIn(record, numbers, await listProfiles(services.database.db, library));
+  const cautions = Object.fromEntries(library.cautions);
+  const supposed = supposedFindings(family, record, supposing);
+  const read = await readForDiagnosis(services, record, supposed);
+  const { assessment } = read;
+  const procedures = [...library.procedures.values()]
+    .filter((p) => p.family === family.id)
+    .map((p) => ({
+      id: p.id,
+      title: p.title,
+      text: p.text,
+      effect: gates[p.effect].says,
+      cautions: p.cautions,
+      source: p.source,
+      checked: p.checked !== null,
+      minutes: lint(p, valuesOf(params), { cautions: new Set(library.cautions.keys()) }).expectedMinutes,
+      /** What it does, in the order and the times in which it goes when all goes well. */
+      outline: outline(
+        compile(p),
+        valuesOf(params),
+        record.keys.filter((k) => k.present).map((k) => k.tag),
+      ),
+      shut: closedBecause(p.effect, onRecord(record)),
+      warned: warnedBecause(p.effect, onRecord(record)),
+    }));
+  const entries = entriesOf(record, family);
+  const shown = (Object.keys(abilities) as Ability[]).filter((a) => family.verify.includes(a) || entries.some((e) => e.ability === a));
+  return {
+    record,
+    /** The key × ability grid: for each key its fields in the same order. */
+    abilities: shown,
+    grid: Object.fromEntries(record.keys.map((k) => [k.tag, shown.map((a) => gridCell(entries, k.tag, a))])),
+    held: heldTags(record.custody),
+    condition: conditionWords(record.condition),
+    authorised: onRecord(record),
+    missing: missingOf(record, onRecord(record)),
+    diagnosis: diagnosisView(services, read, read.situation && services.weigher.quick(read.situation)),
+    supposing: supposed.map(({ test, outcome, key }) => ({ test, outcome, ...(key === undefined ? {} : { key }) })),
+    currency: (await readShop(services.database.db)).currency || 'units',
+    /** Lines about repairs that count, and what their repair would need first. */
+    repairActions: standingRepairActions(record).map((d) => d.id),
+    shut: Object.fromEntries(
+      (read.family.faults ?? []).flatMap((f) => {
+        const because = f.cure.effect ? closedBecause(f.cure.effect, onRecord(record)) : [];
+        return because.length > 0 ? [[f.id, because]] : [];
+      }),
+    ),
+    procedures,
+    cautions,
+    /** Words of what was recorded while the vehicle was taken for another system, by the version of that family. */
+    earlier: await earlierFamilies(documents, record),
+    doubt: uncertainTypeOf(library, record),
+    strangeLamp: strangeLamp(record),
+    triage: triage(
+      family,
+      assessment.links,
+      {
+        changed: record.changed.map((c) => c.what),
+        symptoms: record.symptoms,
+        askedWhatChanged: record.changed.length > 0 || record.complaint.nothingChanged === 'yes',
+      },
+      ledgerOf(record),
+    ),
+    /** What was seen of the vehicle, in words. */
+    seen: library.features.flatMap((f) => {
+      const say = f.values[record.identifications.at(-1)?.seen[f.id] ?? ''];
+      return say ? [{ ask: f.ask, say }] : [];
+    }),
+    lamps: resolveLamps(family.lamps, params),
+    tests: Object.fromEntries(family.tests.map((t) => [t.id, t])),
+    links: Object.fromEntries(family.chain.map((l) => [l.id, l.title])),
+    system: {
+      title: profile?.title ?? family.title,
+      family: family.title,
+      known: profile !== undefined,
+      checked: (profile ?? family).checked,
+      source: (profile ?? family).source,
+    },
+    /** The shop's profile in which they are kept already. */
+    kept: kept ? { id: kept.pin.id, title: kept.profile.title } : null,
+    /** Numbers that were looked up here and that the profile does not have. */
+    learnt: learnt.map(([name, { value, source, by }]) => ({
+      label: params[name]?.label ?? name,
+      words: paramWords(value, params[name]?.unit ?? ''),
+      source,
+      by,
+    })),
+    typical: Object.values(params).filter((p) => p.status === 'typical').length,
+    effects: Object.fromEntries(family.tests.map((t) => [t.id, effectWords(t.effect, params)])),
+  };
+}
+
+/** The diagnosis of a case as its page shows it, with the answer that looks far ahead. */
+export async function readFinalDiagnosis(services: Services, caseId: number, supposing: Supposed) {
+  const record = await loadCase(services.database.db, caseId);
+  if (!record) return undefined;
+  const family = await services.documents.family(record.family);
+  const read = await readForDiagnosis(services, record, supposedFindings(family, record, supposing));
+  return diagnosisView(services, read, read.situation && { diagnosis: await services.weigher.final(read.situation), final: true });
+}
+
+type Supposed = readonly { test: string; outcome: string; key?: string }[];
+
+/** More findings are supposed at once by nobody who wants to know what would follow; each costs the weighing some time. */
+const mostSupposed = 8;
+
+/** Only what this family has can be supposed; of one test with one key the last counts. */
+function supposedFindings(family: Family, record: CaseRecord, supposing: Supposed) {
+  const tags = record.keys.map((k) => k.tag);
+  const last = new Map<string, Supposed[number]>();
+  for (const { test: id, outcome, key } of supposing) {
+    const test = family.tests.find((t) => t.id === id);
+    if (!test || !Object.hasOwn(test.outcomes, outcome) || (test.perKey && key !== undefined && !tags.includes(key))) continue;
+    const tag = test.perKey ? key : undefined;
+    last.set(`${id} ${tag ?? ''}`, { test: id, outcome, ...(tag === undefined ? {} : { key: tag }) });
+  }
+  return [...last.values()].slice(-mostSupposed).map((s, i) => ({ id: `if-${i}`, ...s }));
+}
+export type CasePage = NonNullable<Awaited<ReturnType<typeof readCasePage>>>;

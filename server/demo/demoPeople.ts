@@ -1,0 +1,47 @@
+import { eq } from 'drizzle-orm';
+import { initialsOf } from '../accounts/people';
+import { type Cost, hashSecret } from '../base/secret';
+import { nameKey } from '../accounts/signIn';
+import type { Db, Reader } from '../db/open';
+import { person, type Role } from '../db/schema';
+import type { Person } from '../acts/rights';
+
+/** The people of the demo world. Their passphrases are no secret: the sign-in page of the demo shows them, and no other page knows them. */
+export const demoPeople: readonly { id: string; name: string; role: Role; passphrase: string; pin: string }[] = [
+  { id: 'demo-technician', name: 'Teodor Lusk', role: 'technician', passphrase: 'samphire in the rain', pin: '204060' },
+  { id: 'demo-lead', name: 'Ines Marrow', role: 'lead', passphrase: 'curlew over the flats', pin: '135790' },
+  { id: 'demo-owner', name: 'Maud Ferrow', role: 'owner', passphrase: 'low tide at wexmoor', pin: '908070' },
+];
+
+export const demoPerson = (role: Role): Person => {
+  const { id, name } = demoPeople.find((p) => p.role === role)!;
+  return { id, name, initials: initialsOf(name), role };
+};
+
+export async function enterDemoPeople(db: Db, now: number, cost: Cost): Promise<void> {
+  for (const { id, name, role, passphrase, pin } of demoPeople) {
+    await db.insert(person).values({
+      id,
+      name,
+      initials: initialsOf(name),
+      role,
+      state: 'active',
+      nameKey: nameKey(name),
+      passphrase: await hashSecret(passphrase, cost),
+      pin: await hashSecret(pin, cost),
+      createdAt: now,
+    });
+  }
+}
+
+/** Whether the database holds the demo world, so that nothing of the demo can open a shop's own data. */
+export async function isDemoData(db: Reader): Promise<boolean> {
+  return (
+    (
+      await db
+        .select({ id: person.id })
+        .from(person)
+        .where(eq(person.id, demoPerson('owner').id))
+    ).length > 0
+  );
+}

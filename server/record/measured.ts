@@ -1,0 +1,40 @@
+import type { Meter } from '../../core/ladder';
+import type { DocumentPin } from '../../core/library';
+import type { MeasurementKind } from '../db/schema';
+
+/** What instruments measured, as it is stored: every reading, and under what it was read. */
+
+/** Ohms as they go through JSON: null is an overload. */
+export type SentReading = number | null;
+
+/** Under what resistances were read. */
+export interface Circumstances {
+  leadOhms: number | null;
+  temperatureC: number | null;
+}
+
+export interface PelletRaw extends Circumstances {
+  groups: { side: 1 | 2; turned: boolean; readings: SentReading[] }[];
+  /** The step that the vehicle is known to have, by side, and where that is known from; none where nobody knows. */
+  vehicleSteps: number[];
+  stepSource: string;
+}
+export interface WiringRaw extends Circumstances {
+  key: SentReading[];
+  column: SentReading[];
+}
+export interface WiggleRaw {
+  samples: [number, SentReading][];
+  marks: [number, string][];
+}
+export interface TrialsRaw {
+  /** What was looked at, and what a hit is called. */
+  what: string;
+  hit: string;
+  /** Seconds from the first look; the key, or null where none was in. */
+  looks: { atS: number; hit: boolean; key: string | null; note: string }[];
+}
+
+export type Raw = { pellet: PelletRaw; wiring: WiringRaw; wiggle: WiggleRaw; trials: TrialsRaw };
+/** What is kept: all that was read, with the ladder's version and the meter as it was described then. */
+export type Kept<K extends MeasurementKind = MeasurementKind> = Raw[K] & { ladder?: DocumentPin; meter?: Meter };

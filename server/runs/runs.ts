@@ -1,0 +1,259 @@
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import type { Library } from '../../content/reader';
+import { closedBecause, type DocumentPin, mainFirst, type OnRecord, type ResolvedParam, resolveParams, valuesOf } from '../../core/library';
+import {
+  apply,
+  compile,
+  decide,
+  evidenceOf,
+  fold,
+  paramsAt,
+  type Procedure,
+  type Program,
+  type RunEvent,
+  type RunState,
+  valuesAt,
+} from '../../core/procedure';
+import { type CaseRecord, loadCase, onRecord, openCaseForChange } from '../record/cases';
+import { type Act, actOnce } from '../acts/commands';
+import type { Db, Reader, Tx } from '../db/open';
+import { bay, caseFile, run, runEvent } from '../db/schema';
+import type { Documents } from '../library/documents';
+import { refused } from '../base/expected';
+import type { RunCommand } from './forms';
+import { append, withdrawal } from '../ledger/ledger';
+import { notify } from '../acts/live';
+import { caseNumbers, readNumber } from '../ledger/numbers';
+import { may } from '../acts/rights';
+
+/** A run with all that is needed to fold and show it, here or in the browser. */
+export interface RunRecord {
+  id: number;
+  caseId: number;
+  procedure: Procedure;
+  params: Record<string, ResolvedParam>;
+  events: RunEvent[];
+  status: 'running' | 'finished' | 'stopped';
+}
+
+const programs = new WeakMap<Procedure, Program>();
+/** A procedure is laid out once; pinned documents are the same objects each time. */
+export function programOf(procedure: Procedure): Program {
+  let program = programs.get(procedure);
+  if (!program) programs.set(procedure, (program = compile(procedure)));
+  return program;
+}
+
+export const foldRun = (r: RunRecord): RunState => fold(programOf(r.procedure), valuesOf(r.params), r.events);
+
+const pinOf = (row: typeof run.$inferSelect): DocumentPin => ({ id: row.procedureId, version: row.procedureVersion, hash: row.procedureHash });
+
+export async function loadRun(db: Reader, documents: Documents, id: number): Promise<RunRecord | undefined> {
+  const [row] = await db.select().from(run).where(eq(run.id, id));
+  if (!row) return undefined;
+  const rows = await db.select({ event: runEvent.event }).from(runEvent).where(eq(runEvent.runId, id)).orderBy(asc(runEvent.seq));
+  return {
+    id,
+    caseId: row.caseId,
+    procedure: await documents.procedure(pinOf(row), db),
+    params: row.params,
+    events: rows.map((r) => r.event),
+    status: row.status,
+  };
+}
+
+export interface OpenRun extends RunRecord {
+  vehicle: string;
+  bay: string | null;
+  record: OnRecord;
+}
+
+/** Every run that is going on in the shop. */
+export async function openRuns(db: Db, documents: Documents): Promise<OpenRun[]> {
+  const rows = await db
+    .select({ run, vehicle: caseFile.vehicle, bay: bay.name })
+    .from(run)
+    .innerJoin(caseFile, eq(run.caseId, caseFile.id))
+    .leftJoin(bay, eq(caseFile.bayId, bay.id))
+    .where(eq(run.status, 'running'))
+    .orderBy(asc(run.id));
+  if (rows.length === 0) return [];
+  const events = await db
+    .select({ runId: runEvent.runId, event: runEvent.event })
+    .from(runEvent)
+    .where(
+      inArray(
+        runEvent.runId,
+        rows.map((r) => r.run.id),
+      ),
+    )
+    .orderBy(asc(runEvent.runId), asc(runEvent.seq));
+  return Promise.all(
+    rows.map(async (r) => ({
+      id: r.run.id,
+      caseId: r.run.caseId,
+      procedure: await documents.procedure(pinOf(r.run)),
+      params: r.run.params,
+      events: events.filter((e) => e.runId === r.run.id).map((e) => e.event),
+      status: r.run.status,
+      vehicle: r.vehicle,
+      bay: r.bay,
+      record: { authority: true, keysAbsent: [] },
+    })),
+  );
+}
+
+/** Begins a run: gate, keys, and the numbers as they are now. The key of the case with role main comes first. */
+export async function startRun(
+  db: Db,
+  documents: Documents,
+  library: Library,
+  act: Act,
+  caseId: number,
+  procedureId: string,
+): Promise<{ id: number }> {
+  return actOnce(db, act, { right: 'work', action: 'run started', payload: [caseId, procedureId], caseId }, async (tx) => {
+    const record = await openCaseForChange(tx, caseId);
+    const document = library.documents.find((d) => d.kind === 'procedure' && d.id === procedureId);
+    if (!document) throw refused(400, 'unknownProcedure', `"${procedureId}" is not in the library.`, 'procedure');
+    const procedure = document.body as Procedure;
+    if (procedure.family !== record.family.id)
+      throw refused(
+        400,
+        'wrongFamily',
+        `"${procedure.title}" belongs to another system type than this vehicle. Identify the system first.`,
+        'procedure',
+      );
+    if (record.runs.some((r) => r.status === 'running'))
+      throw refused(409, 'running', 'A run of this case is already in progress. Open it from the case.');
+    const shut = closedBecause(procedure.effect, onRecord(record));
+    if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
+    const keys = mainFirst(record.keys.filter((k) => k.present)).map((k) => k.tag);
+    if (keys.length === 0) throw refused(409, 'noKeys', 'No key is here. The run needs the main key in your hand.');
+    const family = await documents.family(record.family, tx);
+    const profile = record.profile ? await documents.profile(record.profile, tx) : undefined;
+    // What an earlier run of this case had to ask for is known now.
+    const params = paramsAt(resolveParams(family, profile), await caseNumbers(tx, caseId));
+    const [created] = await tx
+      .insert(run)
+      .values({
+        caseId,
+        procedureId: document.id,
+        procedureVersion: document.version,
+        procedureHash: document.hash,
+        params,
+        status: 'running',
+        startedAt: act.now,
+      })
+      .returning({ id: run.id });
+    const id = created!.id;
+    const event: RunEvent = {
+      id: act.id,
+      seq: 0,
+      actor: { id: act.actor.id, name: act.actor.name },
+      occurredAt: act.now,
+      receivedAt: act.now,
+      type: 'started',
+      keys,
+    };
+    await tx.insert(runEvent).values({ runId: id, seq: 0, id: event.id, event });
+    await notify(tx, { what: 'run', id });
+    return { id };
+  });
+}
+
+/** Takes one command for a run: decided on the events as they are now, recorded with its evidence, or refused with a sentence. */
+export async function commandRun(db: Db, documents: Documents, act: Act, runId: number, given: RunCommand): Promise<{ seq: number }> {
+  let caseId: number | undefined;
+  const detail = { run: runId, ...('step' in given ? { step: given.step } : {}), ...('reason' in given ? { reason: given.reason } : {}) };
+  const what = { right: 'work', action: `run: ${given.type}`, payload: [runId, given], caseOf: () => caseId!, detail } as const;
+  return actOnce(db, act, what, async (tx) => {
+    const [row] = await tx.select({ caseId: run.caseId }).from(run).where(eq(run.id, runId)).for('update');
+    if (!row) throw refused(404, 'noRun', 'There is no such run.');
+    caseId = row.caseId;
+    const record = await openCaseForChange(tx, caseId);
+    const current = (await loadRun(tx, documents, runId))!;
+    const program = programOf(current.procedure);
+    const values = valuesOf(current.params);
+    const before = foldRun(current);
+    const actor = { id: act.actor.id, name: act.actor.name };
+    const command =
+      given.type === 'number'
+        ? {
+            ...given,
+            value: readNumber(await documents.family(record.family, tx), current.procedure, valuesAt(values, before), {
+              name: given.name,
+              value: String(given.value),
+              confirmed: given.confirmed === true,
+            }),
+          }
+        : given;
+    const decision = decide(program, values, before, { ...command, actor }, act.now, {
+      record: onRecord(record),
+      mayWaive: may(act.actor, 'waivePrecondition'),
+    });
+    if (!decision.ok) throw refused(409, decision.refusal.code, decision.refusal.message);
+    let state = before;
+    for (const event of decision.events) {
+      const next = apply(program, values, state, event);
+      await tx.insert(runEvent).values({ runId, seq: event.seq, id: event.id, event });
+      await recordEvidenceOf(tx, record, program, act, runId, state, next, event);
+      state = next;
+    }
+    if (state.status !== before.status) {
+      await tx
+        .update(run)
+        .set({ status: state.status, endedAt: state.status === 'running' ? null : state.lastAt })
+        .where(eq(run.id, runId));
+    }
+    await notify(tx, { what: 'run', id: runId });
+    return { seq: state.seq };
+  });
+}
+
+/** What an answer says becomes a line of the ledger; an answer taken back withdraws its line. */
+async function recordEvidenceOf(
+  tx: Tx,
+  record: CaseRecord,
+  program: Program,
+  act: Act,
+  runId: number,
+  before: RunState,
+  after: RunState,
+  event: RunEvent,
+): Promise<void> {
+  if (event.type === 'retracted') {
+    const rows = await tx.query.evidence.findMany({ where: (e) => and(eq(e.runId, runId), eq(e.eventId, event.event)) });
+    await append(
+      tx,
+      record.id,
+      rows.map((r) => withdrawal(record, { id: r.id, test: r.test, key: r.keyTag }, act)),
+    );
+    return;
+  }
+  await append(
+    tx,
+    record.id,
+    evidenceOf(program, before, after, event).map(({ test, outcome, key }) => ({
+      caseId: record.id,
+      test,
+      outcome,
+      keyTag: key === '' ? null : key,
+      note: '',
+      runId,
+      eventId: event.id,
+      familyHash: record.family.hash,
+      by: act.actor.id,
+      occurredAt: event.occurredAt,
+      receivedAt: event.receivedAt,
+    })),
+  );
+}
+
+/** A case with its runs as the report tells them. */
+export async function caseWithRuns(db: Db, documents: Documents, caseId: number): Promise<{ record: CaseRecord; runs: RunRecord[] } | undefined> {
+  const record = await loadCase(db, caseId);
+  if (!record) return undefined;
+  const runs = await Promise.all(record.runs.map((r) => loadRun(db, documents, r.id)));
+  return { record, runs: runs.filter((r) => r !== undefined) };
+}

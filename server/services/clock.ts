@@ -1,0 +1,78 @@
+import { readFileSync } from 'node:fs';
+import { eq } from 'drizzle-orm';
+import type { Db } from '../db/open';
+import { clockDomain } from '../db/schema';
+
+/** What a page needs to go on counting by itself. */
+export interface ClockReading {
+  now: number;
+  /** Clock milliseconds for each real one; 0 for a clock that is moved by hand. */
+  rate: number;
+  /** Since this moment the time rests on the wall clock, because the machine was started anew; null: it does not. */
+  wallSince: number | null;
+}
+
+/** The machine's own time: a count that survives jumps of the wall clock and restarts of this process. */
+export interface Machine {
+  wall(): number;
+  /** Null where the system does not tell. */
+  uptime(): { bootId: string; ms: number } | null;
+}
+
+export const thisMachine: Machine = {
+  wall: () => Date.now(),
+  uptime() {
+    try {
+      const ms = Math.round(Number(readFileSync('/proc/uptime', 'utf8').split(' ')[0]) * 1000);
+      return Number.isFinite(ms) ? { bootId: readFileSync('/proc/sys/kernel/random/boot_id', 'utf8').trim(), ms } : null;
+    } catch {
+      return null;
+    }
+  },
+};
+
+export interface Clock {
+  read(): ClockReading;
+  now(): number;
+  /** Only on a clock of rate 0. */
+  advance(ms: number): Promise<void>;
+}
+
+/**
+ * Opens a clock domain. Its anchor (a moment of the domain, with the wall clock and the machine's uptime at that moment) and its rate are
+ * stored, so a restart goes on where it was. In the same boot the elapsed time is the uptime's; otherwise the wall clock's, and the reading says so.
+ */
+export async function openClock(db: Db, domain: string, manual: boolean, machine: Machine = thisMachine): Promise<Clock> {
+  const stored = (await db.select().from(clockDomain).where(eq(clockDomain.id, domain)))[0];
+  const up = machine.uptime();
+  const wall = machine.wall();
+  const rate = manual ? 0 : 1;
+  let now = stored?.anchorClock ?? wall;
+  let wallSince = stored?.wallSince ?? null;
+  if (stored && stored.rate !== 0) {
+    const sameBoot = up !== null && stored.bootId === up.bootId && stored.anchorUptime !== null;
+    now += Math.max(0, stored.rate * (sameBoot ? up.ms - stored.anchorUptime! : wall - stored.anchorWall));
+    if (!sameBoot) wallSince = stored.anchorClock;
+  }
+  const anchor = { anchorClock: Math.round(now), anchorWall: wall, bootId: up?.bootId ?? null, anchorUptime: up?.ms ?? null, rate, wallSince };
+  await db
+    .insert(clockDomain)
+    .values({ id: domain, ...anchor })
+    .onConflictDoUpdate({ target: clockDomain.id, set: anchor });
+
+  let moved = anchor.anchorClock;
+  const elapsed = () => {
+    const current = machine.uptime();
+    return current !== null && up !== null && current.bootId === up.bootId ? current.ms - up.ms : machine.wall() - wall;
+  };
+  const read = (): number => (rate === 0 ? moved : Math.round(anchor.anchorClock + rate * Math.max(0, elapsed())));
+  return {
+    now: read,
+    read: () => ({ now: read(), rate, wallSince }),
+    async advance(ms) {
+      if (rate !== 0) throw new Error('Only a manual clock can be advanced');
+      moved += ms;
+      await db.update(clockDomain).set({ anchorClock: moved }).where(eq(clockDomain.id, domain));
+    },
+  };
+}

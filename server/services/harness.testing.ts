@@ -1,0 +1,110 @@
+import { readings } from '../transfer/readings';
+import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
+import pg from 'pg';
+import type { Act } from '../acts/commands';
+import { usUnits } from '../../core/units';
+import { ensureTemplate } from '../db/open';
+import { initialsOf } from '../accounts/people';
+import { hashSecret } from '../base/secret';
+import { nameKey } from '../accounts/signIn';
+import { person, type Role } from '../db/schema';
+import { Refused } from '../base/expected';
+import { type NewCase, parseNewCase } from '../cases/forms';
+import { createCase } from '../cases/openCase';
+import type { Person } from '../acts/rights';
+import { openServices, type Services } from './services';
+import { insertBays, listBays, writeShop } from '../shop/shop';
+
+/** A cost that lets a test hash hundreds of passphrases; the way is the same. */
+export const cheap = { N: 2 ** 8, r: 8, p: 1 };
+export const passphrase = 'grey herons wade at dusk';
+
+const make = (id: string, name: string, role: Role): Person => ({ id, name, initials: initialsOf(name), role });
+export const technician = make('t', 'Orla Quibb', 'technician');
+export const lead = make('im', 'Ines Marrow', 'lead');
+export const owner = make('o', 'Maud Ferrow', 'owner');
+
+/** A shop with three people and two bays on a database of its own, with a clock that stands still. */
+export class Harness {
+  #count = 0;
+  private constructor(
+    readonly services: Services,
+    readonly close: () => Promise<void>,
+  ) {}
+
+  static async open(server = process.env.TEST_DATABASE_URL): Promise<Harness> {
+    const root = process.cwd();
+    // On PGlite in memory, or on a database made for it at a PostgreSQL server.
+    const url = server && (await makeDatabase(server));
+    const templates = join(root, '.cache/templates');
+    if (!url) await ensureTemplate(templates, join(root, 'server/db/migrations'));
+    const services = await openServices({ root, manualClock: true, reading: readings, secretCost: cheap, ...(url ? { url } : { templates }) });
+    const { db } = services.database;
+    for (const p of [technician, lead, owner])
+      await db.insert(person).values({ ...p, state: 'active', nameKey: nameKey(p.name), passphrase: await hashSecret(passphrase, cheap) });
+    await db.transaction(async (tx) => {
+      await writeShop(tx, { name: 'Saltmarsh Auto Electric', address: '', phone: '', currency: 'cr', labourRate: 84, equipment: [], units: usUnits });
+      await insertBays(tx, ['Bay 1', 'Bay 2']);
+    });
+    return new Harness(services, async () => {
+      await services.close();
+      if (server && url) await onServer(server, `drop database "${databaseOf(url)}"`);
+    });
+  }
+
+  get db() {
+    return this.services.database.db;
+  }
+  /** What acts that read a file work with. */
+  get with() {
+    return { db: this.db, library: this.services.library, files: this.services.files };
+  }
+  bay = async (name = 'Bay 1') => (await listBays(this.db)).find((b) => b.name === name)!.id;
+  act = (actor: Person = lead, now = this.services.clock.now()): Act => ({ id: `test-${String((this.#count += 1)).padStart(8, '0')}`, actor, now });
+
+  /** Opens a case through the same form as a page. */
+  async openCase(more: Record<string, unknown> = {}, act = this.act()): Promise<number> {
+    return (await createCase(this.db, this.services.library, act, intake(more))).id;
+  }
+}
+
+const databaseOf = (url: string) => new URL(url).pathname.slice(1);
+
+async function onServer(server: string, statement: string): Promise<void> {
+  const client = new pg.Client({ connectionString: server });
+  await client.connect();
+  await client.query(statement);
+  await client.end();
+}
+
+async function makeDatabase(server: string): Promise<string> {
+  const url = new URL(server);
+  url.pathname = `/bloodstone_${randomUUID().replaceAll('-', '')}`;
+  await onServer(server, `create database "${databaseOf(url.href)}"`);
+  return url.href;
+}
+
+export const intake = (more: Record<string, unknown> = {}): NewCase =>
+  parseNewCase({
+    vehicle: 'Tarn Gantry, grey',
+    words: 'It does not start.',
+    system: 'profile:tarn-gantry',
+    keys: [
+      { tag: 'b', role: 'user', here: 'on' },
+      { tag: 'a', role: 'main', here: 'on' },
+    ],
+    ...more,
+  });
+
+/** What an act was refused with, or "accepted". */
+export async function refusal(work: Promise<unknown>) {
+  try {
+    await work;
+  } catch (error) {
+    if (error instanceof Refused)
+      return { status: error.status, code: error.problems[0]?.code, path: error.problems[0]?.path, message: error.message };
+    throw error;
+  }
+  return 'accepted';
+}

@@ -1,0 +1,100 @@
+import { join } from 'node:path';
+import type { Library } from '../../content/reader';
+import { type Clock, openClock } from './clock';
+import { openDatabase, type OpenDatabase } from '../db/open';
+import { forgetCommands } from '../acts/commands';
+import { type Documents, enterContent, openDocuments } from '../library/documents';
+import { log } from '../base/log';
+import { type Live, openLive } from '../acts/live';
+import { type Cost, cost } from '../base/secret';
+import { type Files, openFiles, type Readings } from '../reading/files';
+import { openWeigher, type Weigher } from '../weighing/weigher';
+
+/** Everything loaders and actions work with; opened once at the start. */
+export interface Services {
+  database: OpenDatabase;
+  clock: Clock;
+  live: Live;
+  library: Library;
+  documents: Documents;
+  weigher: Weigher;
+  /** Reads what people give us as files. */
+  files: Files;
+  /** True when the data is the demo world's; every page says so. */
+  demo: boolean;
+  /** The address people use, where it is set. */
+  address: string | undefined;
+  /** Cost of hashing a passphrase; tests use a small one. */
+  secretCost: Cost;
+  close(): Promise<void>;
+}
+
+export interface Settings {
+  /** Folder of the project: content and migrations are found from here. */
+  root: string;
+  folder?: string;
+  url?: string;
+  templates?: string;
+  /** File of the worker that looks far ahead in a diagnosis. */
+  worker?: string;
+  /** File of the process that reads files from outside, or the readings themselves. */
+  reading: string | Readings;
+  manualClock?: boolean;
+  /** The address people use, when it is not the one listened on. */
+  address?: string;
+  secretCost?: Cost;
+  /** The demo world: loaded into a folder that is emptied first when `fresh`. */
+  demo?: boolean;
+  fresh?: boolean;
+  /** Starts the simulated meter beside the server; the demo always does. */
+  simulatedMeter?: boolean;
+}
+
+/** How often the ids of old acts are forgotten, ms. */
+const forgetMs = 6 * 60 * 60_000;
+
+export async function openServices(settings: Settings): Promise<Services> {
+  const { root } = settings;
+  const database = await openDatabase({
+    migrations: join(root, 'server/db/migrations'),
+    ...(settings.folder ? { folder: settings.folder } : {}),
+    ...(settings.url ? { url: settings.url } : {}),
+    ...(settings.demo && settings.fresh ? { fresh: true } : {}),
+    ...(settings.templates ? { templates: settings.templates } : {}),
+  });
+  try {
+    const { db } = database;
+    const clock = await openClock(db, 'shop', settings.manualClock ?? false);
+    const library = await database.alone(() => enterContent(db, join(root, 'content'), clock.now()));
+    const forget = () => forgetCommands(db, clock.now());
+    await forget();
+    const forgetting = setInterval(
+      () => void forget().catch((error: unknown) => log.warn({ err: error }, 'Old action ids could not be deleted.')),
+      forgetMs,
+    );
+    forgetting.unref();
+    const live = await openLive(database);
+    const weigher = openWeigher(settings.worker);
+    const files = openFiles(settings.reading);
+    return {
+      database,
+      clock,
+      live,
+      library,
+      documents: openDocuments(db),
+      weigher,
+      files,
+      demo: settings.demo ?? false,
+      address: settings.address,
+      secretCost: settings.secretCost ?? cost,
+      close: async () => {
+        clearInterval(forgetting);
+        await Promise.all([weigher.close(), files.close()]);
+        await database.close();
+      },
+    };
+  } catch (error) {
+    await database.close();
+    throw error;
+  }
+}

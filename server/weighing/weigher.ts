@@ -1,0 +1,179 @@
+import { createHash } from 'node:crypto';
+import { Worker } from 'node:worker_threads';
+import { type Diagnosis, Diagnostician, type Explanation, firstBudget, type Situation, somethingElse } from '../../core/diagnosis';
+import { IdleQueue } from '../base/idleQueue';
+import { log } from '../base/log';
+
+/** A situation with the name under which its answers are kept; equal situations have equal names. */
+export interface Named {
+  name: string;
+  situation: Situation;
+}
+
+/** @param familyHash stands for the whole family in the name */
+export function named(situation: Situation, familyHash: string): Named {
+  const { family: _, ...rest } = situation;
+  return {
+    name: createHash('sha256')
+      .update(JSON.stringify([familyHash, rest]))
+      .digest('base64url')
+      .slice(0, 22),
+    situation,
+  };
+}
+
+/** Answers of the diagnosis, kept in memory: an answer at once, and the one that looks far ahead when it is there. */
+export interface Weigher {
+  /** The best answer that is there now; `final` when no better one will come. */
+  quick(situation: Named): { diagnosis: Diagnosis; final: boolean };
+  /** The answer that looks far ahead; the same each time. */
+  final(situation: Named): Promise<Diagnosis>;
+  /**
+   * The same when nobody waits for another one, for a page that shows the first answer meanwhile; null where it is under way or would hold up this thread.
+   */
+  prefetch(situation: Named): Promise<Diagnosis> | null;
+  /** What each entry says, and the priors before the shop's cases and before what was told. */
+  explain(situation: Named): Explained;
+  close(): Promise<void>;
+}
+
+export interface Explained {
+  /** Ids of the hypotheses in the order of the model. */
+  hypotheses: string[];
+  /** For and against each fault and each link: decibans before, by entry, and now. */
+  faults: Record<string, Weights>;
+  links: Record<string, Weights>;
+  familyPriors: Record<string, number>;
+}
+interface Weights {
+  prior: number;
+  now: number;
+  weights: Record<string, number>;
+}
+
+function explain(situation: Situation): Explained {
+  const doctor = new Diagnostician(situation);
+  const { hypotheses, familyPriors } = doctor.compiled;
+  const ids = hypotheses.map((h) => h.id);
+  const short = (x: number) => Math.round(x * 1000) / 1000;
+  const of = ({ prior, weights, now }: Explanation): Weights => ({
+    prior: short(prior),
+    now: short(now),
+    weights: Object.fromEntries(weights.map((w) => [w.finding, short(w.decibans)])),
+  });
+  return {
+    hypotheses: ids,
+    faults: Object.fromEntries([
+      ...hypotheses.map((h) => [h.id, of(doctor.explainFault(h.fault.id, h.key))] as const),
+      [somethingElse, of(doctor.explainFault(somethingElse))] as const,
+    ]),
+    links: Object.fromEntries(situation.family.chain.map((l) => [l.id, of(doctor.explainLink(l.id))])),
+    familyPriors: Object.fromEntries([...ids, somethingElse].map((id, i) => [id, familyPriors[i]!])),
+  };
+}
+
+/** Answers kept; older ones are reckoned again when somebody asks. */
+const kept = 400;
+
+/** @param worker file of the built worker; without one everything is reckoned here, which is what tests do */
+export function openWeigher(worker?: string): Weigher {
+  const first = new Kept<Diagnosis>();
+  const final = new Kept<Diagnosis>();
+  const words = new Kept<Explained>();
+  const under = new Map<string, Promise<Diagnosis>>();
+  const behindThread = worker === undefined ? null : new DiagnosisWorker(worker);
+  const behind = new IdleQueue(() => under.size === 0);
+  const weigher: Weigher = {
+    quick({ name, situation }) {
+      const known = final.get(name);
+      if (known) return { diagnosis: known, final: true };
+      const quick = first.get(name) ?? new Diagnostician(situation).diagnose(firstBudget);
+      first.set(name, quick);
+      return { diagnosis: quick, final: false };
+    },
+    final({ name, situation }) {
+      const known = final.get(name);
+      if (known) return Promise.resolve(known);
+      const asked = under.get(name);
+      if (asked) return asked;
+      const work = (behindThread ? behindThread.diagnose(situation) : Promise.resolve(new Diagnostician(situation).diagnose()))
+        .then((diagnosis) => {
+          final.set(name, diagnosis);
+          return diagnosis;
+        })
+        .finally(() => {
+          under.delete(name);
+          behind.go();
+        });
+      under.set(name, work);
+      return work;
+    },
+    prefetch: (asked) => (behindThread === null || under.has(asked.name) ? null : behind.ask(asked.name, () => weigher.final(asked))),
+    explain({ name, situation }) {
+      const known = words.get(name) ?? explain(situation);
+      words.set(name, known);
+      return known;
+    },
+    close: async () => behindThread?.close(),
+  };
+  return weigher;
+}
+
+/** The latest answers by name. */
+class Kept<Answer> {
+  private readonly answers = new Map<string, Answer>();
+  get(name: string): Answer | undefined {
+    return this.answers.get(name);
+  }
+  set(name: string, answer: Answer): void {
+    this.answers.delete(name);
+    this.answers.set(name, answer);
+    if (this.answers.size > kept) this.answers.delete(this.answers.keys().next().value!);
+  }
+}
+
+/** One worker thread, started with the first question and started again if it dies. */
+class DiagnosisWorker {
+  private thread: Worker | null = null;
+  private count = 0;
+  private readonly waiting = new Map<number, { resolve: (d: Diagnosis) => void; reject: (e: Error) => void }>();
+
+  constructor(private readonly file: string) {}
+
+  diagnose(situation: Situation): Promise<Diagnosis> {
+    this.thread ??= this.start();
+    this.count += 1;
+    const id = this.count;
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject });
+      this.thread!.postMessage({ id, situation });
+    });
+  }
+
+  async close(): Promise<void> {
+    await this.thread?.terminate();
+  }
+
+  private start(): Worker {
+    const thread = new Worker(this.file);
+    thread.unref();
+    thread.on('message', ({ id, diagnosis, error }: { id: number; diagnosis?: Diagnosis; error?: string }) => {
+      const asked = this.waiting.get(id);
+      this.waiting.delete(id);
+      if (diagnosis) asked?.resolve(diagnosis);
+      else asked?.reject(new Error(error));
+    });
+    const gone = (error: Error) => {
+      if (this.thread !== thread) return;
+      this.thread = null;
+      for (const { reject } of this.waiting.values()) reject(error);
+      this.waiting.clear();
+    };
+    thread.on('error', (error) => {
+      log.error({ err: error }, 'The worker of the diagnosis died.');
+      gone(error);
+    });
+    thread.on('exit', () => gone(new Error('The worker of the diagnosis has ended.')));
+    return thread;
+  }
+}
