@@ -8,7 +8,7 @@ test.describe('on a phone', () => {
     await page.goto('/cases/new');
     await page.waitForLoadState('networkidle');
     const steps = page.getByRole('navigation', { name: 'Steps of the intake' });
-    const now = steps.getByRole('button', { pressed: undefined }).and(page.locator('[aria-current=step]'));
+    const now = steps.getByRole('button').and(page.locator('[aria-current=step]'));
     await expect(now).toContainText('Concern');
     await expect(page.getByRole('button', { name: 'Open the case' })).toBeHidden();
     await expect(page.getByLabel('Vehicle *')).toBeHidden();

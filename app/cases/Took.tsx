@@ -36,13 +36,13 @@ export function useTook(name: string) {
   };
 }
 
-const never = () => () => {};
+const noChanges = () => () => {};
 
 /** The running count, and a field to put it right by hand. */
 export function Took({ took }: { took: ReturnType<typeof useTook> }) {
   const now = useNow();
   const since = useSyncExternalStore(
-    never,
+    noChanges,
     () => kept(took.name),
     () => 0,
   );

@@ -1,7 +1,7 @@
 import { counted, explain, type Finding, fitOf, modelAfter, UnknownFinding, weigh } from './beliefs';
 import { compile, type Opening, priorWeight } from './compile';
 import { generator } from '../units';
-import { family, fault, test } from './small.testing';
+import { family, fault, testOf } from './small.testing';
 
 const opening: Opening = { told: [], keys: ['A', 'B'], ratePerMinute: 1 };
 const close = (found: ArrayLike<number>, expected: number[], digits = 10) => expected.forEach((x, i) => expect(found[i]).toBeCloseTo(x, digits));
@@ -11,7 +11,7 @@ describe('posteriors worked by hand', () => {
   // Two faults of equal prior and "something else" with 0.2: priors 0.4, 0.4, 0.2.
   const two = family(
     [fault('open', 'reader'), fault('dead', 'key')],
-    [test('field', ['there', 'none'], { default: { there: 0.9, none: 0.1 }, open: { there: 0.2, none: 0.8 } })],
+    [testOf('field', ['there', 'none'], { default: { there: 0.9, none: 0.1 }, open: { there: 0.2, none: 0.8 } })],
   );
 
   it('weighs one outcome', () => {
@@ -55,7 +55,7 @@ describe('posteriors worked by hand', () => {
     const keyed = family(
       [fault('dead', 'key', { perKey: true, shows: { immobilizer: 'misses' } })],
       [
-        test(
+        testOf(
           'lamp',
           ['out', 'flashes'],
           { 'immobilizer.accepts': { out: 0.9, flashes: 0.1 }, 'immobilizer.misses': { out: 0.1, flashes: 0.9 } },
@@ -72,7 +72,7 @@ describe('posteriors worked by hand', () => {
 
 describe('repeating', () => {
   const tests = (independent: boolean) => [
-    test('try', ['taken', 'not'], { default: { taken: 0.5, not: 0.5 }, open: { taken: 0.1, not: 0.9 } }, independent ? { independent } : {}),
+    testOf('try', ['taken', 'not'], { default: { taken: 0.5, not: 0.5 }, open: { taken: 0.1, not: 0.9 } }, independent ? { independent } : {}),
   ];
   const faults = [fault('open', 'reader'), fault('dead', 'key')];
   const three = ['not', 'not', 'taken'].map((o, i) => seen('try', o, undefined, String(i)));
@@ -129,7 +129,7 @@ describe('properties, over seeded random families', () => {
     const faults = Array.from({ length: 2 + Math.floor(random() * 7) }, (_, i) => fault(`f${i}`, 'reader', { prior: 0.1 + random() }));
     const tests = Array.from({ length: 6 }, (_, i) => {
       const n = 2 + Math.floor(random() * 3);
-      return test(
+      return testOf(
         `t${i}`,
         Array.from({ length: n }, (__, o) => `o${o}`),
         { default: row(n), ...Object.fromEntries(faults.map((f) => [f.id, row(n)])) },
@@ -157,7 +157,7 @@ describe('properties, over seeded random families', () => {
 
   it('is not moved by a test whose outcomes are equally likely under all', () => {
     const compiled = compile(
-      family([fault('a', 'reader'), fault('b', 'key')], [test('coin', ['x', 'y'], { default: { x: 0.5, y: 0.5 } })]),
+      family([fault('a', 'reader'), fault('b', 'key')], [testOf('coin', ['x', 'y'], { default: { x: 0.5, y: 0.5 } })]),
       {},
       opening,
     );
@@ -167,7 +167,7 @@ describe('properties, over seeded random families', () => {
 
 describe('findings that do not fit together', () => {
   const sure = (id: string, for_: string) =>
-    test(id, ['yes', 'no'], { default: { yes: 0.01, no: 0.99 }, [for_]: { yes: 0.99, no: 0.01 } }, { humanError: 0.001 });
+    testOf(id, ['yes', 'no'], { default: { yes: 0.01, no: 0.99 }, [for_]: { yes: 0.99, no: 0.01 } }, { humanError: 0.001 });
   const compiled = compile(
     family([fault('a', 'reader'), fault('b', 'key'), fault('c', 'keyAccepted')], [sure('one', 'a'), sure('two', 'a'), sure('three', 'b')]),
     {},
@@ -196,7 +196,7 @@ describe('findings that do not fit together', () => {
   });
 
   it('neither crashes nor divides by zero on what is impossible under every fault', () => {
-    const never = test('never', ['yes', 'no'], { default: { yes: 0, no: 1 } });
+    const never = testOf('never', ['yes', 'no'], { default: { yes: 0, no: 1 } });
     const impossible = compile(family([fault('a', 'reader')], [never], { elsewhere: { prior: 0.000001, minutes: 1, money: 0 } }), {}, opening);
     const findings = counted(impossible, [seen('never', 'yes')]);
     const weights = weigh(impossible, findings);
@@ -211,7 +211,7 @@ describe('findings that have no place', () => {
   const compiled = compile(
     family(
       [fault('open', 'reader'), fault('dead', 'key', { perKey: true })],
-      [test('lamp', ['out', 'on'], { default: { out: 0.5, on: 0.5 } }, { perKey: true })],
+      [testOf('lamp', ['out', 'on'], { default: { out: 0.5, on: 0.5 } }, { perKey: true })],
     ),
     {},
     opening,

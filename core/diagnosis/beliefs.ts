@@ -3,7 +3,7 @@ import { type Model, type ModelTest, priorsOf, sum } from './model';
 import { usualHumanError, withHumanError } from './rows';
 
 const { log2, log, max, min } = Math;
-const never = Infinity;
+const unbounded = Infinity;
 
 /** One line of the ledger as the model needs it. */
 export type Finding =
@@ -193,10 +193,16 @@ export function fitOf(compiled: Compiled, findings: readonly Counted[]): Fit {
     return compiled.hypotheses.map((_, f) => -log2(finding.chances![f]!) - usual[f]!);
   });
   const least = (without: number) =>
-    max(0, min(...compiled.hypotheses.map((_, f) => (ruledOut.has(f) ? never : excess.reduce((n, row, i) => (i === without ? n : n + row[f]!), 0)))));
+    max(
+      0,
+      min(...compiled.hypotheses.map((_, f) => (ruledOut.has(f) ? unbounded : excess.reduce((n, row, i) => (i === without ? n : n + row[f]!), 0)))),
+    );
   const surprise = tests.length === 0 ? 0 : least(-1);
   if (!(surprise >= contradictionBits)) return { surprise, contradiction: false, suspect: null };
-  const [best, at] = tests.reduce<[number, number]>((found, t, i) => (t.readings === 1 && least(i) < found[0] ? [least(i), i] : found), [never, -1]);
+  const [best, at] = tests.reduce<[number, number]>(
+    (found, t, i) => (t.readings === 1 && least(i) < found[0] ? [least(i), i] : found),
+    [unbounded, -1],
+  );
   return { surprise, contradiction: true, suspect: best < contradictionBits ? tests[at]!.id : null };
 }
 

@@ -1,6 +1,6 @@
 import type { Finding } from './beliefs';
 import { Diagnostician, type Situation } from './diagnose';
-import { family, fault, test } from './small.testing';
+import { family, fault, testOf } from './small.testing';
 
 const kit = family(
   [
@@ -9,15 +9,15 @@ const kit = family(
     fault('pump', 'keyAccepted', { title: 'Pump', group: 'engine', cure: { do: 'new pump', minutes: 90 } }),
   ],
   [
-    test('lamp', ['out', 'flashes'], { default: { out: 0.02, flashes: 0.98 }, pump: { out: 0.98, flashes: 0.02 } }, { humanError: 0.001 }),
-    test(
+    testOf('lamp', ['out', 'flashes'], { default: { out: 0.02, flashes: 0.98 }, pump: { out: 0.98, flashes: 0.02 } }, { humanError: 0.001 }),
+    testOf(
       'field',
       ['there', 'none'],
       { default: { there: 0.98, none: 0.02 }, open: { there: 0.02, none: 0.98 } },
       { minutes: 5, tools: ['detector'], needs: { after: ['lamp'] } },
     ),
-    test('gauge', ['stands', 'missing'], { default: { stands: 0.98, missing: 0.02 }, pump: { stands: 0.02, missing: 0.98 } }, { minutes: 4 }),
-    test('bridge', ['turns', 'still'], { default: { turns: 0.5, still: 0.5 } }, { effect: 'bypass' }),
+    testOf('gauge', ['stands', 'missing'], { default: { stands: 0.98, missing: 0.02 }, pump: { stands: 0.02, missing: 0.98 } }, { minutes: 4 }),
+    testOf('bridge', ['turns', 'still'], { default: { turns: 0.5, still: 0.5 } }, { effect: 'bypass' }),
   ],
   { elsewhere: { prior: 0.02, minutes: 60, money: 200 } },
 );
@@ -49,13 +49,13 @@ describe('another key', () => {
   const keyed = family(
     [fault('dead', 'key', { perKey: true }), fault('open', 'reader')],
     [
-      test(
+      testOf(
         'lamp',
         ['out', 'flashes'],
         { default: { out: 0.9, flashes: 0.1 }, dead: { out: 0.1, flashes: 0.9 }, open: { out: 0.1, flashes: 0.9 } },
         { perKey: true },
       ),
-      test(
+      testOf(
         'second',
         ['out', 'flashes'],
         { default: { out: 0.9, flashes: 0.1 }, dead: { out: 0.1, flashes: 0.9 }, open: { out: 0.1, flashes: 0.9 } },

@@ -4,7 +4,7 @@ import { Diagnostician } from './diagnose';
 import { type Cured, guide } from './guide';
 import { isPutBack } from '../library';
 import { type ProofEntry, proofOf } from './proof';
-import { family, fault, test } from './small.testing';
+import { family, fault, testOf } from './small.testing';
 
 const kit = {
   ...family(
@@ -14,14 +14,14 @@ const kit = {
       fault('cover', 'reader', { title: 'Cover', cure: { do: 'take it off', minutes: 2 }, prove: { say: 'Put it back once.', putBack: true } }),
     ],
     [
-      test(
+      testOf(
         'lamp',
         ['out', 'flashes'],
         { default: { out: 0.02, flashes: 0.98 }, unpaired: { out: 0.98, flashes: 0.02 } },
         { humanError: 0.001, triage: ['immobilizer'] },
       ),
-      test('field', ['there', 'none'], { default: { there: 0.98, none: 0.02 }, open: { there: 0.02, none: 0.98 } }, { minutes: 5 }),
-      test('away', ['helps', 'same'], { default: { helps: 0.02, same: 0.98 }, cover: { helps: 0.98, same: 0.02 } }, { minutes: 2 }),
+      testOf('field', ['there', 'none'], { default: { there: 0.98, none: 0.02 }, open: { there: 0.02, none: 0.98 } }, { minutes: 5 }),
+      testOf('away', ['helps', 'same'], { default: { helps: 0.02, same: 0.98 }, cover: { helps: 0.98, same: 0.02 } }, { minutes: 2 }),
     ],
     { elsewhere: { prior: 0.02, minutes: 60, money: 200 } },
   ),

@@ -1,7 +1,7 @@
 import type { Model } from './model';
 
 /** Held here, since looking up a global in the innermost loop is dear under the test runner. */
-const never = Infinity;
+const unbounded = Infinity;
 
 /**
  * The cheapest way to go on with repairs alone: in the order of chance over cost, until handing on is cheaper. That order is the best one for repairs
@@ -33,7 +33,7 @@ export class RepairOrder {
     const { order, cost } = this;
     const { refer } = this.model;
     let left = weights[this.count]!;
-    let referred = left > 0 ? (refer ? left * refer[this.count]! : never) : 0;
+    let referred = left > 0 ? (refer ? left * refer[this.count]! : unbounded) : 0;
     let value = referred;
     for (let k = live - 1; k >= 0; k -= 1) {
       const f = order[k]!;

@@ -1,8 +1,8 @@
 import { compile } from './compile';
 import { rowOf, statementChances, withHumanError } from './rows';
-import { family, fault, test } from './small.testing';
+import { family, fault, testOf } from './small.testing';
 
-const lamp = test('lamp', ['out', 'flashes', 'dark'], {
+const lamp = testOf('lamp', ['out', 'flashes', 'dark'], {
   'immobilizer.accepts': { out: 0.9, flashes: 0.06, dark: 0.04 },
   'immobilizer.refuses': { out: 0.02, flashes: 0.96, dark: 0.02 },
   'immobilizer.mute': [{ when: { param: 'cut', is: 'starter' }, p: { dark: 1 } }, { p: { out: 0.5, dark: 0.5 } }],
@@ -27,7 +27,7 @@ describe('the chances of a test under a fault', () => {
   });
 
   it('prefers default over the state without a fault where both stand', () => {
-    expect(rowOf(test('t', ['x', 'y'], { default: { x: 1 }, 'coil.works': { y: 1 } }), null, {}).p).toEqual([1, 0]);
+    expect(rowOf(testOf('t', ['x', 'y'], { default: { x: 1 }, 'coil.works': { y: 1 } }), null, {}).p).toEqual([1, 0]);
   });
 
   it('spreads a slip evenly over the other outcomes', () => {

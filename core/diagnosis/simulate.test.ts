@@ -1,6 +1,6 @@
 import { compile } from './compile';
 import { policyNames, simulate } from './simulate';
-import { family, fault, test } from './small.testing';
+import { family, fault, testOf } from './small.testing';
 import { divergence, tellableBits, tellableFaults } from './tellable';
 
 const cure = (minutes: number) => ({ do: 'mend', minutes });
@@ -12,9 +12,9 @@ const kit = family(
     fault('twin', 'keyAccepted', { cure: cure(60) }),
   ],
   [
-    test('one', ['x', 'y'], { default: { x: 0.95, y: 0.05 }, a: { x: 0.05, y: 0.95 } }, { minutes: 3, humanError: 0.02 }),
-    test('two', ['x', 'y'], { default: { x: 0.95, y: 0.05 }, b: { x: 0.05, y: 0.95 } }, { minutes: 3, humanError: 0.02 }),
-    test('none', ['x', 'y'], { default: { x: 0.5, y: 0.5 } }, { minutes: 40 }),
+    testOf('one', ['x', 'y'], { default: { x: 0.95, y: 0.05 }, a: { x: 0.05, y: 0.95 } }, { minutes: 3, humanError: 0.02 }),
+    testOf('two', ['x', 'y'], { default: { x: 0.95, y: 0.05 }, b: { x: 0.05, y: 0.95 } }, { minutes: 3, humanError: 0.02 }),
+    testOf('none', ['x', 'y'], { default: { x: 0.5, y: 0.5 } }, { minutes: 40 }),
   ],
   { elsewhere: { prior: 0.05, minutes: 60, money: 100 } },
 );

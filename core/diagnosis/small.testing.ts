@@ -12,7 +12,7 @@ export const fault = (id: string, link: string, more: Partial<FaultDefinition> =
   ...more,
 });
 
-export const test = (id: string, outcomes: string[], p: TestDefinition['p'], more: Partial<TestDefinition> = {}): TestDefinition => ({
+export const testOf = (id: string, outcomes: string[], p: TestDefinition['p'], more: Partial<TestDefinition> = {}): TestDefinition => ({
   id,
   title: id,
   do: id,

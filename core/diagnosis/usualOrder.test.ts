@@ -4,7 +4,7 @@ import { compile } from './compile';
 import { Diagnostician } from './diagnose';
 import { isNeedless, waitsFor } from './doableNow';
 import type { Choice } from './policy';
-import { family, fault, test as look } from './small.testing';
+import { family, fault, testOf as look } from './small.testing';
 import { usualFirst } from './usualOrder';
 
 const says = (link: string, state: 'holds' | 'doubtful' | 'broken', weight: 'direct' | 'hint' = 'direct'): Outcome['says'] => [

@@ -40,7 +40,7 @@ export const toldAddress = (url: string): string =>
 /** Structured log: one JSON line an entry, with the request's id where there is one. Secrets and personal data don't go in. */
 export const log = pino({
   level: process.env.LOG_LEVEL ?? (process.env.NODE_ENV === 'test' ? 'silent' : 'info'),
-  base: undefined,
+  base: null,
   redact: ['req.headers.cookie', 'req.headers.authorization'],
   serializers: { err: toldOf },
 });

@@ -23,7 +23,10 @@ test('a live holder refuses the second, and the message says who and what to do'
 
 test('the lock of a process that is gone does not block', async () => {
   writeFileSync(lock(), JSON.stringify({ pid: 2 ** 22 + 1, startedTicks: '1' }));
-  (await lockFolder(folder))();
+  const release = await lockFolder(folder);
+  expect(JSON.parse(readFileSync(lock(), 'utf8'))).toMatchObject({ pid: process.pid });
+  release();
+  expect(existsSync(lock())).toBe(false);
 });
 
 test('a pid that was given to a later process does not block', async () => {
@@ -35,7 +38,9 @@ test('a pid that was given to a later process does not block', async () => {
 
 test('a lock cut off while it was written does not block', async () => {
   writeFileSync(lock(), '{"pid":');
-  (await lockFolder(folder))();
+  const release = await lockFolder(folder);
+  expect(JSON.parse(readFileSync(lock(), 'utf8'))).toMatchObject({ pid: process.pid });
+  release();
 });
 
 test('a take-over that is going on is left alone, an old one is not', async () => {
@@ -57,7 +62,8 @@ test('releasing leaves the lock of another alone', async () => {
 test('releasing after the folder is gone is no error', async () => {
   const release = await lockFolder(folder);
   rmSync(lock());
-  release();
+  expect(release).not.toThrow();
+  expect(existsSync(lock())).toBe(false);
 });
 
 describe('a holder that cannot be seen from here', () => {

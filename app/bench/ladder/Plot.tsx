@@ -5,10 +5,10 @@ import styles from './ladder.module.css';
 export const LadderChart = lazy(() => import('./Charts').then((m) => ({ default: m.LadderChart })));
 export const WiggleChart = lazy(() => import('./Charts').then((m) => ({ default: m.WiggleChart })));
 
-const never = () => () => {};
+const noChanges = () => () => {};
 export function Plot({ say, children }: { say: string; children: ReactNode }) {
   const drawn = useSyncExternalStore(
-    never,
+    noChanges,
     () => true,
     () => false,
   );
