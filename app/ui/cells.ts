@@ -1,14 +1,10 @@
+import { csvLines } from '../../core/csv';
+
 /** A table that is kept and sent as text: cells as they are typed; null where the text is no such table, and is mended as text. */
 export function cellsOf(text: string, columns: readonly string[]): string[][] | null {
-  const [header = '', ...lines] = text
-    .replace(/^\ufeff/, '')
-    .split(/\r\n|\r|\n/)
-    .filter((line) => line.trim() !== '');
-  const parting = header.includes(';') ? ';' : ',';
-  const parted = (line: string) => line.split(parting).map((cell) => cell.trim());
-  if (parted(header.toLowerCase()).join() !== columns.join()) return null;
-  const rows = lines.map(parted);
-  return rows.every((row) => row.length === columns.length) ? rows : null;
+  const [header, ...lines] = csvLines(text) ?? [];
+  if (header?.cells.map((cell) => cell.toLowerCase()).join() !== columns.join()) return null;
+  return lines.every(({ cells }) => cells.length === columns.length) ? lines.map(({ cells }) => cells) : null;
 }
 
 /** The cells as text. Semicolons part, so that a decimal comma stays one; rows at the end with nothing in them are left out. */

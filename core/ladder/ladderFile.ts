@@ -1,3 +1,4 @@
+import { type CsvLine, csvLines } from '../csv';
 import { failed, ok, type Problem, type Result } from '../units';
 import type { LadderStep } from './ladder';
 import { lintLadder } from './lintLadder';
@@ -7,34 +8,24 @@ import { sentences } from './sentences';
 /** A ladder has at most so many steps. */
 export const mostSteps = 200;
 
-/** Lines of a CSV with exactly this header; a comma parts, a semicolon too where the header has them. Numbered from 1, empty lines left out. */
-export function csvRows(text: string, header: readonly string[]): Result<{ line: number; cells: string[] }[]> {
-  const lines = text
-    .replace(/^\ufeff/, '')
-    .split(/\r\n|\r|\n/)
-    .map((content, i) => ({ content: content.trim(), line: i + 1 }))
-    .filter((l) => l.content !== '');
-  const [first, ...rest] = lines;
+/** Lines of a CSV with exactly this header, without it. Numbered from 1, empty lines left out. */
+export function csvRows(text: string, header: readonly string[]): Result<CsvLine[]> {
+  const lines = csvLines(text);
+  if (!lines) return failed({ code: 'quote', path: '', message: sentences.openQuote });
+  const [first, ...rows] = lines;
   const expected = header.join(',');
-  const found = first?.content.toLowerCase().replace(/\s/g, '') ?? '';
-  const parting = found.includes(';') ? ';' : ',';
-  if (found.replaceAll(';', ',') !== expected)
+  const found = first?.cells.map((c) => c.toLowerCase().replace(/\s/g, '')).join(',');
+  if (found !== expected)
     return failed({
       code: 'header',
       path: 'line 1',
-      message: sentences.header(JSON.stringify(first?.content.slice(0, 60) ?? 'nothing'), expected),
+      message: sentences.header(JSON.stringify(first?.cells.join(',').slice(0, 60) ?? 'nothing'), expected),
     });
-  const problems: Problem[] = [];
-  const rows = rest.map(({ content, line }) => {
-    const cells = content.split(parting).map((c) => c.trim());
-    if (cells.length !== header.length)
-      problems.push({
-        code: 'cells',
-        path: sentences.lineAt(line),
-        message: sentences.wrongCellCount(cells.length, header.length, header.join(', ')),
-      });
-    return { line, cells };
-  });
+  const problems = rows.flatMap(({ line, cells }): Problem[] =>
+    cells.length === header.length
+      ? []
+      : [{ code: 'cells', path: sentences.lineAt(line), message: sentences.wrongCellCount(cells.length, header.length, header.join(', ')) }],
+  );
   return problems.length > 0 ? failed(...problems.slice(0, 20)) : ok(rows);
 }
 

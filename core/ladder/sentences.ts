@@ -91,6 +91,7 @@ export const sentences = {
     `${count} readings. Give at most ${mostReadings}; ten are plenty for a key that is steady.`,
 
   // ladderFile.ts
+  openQuote: 'A quotation mark is never closed. Close it or remove it.',
   header: (content: string, expected: string) => `Found ${content}. Begin with the header ${expected}.`,
   wrongCellCount: (count: number, wanted: number, header: string) => `Found ${count} cells. Write ${wanted}: ${header}.`,
   ohmsUnread: (cell: string) => `Found ${cell}. Write ohms above zero, such as 1180 or 1.18k.`,

@@ -1,0 +1,1 @@
+export { type CsvLine, csvLines } from './csvLines';
