@@ -1,3 +1,4 @@
+import Bowser from 'bowser';
 import { and, desc, eq, isNull, lt, sql } from 'drizzle-orm';
 import type { Db, Reader, Tx } from '../db/open';
 import { audit, person, session } from '../db/schema';
@@ -37,37 +38,10 @@ export interface Browser {
 
 /** Browser and system in plain words. Only told to people; nothing depends on it. */
 export function deviceName(agent: string): string {
-  const pick = (list: [RegExp, string][], otherwise: string) => list.find(([form]) => form.test(agent))?.[1] ?? otherwise;
-  const kind = pick(
-    [
-      [/iPad|Tablet/i, 'tablet'],
-      [/Mobi|iPhone/i, 'telephone'],
-      [/Android/i, 'tablet'],
-      [/Windows|Macintosh|Linux|CrOS/i, 'computer'],
-    ],
-    'device',
-  );
-  const system = pick(
-    [
-      [/Android/i, 'Android'],
-      [/iPad|iPhone/i, 'iOS'],
-      [/Windows/i, 'Windows'],
-      [/Macintosh/i, 'macOS'],
-      [/Linux|CrOS/i, 'Linux'],
-    ],
-    '',
-  );
-  const browser = pick(
-    [
-      [/Firefox\//i, 'Firefox'],
-      [/Edg\//i, 'Edge'],
-      [/Chrom(e|ium)\//i, 'Chromium'],
-      [/Safari\//i, 'Safari'],
-    ],
-    'browser',
-  );
-  return [browser, system, kind].filter(Boolean).join(', ');
+  const { browser, os, platform } = Bowser.parse(agent || ' ');
+  return [browser.name || 'browser', os.name, kinds[platform.type ?? ''] ?? 'device'].filter(Boolean).join(', ');
 }
+const kinds: Readonly<Record<string, string>> = { mobile: 'phone', tablet: 'tablet', desktop: 'computer' };
 
 /** Begins a session under a new id; one that the same browser had before ends. Returns the token for the cookie. */
 export async function beginSession(tx: Tx, personId: string, browser: Browser, atBay: boolean, now: number, before?: string): Promise<string> {

@@ -100,7 +100,7 @@ export async function saveCall(db: Db, library: Library, act: Act, form: CallFor
   );
 }
 
-/** Calls that nobody touched for so long and that became no case are thrown away: they hold names and telephone numbers. */
+/** Calls that nobody touched for so long and that became no case are thrown away: they hold names and phone numbers. */
 const keepMs = 90 * 24 * 60 * 60_000;
 async function forgetOld(tx: Tx, now: number): Promise<void> {
   const gone = await tx

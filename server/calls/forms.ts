@@ -3,7 +3,7 @@ import { line, optionalLine, parseForm, text } from '../base/parseForm';
 import { film } from '../ledger/forms';
 import type { CallForm } from './calls';
 
-/** What was said on the telephone; nothing of it is needed, since callers hang up. */
+/** What was said on the phone; nothing of it is needed, since callers hang up. */
 export const parseCall = (data: unknown) =>
   parseForm<CallForm>(
     Joi.object({

@@ -4,7 +4,7 @@ import { command, draft } from '../db/schema';
 import { refused } from '../base/expected';
 import type { Person } from '../acts/rights';
 
-/** Drafts nobody touched for so long are thrown away: they hold names and telephone numbers. */
+/** Drafts nobody touched for so long are thrown away: they hold names and phone numbers. */
 const keepMs = 30 * 24 * 60 * 60_000;
 /** Drafts of one person at a time. */
 const most = 20;

@@ -6,7 +6,7 @@ import { call, caseFile, custody, customer, draft, photo } from '../db/schema';
 import { refused } from '../base/expected';
 import { notify } from '../acts/live';
 
-/** Rows with names and telephone numbers that belong to a case: its customer, whoever called for it, and whoever gave or took something. */
+/** Rows with names and phone numbers that belong to a case: its customer, whoever called for it, and whoever gave or took something. */
 async function contactIds(db: Reader, record: CaseRecord): Promise<number[]> {
   const handed = await db.select({ id: custody.contactId }).from(custody).where(eq(custody.caseId, record.id));
   const called = await db.select({ id: call.customerId }).from(call).where(eq(call.caseId, record.id));
@@ -36,7 +36,7 @@ export async function personalData(db: Db, act: Act, caseId: number) {
   });
 }
 
-/** Erases names, telephone numbers, plate, identification number and photos of a closed case. The case stays and says so. */
+/** Erases names, phone numbers, plate, VIN and photos of a closed case. The case stays and says so. */
 export async function erasePersonalData(database: Pick<OpenDatabase, 'db' | 'purge'>, act: Act, caseId: number): Promise<void> {
   await actOnce(database.db, act, { right: 'erasePersonalData', action: 'personal data erased', payload: caseId, caseId }, async (tx) => {
     const record = await caseForChange(tx, caseId);

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
+import { LRUCache } from 'lru-cache';
 import { type Diagnosis, Diagnostician, type Explanation, firstBudget, type Situation, somethingElse } from '../../core/diagnosis';
 import { IdleQueue } from '../base/idleQueue';
 import { log } from '../base/log';
@@ -72,14 +73,14 @@ function explain(situation: Situation): Explained {
   };
 }
 
-/** Answers kept; older ones are reckoned again when somebody asks. */
-const kept = 400;
+/** Answers kept; those that nobody asked for longest are calculated again when somebody asks. */
+const kept = { max: 400 };
 
-/** @param worker file of the built worker; without one everything is reckoned here, which is what tests do */
+/** @param worker file of the built worker; without one everything is calculated here, which is what tests do */
 export function openWeigher(worker?: string): Weigher {
-  const first = new Kept<Diagnosis>();
-  const final = new Kept<Diagnosis>();
-  const words = new Kept<Explained>();
+  const first = new LRUCache<string, Diagnosis>(kept);
+  const final = new LRUCache<string, Diagnosis>(kept);
+  const words = new LRUCache<string, Explained>(kept);
   const under = new Map<string, Promise<Diagnosis>>();
   const behindThread = worker === undefined ? null : new DiagnosisWorker(worker);
   const behind = new IdleQueue(() => under.size === 0);
@@ -117,19 +118,6 @@ export function openWeigher(worker?: string): Weigher {
     close: async () => behindThread?.close(),
   };
   return weigher;
-}
-
-/** The latest answers by name. */
-class Kept<Answer> {
-  private readonly answers = new Map<string, Answer>();
-  get(name: string): Answer | undefined {
-    return this.answers.get(name);
-  }
-  set(name: string, answer: Answer): void {
-    this.answers.delete(name);
-    this.answers.set(name, answer);
-    if (this.answers.size > kept) this.answers.delete(this.answers.keys().next().value!);
-  }
 }
 
 /** One worker thread, started with the first question and started again if it dies. */

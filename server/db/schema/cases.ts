@@ -6,7 +6,7 @@ import { moment, searchWords, binary } from './columns';
 import { person } from './people';
 import { clockDomain, bay } from './shop';
 
-/** Names and telephone numbers of people outside the shop stand by themselves, so that they can be exported and erased. */
+/** Names and phone numbers of people outside the shop stand by themselves, so that they can be exported and erased. */
 export const customer = pgTable('customer', {
   id: serial().primaryKey(),
   name: text().notNull(),
