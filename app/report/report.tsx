@@ -111,7 +111,7 @@ export default function Report({ loaderData: { report, printedAt, timeZone } }: 
           <p>No key came with the vehicle.</p>
         ) : (
           <div className={styles.wide} role="region" aria-label="Keys, table" tabIndex={0}>
-            <table className={styles.table}>
+            <table className={`${styles.table} ${styles.keys}`}>
               <thead>
                 <tr>
                   <th scope="col">Tag</th>

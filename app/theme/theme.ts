@@ -48,6 +48,8 @@ export const theme = createTheme({
       styleOverrides: { root: { '&:focus-visible': { outline: '3px solid var(--green)', outlineOffset: 2 } } },
     },
     MuiButton: { defaultProps: { disableElevation: true }, styleOverrides: { root: { minHeight: 48, paddingInline: 20 } } },
+    // What is chosen is said whole, over two lines if it must.
+    MuiSelect: { styleOverrides: { select: { whiteSpace: 'normal' } } },
     MuiTextField: { defaultProps: { fullWidth: true, variant: 'outlined' } },
     MuiDialogTitle: { styleOverrides: { root: { fontFamily: condensed, fontWeight: 600, fontSize: 26 } } },
     MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
