@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { type Conditions, type Meter, unknownMeter } from '../../core/ladder';
+import { type Conditions, type Meter, unknownMeter, type SentReading, sent } from '../../core/ladder';
 import { fromShopTemperature, toShopTemperature } from '../../core/units';
 import { offeredLadders } from '../../server/library/ladders';
 import { parseMeasurement } from '../../server/ledger/measurements/form';
@@ -32,8 +32,6 @@ import {
   type Place,
   readKeptCapture,
   readKeptSheet,
-  type Sent,
-  sent,
   type Sheet,
   leadQuantity,
   temperatureQuantity,
@@ -140,13 +138,13 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
   const wiring = columnFound(sheet, ladder, d.contactOhms, conditions);
   const wiggle = wiggleFound(captured, meter);
   const readings = d.sheet === 'column' ? sheet.column : sheet.groups[place];
-  const put = (to: Sent[], simulated: boolean) => {
+  const put = (to: SentReading[], simulated: boolean) => {
     const next = d.sheet === 'column' ? { ...sheet, column: to } : { ...sheet, groups: { ...sheet.groups, [place]: to } };
     // With its last reading goes what the simulated meter said of the leads.
     setSheet(isRead(next) ? { ...next, simulated } : { ...next, simulated: false, ...(sheet.simulated ? { lead: '' } : {}) });
   };
   const bySimulation = listed?.simulated ?? false;
-  const readWith = async (take: (ohms: Sent) => void) => {
+  const readWith = async (take: (ohms: SentReading) => void) => {
     const wrong = notTogether(sheet, bySimulation);
     setMixed(wrong);
     if (wrong !== '') return;

@@ -1,7 +1,7 @@
-import { formatOhms } from '../../core/ladder';
+import { formatOhms, type SentReading } from '../../core/ladder';
 import { type ShopUnits, toShopTemperature } from '../../core/units';
 import type { MeasurementLine } from '../../server/record/lines';
-import type { Circumstances, PelletRaw, SentReading, TrialsRaw, WiggleRaw, WiringRaw } from '../../server/record/measured';
+import type { Circumstances, PelletRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../server/record/measured';
 import { useUnits } from '../ui/clock';
 import styles from './Ledger.module.css';
 

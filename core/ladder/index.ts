@@ -7,6 +7,7 @@ export { type LadderProblem, lintLadder } from './lintLadder';
 export { accuracyWords, halfWidth, type Meter, type MeterRange, oneRange, parseAccuracy, rangeOf, unknownMeter } from './meter';
 export { mostReadings, parseReading, parseReadings, type Reading, typedResolution } from './parseReading';
 export { parseDrawerCsv, parseTolerance, type Resistor, type SeriesName, seriesNames, seriesValues } from './resistors';
+export { received, sent, type SentReading } from './sentReading';
 export { historyPrior, searchSteps, type StepSearch, type TryTimes, withReading } from './stepSearch';
 export { type Combination, type Shape, substitutes, voltsOf, type Wanted } from './substitute';
 export { type Component, type Conditions, type Drift, driftOf, measure, type Measured } from './uncertainty';

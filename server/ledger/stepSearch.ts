@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq, isNotNull, ne, sql } from 'drizzle-orm';
 import Joi from 'joi';
-import { assessKey, historyPrior, type Ladder, searchSteps, type StepSearch, unknownMeter, withReading } from '../../core/ladder';
+import { assessKey, historyPrior, type Ladder, received, searchSteps, type StepSearch, unknownMeter, withReading } from '../../core/ladder';
 import { closedBecause, resolveParams } from '../../core/library';
 import { paramsAt } from '../../core/procedure';
 import { type CaseRecord, onRecord, openCaseForChange } from '../record/cases';
@@ -142,7 +142,7 @@ function readingOf(record: CaseRecord, ladder: Ladder): number[] | null {
   if (!latest || ladder.pellets !== 1) return null;
   const raw = latest.raw as PelletRaw & { meter?: typeof unknownMeter };
   const key = assessKey(
-    raw.groups.map((g) => ({ ...g, readings: g.readings.map((r) => r ?? Infinity) })),
+    raw.groups.map((g) => ({ ...g, readings: g.readings.map(received) })),
     ladder,
     { meter: raw.meter ?? unknownMeter, leadOhms: raw.leadOhms, temperatureC: raw.temperatureC },
   );

@@ -1,11 +1,8 @@
-import type { Meter } from '../../core/ladder';
+import type { Meter, SentReading } from '../../core/ladder';
 import type { DocumentPin } from '../../core/library';
 import type { MeasurementKind } from '../db/schema';
 
 /** What instruments measured, as it is stored: every reading, and under what it was read. */
-
-/** Ohms as they go through JSON: null is an overload. */
-export type SentReading = number | null;
 
 /** Under what resistances were read. */
 export interface Circumstances {

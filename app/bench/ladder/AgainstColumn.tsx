@@ -1,6 +1,6 @@
-import { compareWiring, type Conditions, formatUncertain, formatOhms, type Ladder, type Wiring } from '../../../core/ladder';
+import { compareWiring, type Conditions, formatUncertain, formatOhms, type Ladder, type Wiring, received } from '../../../core/ladder';
 import styles from './ladder.module.css';
-import { groupsOf, received, type Sheet } from './sheet';
+import { groupsOf, type Sheet } from './sheet';
 
 /** The key alone against the key through the column; null until both were read. */
 export function columnFound(sheet: Sheet, ladder: Ladder, contactOhms: number | undefined, conditions: Conditions): Wiring | null {

@@ -1,6 +1,5 @@
 import { Line, LineChart, ReferenceArea, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
-import { formatOhms, type LadderStep } from '../../../core/ladder';
-import type { Sent } from './sheet';
+import { formatOhms, type LadderStep, type SentReading } from '../../../core/ladder';
 import { drawnStretches, thinned } from './thinned';
 
 const tick = { fill: 'var(--quiet)', fontSize: 13, fontFamily: 'JetBrains Mono' };
@@ -87,7 +86,7 @@ export function WiggleChart({
   rest,
   breaks,
 }: {
-  samples: readonly [number, Sent][];
+  samples: readonly [number, SentReading][];
   marks: readonly [number, string][];
   rest: number;
   breaks: readonly { fromS: number; toS: number }[];

@@ -1,11 +1,20 @@
 import { useState } from 'react';
-import { assessKey, type Conditions, formatUncertain, formatOhms, type KeyAssessed, type Ladder, ladderVerdict } from '../../../core/ladder';
+import {
+  assessKey,
+  type Conditions,
+  formatUncertain,
+  formatOhms,
+  type KeyAssessed,
+  type Ladder,
+  ladderVerdict,
+  received,
+} from '../../../core/ladder';
 import { Choice } from '../../ui/Choice';
 import { UncertaintyBudget } from './UncertaintyBudget';
 import styles from './ladder.module.css';
 import { Pellet } from './Pellet';
 import { LadderChart, Plot } from './Plot';
-import { groupsOf, isTurned, type Place, received, type Sheet, sideOf } from './sheet';
+import { groupsOf, isTurned, type Place, type Sheet, sideOf } from './sheet';
 
 const placeWords = (place: Place, pellets: number): string =>
   `${pellets === 2 ? `side ${sideOf(place)}, ` : ''}${isTurned(place) ? 'turned over' : 'as it goes in'}`;

@@ -1,8 +1,7 @@
 import Button from '@mui/material/Button';
 import { useRef, useState } from 'react';
-import { formatOhms, mostReadings, oddUnits, parseReadings } from '../../../core/ladder';
+import { formatOhms, mostReadings, oddUnits, parseReadings, received, type SentReading, sent } from '../../../core/ladder';
 import { useKeys } from '../../ui/keys';
-import { received, type Sent, sent } from './sheet';
 import styles from './ladder.module.css';
 import type { ListedMeter } from './useMeter';
 
@@ -18,9 +17,9 @@ export function Readings({
   onRead,
 }: {
   name: string;
-  readings: readonly Sent[];
+  readings: readonly SentReading[];
   /** @param typed something was typed, pasted or came from a file */
-  put: (readings: Sent[], typed: boolean) => void;
+  put: (readings: SentReading[], typed: boolean) => void;
   /** Why nothing may be typed here now; empty: it may. */
   refuse: string;
   meter: ListedMeter | undefined;

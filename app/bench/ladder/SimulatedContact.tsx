@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import Button from '@mui/material/Button';
-import { parseReading } from '../../../core/ladder';
-import { sent } from './sheet';
+import { parseReading, sent } from '../../../core/ladder';
 import styles from './ladder.module.css';
 import type { useMeter } from './useMeter';
 

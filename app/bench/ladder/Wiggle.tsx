@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
 import { type Dispatch, type SetStateAction, useState } from 'react';
-import { assessWiggle, formatOhms, longestWiggleS, type Meter, type Wiggle as Found } from '../../../core/ladder';
+import { assessWiggle, formatOhms, longestWiggleS, type Meter, type Wiggle as Found, received } from '../../../core/ladder';
 import { ColumnDrawing } from '../../drawings/ColumnDrawing';
 import { useKeys } from '../../ui/keys';
 import styles from './ladder.module.css';
 import { Plot, WiggleChart } from './Plot';
-import { type Captured, nothingCaptured, received } from './sheet';
+import { type Captured, nothingCaptured } from './sheet';
 import { type ListedMeter, useCapture } from './useMeter';
 
 const usual = ['tilt up', 'tilt down', 'left lock', 'right lock', 'plug moved'];

@@ -1,10 +1,5 @@
 import { type Quantity, readQuantity, type ShopUnits } from '../../../core/units';
-import type { ReadingGroup } from '../../../core/ladder';
-
-/** A reading as it goes through JSON: null is an overload. */
-export type Sent = number | null;
-export const received = (r: Sent): number => r ?? Infinity;
-export const sent = (ohms: number): Sent => (Number.isFinite(ohms) ? ohms : null);
+import { type ReadingGroup, type SentReading, received } from '../../../core/ladder';
 
 /** Side and orientation of a pellet: as it goes in, or turned over. */
 export const places = ['1in', '1turned', '2in', '2turned'] as const;
@@ -16,8 +11,8 @@ export const isTurned = (place: Place): boolean => place.endsWith('turned');
 export interface Sheet {
   lead: string;
   temperature: string;
-  groups: Record<Place, Sent[]>;
-  column: Sent[];
+  groups: Record<Place, SentReading[]>;
+  column: SentReading[];
   /** The step that the vehicle is known to have, as typed, and where that is known from. */
   vehicleStep: string;
   stepSource: string;
@@ -35,7 +30,7 @@ export const emptySheet: Sheet = {
   simulated: false,
 };
 
-const isReadings = (list: unknown): list is Sent[] =>
+const isReadings = (list: unknown): list is SentReading[] =>
   Array.isArray(list) && list.length <= 1000 && list.every((r) => r === null || (typeof r === 'number' && r >= 0));
 
 /** Something was read or typed on the sheet. */
@@ -63,7 +58,7 @@ export function readKeptSheet(kept: unknown): Sheet | undefined {
 
 /** What was read while the column was moved: seconds from the beginning with ohms, and with what was moved. */
 export interface Captured {
-  samples: [number, Sent][];
+  samples: [number, SentReading][];
   marks: [number, string][];
   /** The simulated meter gave it. */
   simulated: boolean;

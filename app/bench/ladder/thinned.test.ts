@@ -1,8 +1,8 @@
+import type { SentReading } from '../../../core/ladder';
 import { generator } from '../../../core/units';
 import { drawnStretches, mostPoints, mostStretches, thinned } from './thinned';
-import type { Sent } from './sheet';
 
-const capture = (n: number, seed = 1): [number, Sent][] => {
+const capture = (n: number, seed = 1): [number, SentReading][] => {
   const draw = generator(seed);
   return Array.from({ length: n }, (_, i) => [i / 30, draw() < 0.02 ? null : 1180 + draw() * 10]);
 };
@@ -17,14 +17,14 @@ test.each([401, 1000, 2000, 20_000])('%d samples are at most %#', (n) => {
   const drawn = thinned(samples);
   expect(drawn.length).toBeLessThanOrEqual(mostPoints);
   expect([...drawn].sort((a, b) => a[0] - b[0])).toEqual(drawn);
-  const closed = (of: readonly [number, Sent][]) => of.flatMap(([, ohms]) => (ohms === null ? [] : [ohms]));
+  const closed = (of: readonly [number, SentReading][]) => of.flatMap(([, ohms]) => (ohms === null ? [] : [ohms]));
   // What sticks out stays, and nothing is made up.
   expect([Math.min(...closed(drawn)), Math.max(...closed(drawn))]).toEqual([Math.min(...closed(samples)), Math.max(...closed(samples))]);
   expect(drawn.every((s) => samples.includes(s))).toBe(true);
 });
 
 test('one open reading among thousands is drawn', () => {
-  const samples = Array.from({ length: 2000 }, (_, i): [number, Sent] => [i / 30, i === 1234 ? null : 1180]);
+  const samples = Array.from({ length: 2000 }, (_, i): [number, SentReading] => [i / 30, i === 1234 ? null : 1180]);
   expect(thinned(samples).filter(([, ohms]) => ohms === null)).toEqual([[1234 / 30, null]]);
 });
 

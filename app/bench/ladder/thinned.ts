@@ -1,4 +1,4 @@
-import type { Sent } from './sheet';
+import type { SentReading } from '../../../core/ladder';
 
 /** Points a chart draws at most: what a screen can show, and what a slow tablet draws between two readings. */
 export const mostPoints = 400;
@@ -7,16 +7,16 @@ export const mostPoints = 400;
  * Samples for a chart, bounded however many were taken: the time is cut into equal pieces, of each the lowest and the highest value stay, and one open
  * reading where there was one. In order of time.
  */
-export function thinned(samples: readonly [number, Sent][], most = mostPoints): readonly [number, Sent][] {
+export function thinned(samples: readonly [number, SentReading][], most = mostPoints): readonly [number, SentReading][] {
   if (samples.length <= most) return samples;
   const pieces = Math.floor(most / 3);
   const size = Math.ceil(samples.length / pieces);
-  const kept: [number, Sent][] = [];
+  const kept: [number, SentReading][] = [];
   for (let from = 0; from < samples.length; from += size) {
     const piece = samples.slice(from, from + size);
     const closed = piece.filter(([, ohms]) => ohms !== null);
-    const low = closed.reduce<[number, Sent] | undefined>((a, b) => (a && a[1]! <= b[1]! ? a : b), undefined);
-    const high = closed.reduce<[number, Sent] | undefined>((a, b) => (a && a[1]! >= b[1]! ? a : b), undefined);
+    const low = closed.reduce<[number, SentReading] | undefined>((a, b) => (a && a[1]! <= b[1]! ? a : b), undefined);
+    const high = closed.reduce<[number, SentReading] | undefined>((a, b) => (a && a[1]! >= b[1]! ? a : b), undefined);
     const open = piece.find(([, ohms]) => ohms === null);
     kept.push(...[...new Set([low, high, open])].filter((s) => s !== undefined).sort((a, b) => a[0] - b[0]));
   }

@@ -1,6 +1,6 @@
+import type { SentReading } from '../../../core/ladder';
 import { useEffect, useRef, useState } from 'react';
 import { newCommandId } from '../../ui/commandId';
-import type { Sent } from './sheet';
 
 export interface ListedMeter {
   id: string;
@@ -12,7 +12,7 @@ export interface ListedMeter {
 /** Asks a meter for one reading, or sets what the simulated one is connected to. */
 export function useMeter(meter: ListedMeter | undefined) {
   const [state, setState] = useState<{ busy: boolean; problem: string }>({ busy: false, problem: '' });
-  const ask = async (fields: Record<string, unknown>): Promise<{ ohms?: Sent } | null> => {
+  const ask = async (fields: Record<string, unknown>): Promise<{ ohms?: SentReading } | null> => {
     setState({ busy: true, problem: '' });
     try {
       const response = await fetch('/bench/meter', {
@@ -20,7 +20,7 @@ export function useMeter(meter: ListedMeter | undefined) {
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ ...fields, meter: meter?.id, commandId: newCommandId() }),
       });
-      const answer = (await response.json()) as { ohms?: Sent; problems?: { message: string }[] };
+      const answer = (await response.json()) as { ohms?: SentReading; problems?: { message: string }[] };
       setState({ busy: false, problem: answer.problems?.map((p) => p.message).join(' ') ?? '' });
       return answer.problems ? null : answer;
     } catch {
@@ -30,13 +30,13 @@ export function useMeter(meter: ListedMeter | undefined) {
   };
   return {
     ...state,
-    read: async (): Promise<Sent | undefined> => (await ask({ intent: 'read' }))?.ohms,
-    set: (circuit: { ohms: Sent; badness: number }) => ask({ intent: 'set', ...circuit }),
+    read: async (): Promise<SentReading | undefined> => (await ask({ intent: 'read' }))?.ohms,
+    set: (circuit: { ohms: SentReading; badness: number }) => ask({ intent: 'set', ...circuit }),
   };
 }
 
 export interface Capture {
-  samples: [number, Sent][];
+  samples: [number, SentReading][];
   running: boolean;
   problem: string;
 }
@@ -45,11 +45,11 @@ export interface Capture {
 const showMs = 250;
 
 /** Reads a meter without a pause, up to a minute. What was read stays when the meter goes away. */
-export function useCapture(meter: ListedMeter | undefined, onSamples: (samples: [number, Sent][]) => void) {
+export function useCapture(meter: ListedMeter | undefined, onSamples: (samples: [number, SentReading][]) => void) {
   const [running, setRunning] = useState(false);
   const [problem, setProblem] = useState('');
   const source = useRef<EventSource | null>(null);
-  const samples = useRef<[number, Sent][]>([]);
+  const samples = useRef<[number, SentReading][]>([]);
   const startedAt = useRef(0);
   const shown = useRef<ReturnType<typeof setTimeout> | null>(null);
   const show = () => {
@@ -81,7 +81,7 @@ export function useCapture(meter: ListedMeter | undefined, onSamples: (samples: 
     const own = new EventSource(`/bench/meter/capture?${new URLSearchParams({ meter: meter.id })}`);
     source.current = own;
     own.addEventListener('sample', (event) => {
-      samples.current.push(JSON.parse((event as MessageEvent<string>).data) as [number, Sent]);
+      samples.current.push(JSON.parse((event as MessageEvent<string>).data) as [number, SentReading]);
       shown.current ??= setTimeout(show, showMs);
     });
     own.addEventListener('problem', (event) => {

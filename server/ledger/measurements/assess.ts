@@ -1,8 +1,18 @@
-import { assessKey, assessWiggle, compareWiring, type Conditions, type Ladder, type Meter, type Steps, unknownMeter } from '../../../core/ladder';
+import {
+  assessKey,
+  assessWiggle,
+  compareWiring,
+  type Conditions,
+  type Ladder,
+  type Meter,
+  received,
+  type Steps,
+  unknownMeter,
+} from '../../../core/ladder';
 import type { InstrumentKind } from '../../../core/library';
 import { groupLooks, trialsVerdict } from '../../../core/trials';
 import type { MeasurementKind } from '../../db/schema';
-import type { Circumstances, Kept, PelletRaw, SentReading, TrialsRaw, WiggleRaw, WiringRaw } from '../../record/measured';
+import type { Circumstances, Kept, PelletRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../record/measured';
 
 /** Below this a verdict is kept with its readings, and is no evidence. */
 export const evidenceFrom = 0.8;
@@ -18,7 +28,6 @@ export interface Assessed {
   steps?: (number | null)[];
 }
 
-const received = (r: SentReading): number => r ?? Infinity;
 const conditionsOf = ({ leadOhms, temperatureC }: Circumstances, meter: Meter): Conditions => ({ meter, leadOhms, temperatureC });
 
 /** What a measurement comes to: the one reading of it, for page, record and import alike. */

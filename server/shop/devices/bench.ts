@@ -1,13 +1,10 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { longestWiggleS } from '../../../core/ladder';
+import { longestWiggleS, sent } from '../../../core/ladder';
 import { Refused, refused } from '../../base/expected';
 import { meterNamed, type ShopMeter } from '../meters';
 import type { Services } from '../../services/services';
 import type { CircuitForm } from './forms';
 import { ScpiMeter } from './scpi';
-
-/** Ohms as JSON has them: null is an overload. */
-const asSent = (ohms: number): number | null => (Number.isFinite(ohms) ? ohms : null);
 
 async function reachable(services: Services, id: string): Promise<ShopMeter> {
   const meter = await meterNamed(services.database.db, id);
@@ -21,7 +18,7 @@ export async function readMeter(services: Services, id: string): Promise<{ ohms:
   const meter = await ScpiMeter.open(address);
   try {
     await meter.configure();
-    return { ohms: asSent((await meter.read()).ohms) };
+    return { ohms: sent((await meter.read()).ohms) };
   } finally {
     meter.close();
   }
@@ -65,7 +62,7 @@ export async function captureMeter(services: Services, id: string, signal: Abort
           const { ohms } = await meter.read();
           const atS = (performance.now() - began) / 1000;
           if (signal.aborted || atS > longestWiggleS) break;
-          send('sample', [Math.round(atS * 1000) / 1000, asSent(ohms)]);
+          send('sample', [Math.round(atS * 1000) / 1000, sent(ohms)]);
           await pause(everyMs, undefined, { signal });
         }
         if (!signal.aborted) send('end', null);
