@@ -2,6 +2,8 @@ import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { listCalls } from '../../server/calls/calls';
 import { here } from '../../server/http/requestContext';
+import { listProfiles } from '../../server/library/profiles';
+import { SystemDrawing } from '../drawings/SystemDrawing';
 import { useTimes } from '../ui/clock';
 import type { Route } from './+types/calls';
 import styles from './calls.module.css';
@@ -10,7 +12,10 @@ export const meta: Route.MetaFunction = () => [{ title: 'Calls · Bloodstone' }]
 export const handle = { place: () => ({ title: 'Calls', detail: 'before the vehicle is here' }) };
 
 export async function loader({ context }: Route.LoaderArgs) {
-  return { calls: await listCalls(context.get(here).services.database.db) };
+  const { database, library } = context.get(here).services;
+  const profiles = new Map((await listProfiles(database.db, library)).map((p) => [`profile:${p.pin.id}`, p.profile.family]));
+  const calls = await listCalls(database.db);
+  return { calls: calls.map((c) => ({ ...c, family: profiles.get(c.system) ?? c.system.replace(/^family:/, '') })) };
 }
 
 /** Calls that were kept, and what became of them. */
@@ -34,6 +39,7 @@ export default function Calls({ loaderData: { calls } }: Route.ComponentProps) {
           {calls.map((c) => (
             <li key={c.id}>
               <Link to={c.caseId === null ? `/calls/${c.id}` : `/cases/${c.caseId}`} className={styles.row}>
+                <SystemDrawing family={c.family} width={64} />
                 <span>
                   <b>{c.vehicle || c.customer || 'Unknown caller'}</b> <span className="quiet">{c.vehicle ? c.customer : ''}</span>
                 </span>

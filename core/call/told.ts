@@ -1,4 +1,4 @@
-import { moneyRange } from '../units';
+import { formatChance, moneyRange } from '../units';
 import { type CallAdvice, priceOf } from './advise';
 import { sentences } from './sentences';
 
@@ -22,7 +22,7 @@ export interface ToldCaller {
 export function toldCaller(advice: CallAdvice, shop: { labourRate: number; currency: string }): ToldCaller {
   const price = priceOf(advice.minutes, shop.labourRate);
   return {
-    sounds: `${soundsWords[advice.sounds]} (${advice.beliefs[0]!.p.toFixed(2)})`,
+    sounds: `${soundsWords[advice.sounds]} (${formatChance(advice.beliefs[0]!.p)})`,
     visit: advice.visit.say,
     price: price ? sentences.partsExtra(moneyRange(price[0], price[1], shop.currency)) : '',
   };

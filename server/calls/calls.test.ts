@@ -33,7 +33,7 @@ test('a call is kept with what the caller was told, worked out here', async () =
   const call = (await readCall(harness.db, id))!;
   expect(call).toMatchObject({ ...said, film: null, caseId: null, by: technician.name });
   expect(call.told).toEqual({
-    sounds: expect.stringMatching(/^Sounds like the immobilizer \(0\.9\d\)$/),
+    sounds: expect.stringMatching(/^Sounds like the immobilizer \((over )?9\d %\)$/),
     visit: 'Go there: a refused key is best checked where the car is, and is often fixed on the spot.',
     // 50 to 195 minutes at 84 an hour.
     price: '70 to 273 cr, parts extra',
@@ -51,7 +51,7 @@ test('a film that was watched outweighs the description', async () => {
 
 test('one thing is enough, whichever; nothing at all is no call', async () => {
   const { id } = await save({ words: 'Nothing happens.' });
-  expect((await readCall(harness.db, id))!).toMatchObject({ customer: '', vehicle: '', told: { sounds: 'Not clear (0.40)' } });
+  expect((await readCall(harness.db, id))!).toMatchObject({ customer: '', vehicle: '', told: { sounds: 'Not clear (40 %)' } });
   for (const one of [{ plate: '4-18-THB' }, { answers: { engine: 'nothing' } }]) expect(await save(one)).toHaveProperty('id');
   expect(await refusal(save({}))).toMatchObject({
     status: 400,
