@@ -288,7 +288,7 @@ describe('light read', () => {
     const asCsv = json('lamp', 'read', file('lamp.csv', csv), '--profile', 'tarn-gantry');
     expect(asCsv).toMatchObject({ state: 'decided', patterns: [{ id: 'refused' }, {}, {}, {}, {}], features: { flashes: 10 } });
     expect((asCsv as { verdict: string }).verdict).toMatch(
-      /^Lit 2\.8 s, then 10 flashes, one every 0\.48 s; dark at the end\. “Lit, then flashing fast” in “Transponder key, timed relearn with ignition on” \((1\.00|0\.9\d)\)\. No chip is detected at the coil/,
+      /^Lit 2\.8 s, then 10 flashes, one every 0\.48 s; dark at the end\. “Lit, then flashing fast” in “Transponder key, timed relearn with ignition on” \((1\.00|0\.9\d)\)\. No chip is detected at the antenna coil/,
     );
     const changes = rows.map((r) => r.split(',') as [string, string]).map(([at, level]) => `#${Math.round(Number(at) * 100)} ${level}!`);
     const vcd = `$timescale 10 ms $end $var wire 1 ! lamp $end $enddefinitions $end\n${changes.join('\n')}\n#900\n`;

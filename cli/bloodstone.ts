@@ -157,10 +157,10 @@ withMeter(
   ]),
 );
 withMeter(
-  command(ladder, 'wiring', 'the same key alone and through the column')
+  command(ladder, 'wiring', 'the same key alone and at the steering-column connector')
     .requiredOption(...ladderOption)
     .requiredOption('--key <ohms>', 'readings of the key alone')
-    .requiredOption('--column <ohms>', 'readings through the column, key inserted')
+    .requiredOption('--column <ohms>', 'readings at the steering-column connector, key inserted')
     .option('--contacts <ohms>', 'what good contacts and wires add at most'),
 ).action((options: Common & MeterOptions & { ladder: string; key: string; column: string; contacts?: string }) =>
   print(options, ladderWiring(folders(options), options), (r) => [`${r.verdict}: ${r.text}`]),

@@ -76,7 +76,7 @@ test('ladder wiring: series and parallel with their ohms, and open', () => {
   expect(wiring('1401,1400,1399', '1425,1426,1424')).toMatchObject({
     verdict: 'series',
     seriesOhms: expect.closeTo(25, 9),
-    text: expect.stringContaining('more through the column'),
+    text: expect.stringContaining('more at the steering-column connector'),
   });
   expect(wiring('1401,1400,1399', '1425,1426,1424', { contacts: '40' }).verdict).toBe('equal');
   expect(wiring('1401,1400,1399', '1330,1331,1329')).toMatchObject({ verdict: 'parallel', parallelOhms: expect.closeTo(26_600, 6) });

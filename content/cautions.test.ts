@@ -82,7 +82,7 @@ describe('content check fails when a caution is taken away', () => {
       'common/deep.yaml',
       'cautions: [backProbe]',
       'cautions: []',
-      /"immobilizerFeed" parts a plug or measures at one, and "supplyOff" or "backProbe"/,
+      /"immobilizerFeed" unplugs a connector or measures at one, and "supplyOff" or "backProbe"/,
     ],
     ['board', 'common/chipFaults.yaml', 'cautions: [static, hotTip]', 'cautions: [static]', /"chip(Dead|Cracked)" .*"hotTip"/],
     ['battery', 'common/start.yaml', '    cautions: [battery]\n', '', /"battery" works at the battery or its cable, and "battery"/],

@@ -20,7 +20,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await expect(page.locator(follows)).toContainText('Sounds like the immobilizer');
   await seeNoViolations(page);
 
-  await choose(page, 'System type, if the caller or you know it', /^Reader ring around the lock/);
+  await choose(page, 'System type, if the caller or you know it', /^Antenna ring around the lock/);
   await expect(page).toHaveURL(/system=family%3Aring/);
   // What was written stays, also over a reload.
   await page.reload();
@@ -28,7 +28,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await expect(when.getByRole('checkbox', { name: "Nothing, doesn't crank" })).toBeChecked();
   await page.getByRole('button', { name: 'Watch a video and tap along' }).click();
   await tapAlong(page, [[0.3, 3.3]], 9, keyboard(page));
-  await expect(page.getByText('“Steady some seconds, then out” in “Reader ring around the lock”')).toBeVisible();
+  await expect(page.getByText('“Steady some seconds, then out” in “Antenna ring around the lock”')).toBeVisible();
   // The lamp accepts: the immobilizer is out of it, whatever is new on the ring.
   await expect(page.locator(follows)).not.toContainText('Sounds like the immobilizer');
   await page.getByRole('button', { name: 'Watch it again' }).click();
@@ -42,7 +42,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await expect(page.locator(follows)).toContainText('Take covers and ornaments off the key and away from the lock.');
   await expect(page.locator(follows)).toContainText('The cover, ornament or ring that was new.');
   await expect(page.locator(follows)).toContainText(
-    'For this system: voltmeter, scan tool, pressure gauge, spark tester, key reader, coil detector.',
+    'For this system: voltmeter, scan tool, pressure gauge, spark tester, key reader, field detector.',
   );
   // 20 + 30 + 0 to 60 + 60 + 75 minutes at 84 an hour.
   await expect(page.locator(follows)).toContainText('70 to 273 cr, parts extra');
@@ -54,13 +54,13 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await expect(page.getByLabel('Customer concern')).toHaveValue('Will not start since the new key ring.');
   await expect(page.getByLabel('Vehicle *')).toHaveValue('Orrin Lantern, silver');
   await expect(page.getByRole('checkbox', { name: 'Cover or ornament near the lock' })).toBeChecked();
-  await expect(page.getByRole('combobox', { name: 'System type' })).toContainText('Reader ring around the lock');
+  await expect(page.getByRole('combobox', { name: 'System type' })).toContainText('Antenna ring around the lock');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
   const path = new URL(page.url()).pathname;
   const ledger = page.getByRole('complementary', { name: 'Findings' });
   await expect(ledger.getByText('Light watched')).toBeVisible();
-  await expect(ledger.getByText(/“Rapid flashing” in “Reader ring around the lock”/)).toBeVisible();
+  await expect(ledger.getByText(/“Rapid flashing” in “Antenna ring around the lock”/)).toBeVisible();
   await page.goto('/calls');
   const line = page.getByRole('link', { name: /Orrin Lantern, silver/ });
   await expect(line).toContainText(`became case ${path.split('/').at(-1)!.padStart(4, '0')}`);
@@ -102,6 +102,6 @@ test.describe('on a phone', () => {
     await page.waitForURL('/calls');
     await expect(page.getByRole('link', { name: /Calder Parcel, dead/ })).toHaveCount(0);
     await page.goto(kept);
-    await expect(page.getByRole('heading', { name: 'There is no such call' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Call not found' })).toBeVisible();
   });
 });

@@ -43,11 +43,11 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
     .getByRole('region', { name: 'Start chain' })
     .getByRole('button', { name: /^Key(?! accepted)/ })
     .click();
-  await page.getByRole('region', { name: 'Tests for Key', exact: true }).getByRole('link', { name: 'Key read in a reader' }).click();
+  await page.getByRole('region', { name: 'Tests for Key', exact: true }).getByRole('link', { name: 'Read the key in a key reader' }).click();
   await expect(page).toHaveURL(/do=keyRead/);
   await page.reload();
-  await page.getByRole('button', { name: 'Nothing, and the reader works' }).click();
-  await expect(page.getByText('Nothing, and the reader works').last()).toBeVisible();
+  await page.getByRole('button', { name: 'Nothing, and the key reader works' }).click();
+  await expect(page.getByText('Nothing, and the key reader works').last()).toBeVisible();
 
   await test.step('a link tells what speaks on it', async () => {
     await page

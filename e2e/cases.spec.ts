@@ -84,7 +84,7 @@ test('a case as a ZIP: exported, taken over once, refused whole when it is broke
     await page.getByRole('button', { name: 'Import the case' }).click();
   };
   await take(zip);
-  await expect(page.getByRole('alert')).toContainText(`This case is in this shop already, as case ${path.split('/').at(-1)!.padStart(4, '0')}.`);
+  await expect(page.getByRole('alert')).toContainText(`This case is already in this shop, as case ${path.split('/').at(-1)!.padStart(4, '0')}.`);
   const broken = Buffer.from(zip);
   broken.fill(0, 40, 120);
   await take(broken);

@@ -71,7 +71,7 @@ test('an empty database: the first person sets up the shop once, invites another
       await other.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('samphire under the bridge');
       await other.getByLabel('Passphrase again').fill('samphire under a bridge');
       await other.getByRole('button', { name: 'Set it and sign in' }).click();
-      await expect(other.getByText('The two are not the same. Type the new passphrase twice.').first()).toBeVisible();
+      await expect(other.getByText('The two entries don’t match. Type the new passphrase twice.').first()).toBeVisible();
       await other.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('samphire under the bridge');
       await other.getByLabel('Passphrase again').fill('samphire under the bridge');
       await other.getByRole('button', { name: 'Set it and sign in' }).click();
@@ -176,7 +176,7 @@ test('a device at a bay locks by itself, shows the waits, and opens with the PIN
 
   await page.getByLabel('PIN, six digits').fill('111111');
   await page.getByRole('button', { name: 'Unlock' }).click();
-  await expect(page.getByRole('alert')).toContainText('This is not the PIN. 4 tries are left.');
+  await expect(page.getByRole('alert')).toContainText('Wrong PIN. 4 tries are left.');
   await page.getByLabel('PIN, six digits').fill(people['Teodor Lusk'].pin);
   await page.getByRole('button', { name: 'Unlock' }).click();
   await page.waitForURL('/cases/5');

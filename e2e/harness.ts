@@ -175,7 +175,7 @@ export async function prepare(page: Page): Promise<void> {
   await answer(page, 'A window is open');
   await answer(page, 'All keys are here');
   await answer(page, 'New');
-  await answer(page, 'Codes are cleared');
+  await answer(page, 'Trouble codes are cleared');
   await answer(page, 'Key is off and out');
   await expect(instruction(page)).toHaveText('Leave the key off.');
 }

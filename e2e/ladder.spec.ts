@@ -81,11 +81,11 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.getByLabel('Where from').fill('label in the glove box');
   await page.getByRole('button', { name: /^Add to case/ }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByText("Saved to the case: Resistor chip measured, This key's value against the vehicle's.")).toBeVisible();
+  await expect(page.getByText("Saved to the case: Measure the resistor chip, This key's value against the vehicle's.")).toBeVisible();
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
   const ledger = page.getByRole('complementary', { name: 'Findings' });
-  await expect(ledger.getByText('Resistor chip measured, tag A')).toBeVisible();
+  await expect(ledger.getByText('Measure the resistor chip, tag A')).toBeVisible();
   await expect(ledger.getByText(/The vehicle has 7 \(label in the glove box\): another\./).first()).toBeVisible();
 });
 
@@ -154,9 +154,9 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await expect(readings).toHaveCount(4);
   await page.getByLabel('Readings: next reading').fill('');
 
-  await page.getByRole('tab', { name: 'Key against column' }).click();
+  await page.getByRole('tab', { name: 'Key and wiring' }).click();
   await expect(page.getByText('Airbag at the column')).toBeVisible();
-  await expect(page.getByLabel('Readings through the column: next reading')).toHaveCount(0);
+  await expect(page.getByLabel('Readings at the connector: next reading')).toHaveCount(0);
   await page.getByLabel('All precautions taken').check();
   await connect('1445', '0');
   await read(4);
@@ -186,7 +186,9 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await page.getByRole('link', { name: /^Go to case/ }).click();
   await page.waitForURL(path);
   const ledger = page.getByRole('complementary', { name: 'Findings' });
-  await expect(ledger.getByText(/^Simulated meter, no vehicle was measured\. \d+(\.\d+)? Ω ± .* more through the column/)).toBeVisible();
+  await expect(
+    ledger.getByText(/^Simulated meter, no vehicle was measured\. \d+(\.\d+)? Ω ± .* more at the steering-column connector/),
+  ).toBeVisible();
   await expect(ledger.getByText(/^Simulated meter, no vehicle was measured\. .*breaks?, /)).toBeVisible();
 });
 
@@ -227,7 +229,7 @@ test('a meter of the shop, and one that nobody answers for', async ({ page }) =>
   await expect(page.getByText('± (0.5 % + 2 digits), steps of 1 Ω')).toBeVisible();
   await page.getByRole('button', { name: 'Read the meter' }).click();
   await expect(
-    page.getByRole('alert').filter({ hasText: 'Nobody answers at 127.0.0.1:1. Is the meter switched on, and on this network?' }),
+    page.getByRole('alert').filter({ hasText: 'No answer from 127.0.0.1:1. Is the meter switched on, and on this network?' }),
   ).toBeVisible();
   await page.goto('/shop/meters');
   await page.waitForLoadState('networkidle');
@@ -347,7 +349,7 @@ test('repeated looks: counted by key, kept over a reload, enough for the test of
   await expect(page.getByRole('list', { name: 'Checks with tag B' }).getByRole('listitem')).toHaveCount(4);
   await seeNoViolations(page);
   await page.getByRole('button', { name: /^Add to case/ }).click();
-  await expect(page.getByText('Saved to the case: Coil field.')).toBeVisible();
+  await expect(page.getByText('Saved to the case: Antenna coil field.')).toBeVisible();
 });
 
 test('copy check: of what and how long it must be comes from the system of the case', async ({ page }) => {

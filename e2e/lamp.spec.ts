@@ -10,7 +10,7 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
   await page.goto('/bench');
   await page.getByRole('link', { name: 'Light', exact: true }).click();
   await page.waitForURL(/\/bench\/lamp/);
-  await choose(page, 'System type', /^Reader ring around the lock/);
+  await choose(page, 'System type', /^Antenna ring around the lock/);
   await expect(page).toHaveURL(/system=family%3Aring/);
   await expect(page.locator(verdict)).toContainText('Nothing watched yet');
   await seeNoViolations(page);
@@ -18,7 +18,7 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
   // On a list of choices a letter goes to what begins with it; elsewhere it is the screen's key.
   await page.keyboard.press('t');
   await expect(page.getByText('Turn the ignition on at zero.', { exact: true })).toHaveCount(0);
-  await choose(page, 'System type', /^Reader ring around the lock/);
+  await choose(page, 'System type', /^Antenna ring around the lock/);
   await page.getByRole('button', { name: 'None of these' }).click();
   await expect(page.locator(verdict)).toContainText('Check the system type.');
   await page.keyboard.press('t');
@@ -31,13 +31,13 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
   await hand.end();
   await page.getByRole('button', { name: 'Watch again' }).click();
   await tapAlong(page, rapid, 5.5, hand);
-  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring around the lock”');
+  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Antenna ring around the lock”');
   await expect(page.locator(verdict)).toContainText('Move ornaments and other keys away and try again.');
   await expect(page.getByRole('img', { name: /^Timeline of 5\.5 s with 20 lights, the pattern “Rapid flashing” over it$/ })).toBeVisible();
   await seeNoViolations(page);
 
   await page.reload();
-  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring around the lock”');
+  await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Antenna ring around the lock”');
   await choose(page, 'System type', /^Resistor key/);
   await expect(page.locator(verdict)).toContainText('None of the patterns of “Resistor key”');
   // A family whose cluster writes has nothing to tap.
@@ -46,7 +46,11 @@ test('by keyboard: tapped along on the bench, read anew when the system changes,
 });
 
 test('by mouse: too short is said so and kept as no evidence; long enough becomes evidence of the case', async ({ page }) => {
-  const path = await openCase(page, { vehicle: 'Orrin Lantern, tapped', system: /^Reader ring around the lock/, keys: [{ tag: 'A' }, { tag: 'B' }] });
+  const path = await openCase(page, {
+    vehicle: 'Orrin Lantern, tapped',
+    system: /^Antenna ring around the lock/,
+    keys: [{ tag: 'A' }, { tag: 'B' }],
+  });
   const id = path.split('/').at(-1)!;
   await page.goto(`/bench/lamp?case=${id}`);
   await page.waitForLoadState('networkidle');
@@ -64,7 +68,7 @@ test('by mouse: too short is said so and kept as no evidence; long enough become
 
   await page.getByRole('button', { name: 'Watch again' }).click();
   await tapAlong(page, [[0.3, 3.2]], 9, hand);
-  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring around the lock”');
+  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Antenna ring around the lock”');
   await page.getByRole('radio', { name: 'tag B' }).check();
   await page.getByRole('button', { name: /^Add to case/ }).click();
   await expect(page.getByText('Saved to the case.')).toBeVisible();
@@ -89,7 +93,7 @@ test('a recording of an instrument: read in pieces, drawn and read; what is no r
   await choice.setInputFiles(file('empty.csv', 'seconds,level\n'));
   await expect(page.getByRole('alert')).toContainText('empty.csv: The file has no samples.');
   await choice.setInputFiles(file('lamp.csv', 'seconds,level\n0.05,1\n3.05,0\n9,0\n'));
-  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Reader ring around the lock”');
+  await expect(page.locator(verdict)).toContainText('“Steady some seconds, then out” in “Antenna ring around the lock”');
   await expect(page.getByText('Filled: lamp.csv.')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
@@ -134,7 +138,7 @@ test.describe('on a phone', () => {
         await page.getByRole('button', { name: 'Stop watching' }).tap();
       },
     });
-    await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Reader ring around the lock”');
+    await expect(page.locator(verdict)).toContainText('“Rapid flashing” in “Antenna ring around the lock”');
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     await seeNoViolations(page);
   });

@@ -103,7 +103,7 @@ test.describe('a technician', () => {
     await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0);
     await expect(page.getByText(/^verified: /).first()).toBeVisible();
     await page.goto('/library/profiles/gone');
-    await expect(page.getByRole('heading', { name: 'There is no such profile' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Profile not found' })).toBeVisible();
   });
 });
 

@@ -37,7 +37,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await answer(page, 'A window is open');
   await answer(page, 'All keys are here');
   await answer(page, 'New');
-  await answer(page, 'Codes are cleared');
+  await answer(page, 'Trouble codes are cleared');
   await answer(page, 'Key is off and out');
   await expect(instruction(page)).toHaveText('Leave the key off.');
   // A number that contradicts the others is refused in words, and nothing typed is lost.

@@ -54,7 +54,7 @@ test.describe('on a phone', () => {
 /** Opened on a wide screen, where the intake is one page, then shown on the phone. */
 async function openCasePhone(page: Parameters<typeof openCase>[0]): Promise<string> {
   await page.setViewportSize({ width: 1280, height: 800 });
-  const path = await openCase(page, { vehicle: 'Orrin Lantern, on the chain', system: /^Reader ring around the lock/ });
+  const path = await openCase(page, { vehicle: 'Orrin Lantern, on the chain', system: /^Antenna ring around the lock/ });
   await page.getByRole('button', { name: 'Rapid flashing' }).click();
   await expect(page.getByRole('link', { name: 'Triage: refused' })).toBeVisible();
   await page.setViewportSize({ width: 390, height: 844 });

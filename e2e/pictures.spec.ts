@@ -19,7 +19,7 @@ test('what a word can’t replace: drawings of system types, instruments, places
 test('the list of cases shows how far each has come and who has it', async ({ page }) => {
   await openCase(page, { vehicle: 'Orrin Thimble, listed', system: /timed relearn with ignition on, typical numbers/ });
   await page.goto('/cases');
-  await expect(page.getByRole('link', { name: /Orrin Thimble, listed.*Taken in.*Ines Marrow/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: /Orrin Thimble, listed.*Checked in.*Ines Marrow/ })).toBeVisible();
   await seeNoViolations(page);
 });
 

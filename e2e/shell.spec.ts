@@ -146,7 +146,7 @@ test('styles are in the server’s page: it reads without scripts', async ({ bro
 
 test('a wrong address helps', async ({ page }) => {
   await page.goto('/cases/4711');
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('There is no such case');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Case not found');
   await expect(page.getByText('No case has the number 4711.')).toBeVisible();
   await page.getByRole('link', { name: 'to the cases' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Open');

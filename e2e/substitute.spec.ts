@@ -116,5 +116,5 @@ test('an unknown step without a case, or of one that is not there, helps', async
   await page.goto('/bench/steps');
   await page.waitForURL('/bench');
   await page.goto('/bench/steps?case=4711');
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('There is no such case');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Case not found');
 });

@@ -16,7 +16,7 @@ async function begin(page: Page, intake: Parameters<typeof openCase>[1]): Promis
 
 test('refused: tapped along, cheap looks, one key against the other, reload in the middle', async ({ page }) => {
   await page.clock.install();
-  const path = await begin(page, { vehicle: 'Orrin Lantern, refused', system: /^Reader ring around the lock/, keys: [{ tag: 'A' }, { tag: 'B' }] });
+  const path = await begin(page, { vehicle: 'Orrin Lantern, refused', system: /^Antenna ring around the lock/, keys: [{ tag: 'A' }, { tag: 'B' }] });
   await expect(stage(page, 'What the immobilizer says').getByRole('heading', { level: 2 })).toContainText('Key out: does it flash slowly?');
   await seeNoViolations(page);
   await page.getByRole('button', { name: 'Not sure: tap along' }).click();
@@ -108,10 +108,10 @@ test('silent: without a lamp it begins with small signs, and leads to the supply
 
 test('not clear: a lamp that no list has doubts the system, which is identified again from here', async ({ page }) => {
   await page.clock.install();
-  const path = await begin(page, { vehicle: 'Old wagon, odd light', system: /^Reader ring around the lock/ });
+  const path = await begin(page, { vehicle: 'Old wagon, odd light', system: /^Antenna ring around the lock/ });
   await page.getByRole('button', { name: 'It does none of these' }).click();
   await expect(page.getByRole('alert', { name: 'System type not certain' })).toContainText(
-    'It matches none of the patterns of “Reader ring around the lock”.',
+    'It matches none of the patterns of “Antenna ring around the lock”.',
   );
   // Tapped, it is told where the same light is on the list; identified again, the taps are read there.
   await page.getByRole('button', { name: 'Not sure: tap along' }).click();

@@ -89,7 +89,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await answer(page, 'A window is open');
     await answer(page, 'All keys are here');
     await answer(page, 'New');
-    await answer(page, 'Codes are cleared');
+    await answer(page, 'Trouble codes are cleared');
     await answer(page, 'Key is off and out');
   });
 

@@ -32,7 +32,7 @@ function headline(reading: ShownReading, looking: boolean): string {
     case 'decided':
       return `${reading.pattern?.title ?? 'None of these'}${looking ? '. You can stop watching.' : ''}`;
     case 'pair':
-      return 'One of two';
+      return 'One of these two';
     case 'more':
       return looking ? 'Keep watching' : 'Not watched long enough';
     case 'unclear':

@@ -20,7 +20,7 @@ const instruments = [
   {
     id: 'ladder',
     name: 'Resistor key',
-    say: 'Which value of the chart a resistor key has, what the steering column adds, and what happens when the column moves.',
+    say: 'Which value of the chart a resistor key has, what the steering column adds, and what happens when it moves.',
   },
   {
     id: 'substitute',

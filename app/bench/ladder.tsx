@@ -50,7 +50,7 @@ export const handle = {
   }),
 };
 
-const sheets = { key: 'The key alone', column: 'Key against column', wiggle: 'Wiggle' } as const;
+const sheets = { key: 'The key alone', column: 'Key and wiring', wiggle: 'Wiggle' } as const;
 type SheetName = keyof typeof sheets;
 
 export async function loader({ request, context }: Route.LoaderArgs) {
@@ -234,11 +234,11 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
               )}
             </div>
             {atColumn && <SeenTo state={cautions} />}
-            <h2 className="label">{atColumn ? 'Through the column: key in, connector unplugged' : 'Readings'}</h2>
+            <h2 className="label">{atColumn ? 'At the steering-column connector: key in, module unplugged' : 'Readings'}</h2>
             {(!atColumn || cautions.clear) && (
               <Readings
                 key={atColumn ? 'column' : place}
-                name={atColumn ? 'Readings through the column' : 'Readings'}
+                name={atColumn ? 'Readings at the connector' : 'Readings'}
                 readings={readings}
                 put={(to, typed) => put(to, typed ? false : sheet.simulated)}
                 refuse={notTogether(sheet, false)}

@@ -38,7 +38,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   if (query.caseId === undefined) throw redirect('/bench');
   const record = await loadCase(db, query.caseId);
   if (!record || record.kind !== 'vehicle')
-    return notThere('There is no such case', 'Values are tried on the vehicle of an open case. Choose a case on the bench.');
+    return notThere('Case not found', 'Values are tried on the vehicle of an open case. Choose a case on the bench.');
   const profile = record.profile ? await documents.profile(record.profile) : undefined;
   const ladders = await offeredLadders(db, library, profile?.ladder);
   const ladder = ladders.find((l) => l.ladder.id === (query.ladder || profile?.ladder)) ?? ladders[0];

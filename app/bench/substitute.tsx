@@ -278,7 +278,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
                 connector, turn the ignition on, and tap what you see.
               </p>
             ) : (
-              <p className="quiet">This case’s system type has no such test.</p>
+              <p className="quiet">This case’s system type has no test for this.</p>
             )}
             <ProblemSummary errors={act.errors} />
           </>

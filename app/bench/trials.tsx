@@ -69,7 +69,7 @@ interface Counted {
   hit: string;
   looks: Look[];
 }
-const empty: Counted = { what: 'Coil field at ignition on', hit: 'signal', looks: [] };
+const empty: Counted = { what: 'Antenna coil field at ignition on', hit: 'signal', looks: [] };
 /** A system that has no test of the kind has no coil to be asked about either. */
 const open: Counted = { what: '', hit: '', looks: [] };
 
@@ -256,7 +256,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
         {test && said.trials > 0 && said.state !== 'sometimes' && said.trials < test.atLeast && (
           <p className="quiet">{test.atLeast - said.trials} more checks before it answers the test of the case.</p>
         )}
-        <p className="quiet">A coil that transmits may still not receive.</p>
+        <p className="quiet">An antenna coil that transmits may still not receive.</p>
         <AddToCase
           adding={adding}
           chosen={d.chosen}

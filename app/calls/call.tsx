@@ -11,12 +11,12 @@ import { Sheet } from './Sheet';
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Call, ${loaderData?.call.vehicle || 'unknown vehicle'} · Bloodstone` }];
 export const handle = { place: ({ call }: Route.ComponentProps['loaderData']) => ({ title: 'Call', detail: call.vehicle || call.customer }) };
 
-const idOf = (text: string): number => parseRecordId(text) ?? notThere('There is no such call', `“${text.slice(0, 60)}” is not a call.`);
+const idOf = (text: string): number => parseRecordId(text) ?? notThere('Call not found', `“${text.slice(0, 60)}” is not a call.`);
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
   const id = idOf(params.callId);
-  const call = (await readCall(services.database.db, id)) ?? notThere('There is no such call', 'It was discarded or never saved.');
+  const call = (await readCall(services.database.db, id)) ?? notThere('Call not found', 'It was discarded or never saved.');
   if (call.caseId !== null) throw redirect(`/cases/${call.caseId}`);
   return { call, ...(await callData(services, request, call.system)) };
 }

@@ -7,7 +7,7 @@ import { changes, measurementWords, symptoms } from '../../core/library';
 import type { RepairAction, LedgerEntry } from '../../server/record/cases';
 import type { DiagnosisView } from '../../server/diagnosis/diagnosis';
 import type { LookLine } from '../../server/record/looks';
-import type { MeasurementLine } from '../../server/record/lines';
+import type { MeasurementLine } from '../../server/record/cases';
 import type { CasePage } from './page';
 import { TimeLine } from '../bench/TimeLine';
 import { useTimes } from '../ui/clock';

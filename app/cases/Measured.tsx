@@ -1,6 +1,6 @@
 import { formatOhms, type SentReading } from '../../core/ladder';
 import { type ShopUnits, toShopTemperature } from '../../core/units';
-import type { MeasurementLine } from '../../server/record/lines';
+import type { MeasurementLine } from '../../server/record/cases';
 import type { Circumstances, PelletRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../server/record/measured';
 import { useUnits } from '../ui/clock';
 import styles from './Ledger.module.css';
@@ -24,7 +24,7 @@ function partsOf({ kind, raw }: MeasurementLine, degrees: ShopUnits['temperature
     }
     case 'wiring': {
       const r = raw as WiringRaw;
-      return [`The key alone: ${shown(r.key)}.`, `Through the column: ${shown(r.column)}.`, circumstances(r, degrees)];
+      return [`The key alone: ${shown(r.key)}.`, `At the steering-column connector: ${shown(r.column)}.`, circumstances(r, degrees)];
     }
     case 'wiggle': {
       const r = raw as WiggleRaw;

@@ -18,7 +18,7 @@ const instrumentWords: Readonly<Record<InstrumentKind, string>> = {
   pellet: 'Measure it on the bench',
   vehicleStep: 'Compare it on the bench',
   wiring: 'Compare the two on the bench',
-  wiggle: 'Measure on the bench while the column moves',
+  wiggle: 'Measure on the bench while the steering column moves',
   trials: 'Count the checks on the bench',
   substitute: 'Find the resistor on the bench',
 };

@@ -4,7 +4,7 @@ import { type CaseRecord, loadCase } from '../../server/record/cases';
 import { parseRecordId } from '../../server/base/fields';
 import { notThere } from '../respond.server';
 
-const title = 'There is no such case';
+const title = 'Case not found';
 
 /** The case's id from the address, or a helpful 404. */
 export function caseId(text: string): number {

@@ -162,7 +162,7 @@ function Draft({ draft }: { draft: { id: string; updatedAt: number; say: string 
   );
 }
 
-const stages = { takenIn: 'Taken in', testing: 'Testing', repair: 'Repair', handedOver: 'Handed over' } as const;
+const stages = { takenIn: 'Checked in', testing: 'Testing', repair: 'Repair', handedOver: 'Handed over' } as const;
 
 function Row({ row }: { row: CaseRow }) {
   const { hm, day } = useTimes();

@@ -12,7 +12,7 @@ export function ColumnDrawing() {
       strokeLinejoin="round"
       focusable="false"
       role="img"
-      aria-label="Tilt the column up and down, turn the wheel from lock to lock"
+      aria-label="Tilt the steering column up and down, turn the wheel from lock to lock"
     >
       <ellipse cx="62" cy="66" rx="22" ry="46" />
       <path d="M62 20v92M40 66h44" />

@@ -36,8 +36,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
   const isNew = params.tag === 'new';
   const key = record.keys.find((k) => k.tag === params.tag.toUpperCase()) ?? null;
-  if (!key && !isNew)
-    notThere('There is no such key', `Case ${record.number} has no key with the tag ${params.tag.slice(0, 10)}. The case lists its keys.`);
+  if (!key && !isNew) notThere('Key not found', `Case ${record.number} has no key with the tag ${params.tag.slice(0, 10)}. The case lists its keys.`);
   const entries = entriesOf(record, family);
   return {
     id: record.id,

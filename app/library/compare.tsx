@@ -16,7 +16,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { library, database } = context.get(here).services;
   const { db } = database;
   const asked = new URL(request.url).searchParams;
-  const none = () => notThere('There is no such profile', 'The library has no profile of this name in this version.');
+  const none = () => notThere('Profile not found', 'The library has no profile of this name in this version.');
   const versions = await profileVersions(db, params.profileId);
   const right = askedVersion(versions, asked.get('b') || null) ?? none();
   const all = (await listProfiles(db, library)).filter((p) => p.profile.family === right.profile.family);

@@ -11,7 +11,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   return download(async () => {
     const versions = await ladderVersions(database.db, params.ladderId);
     const found = askedVersion(versions, new URL(request.url).searchParams.get('version'));
-    if (!found) throw refused(404, 'noLadder', 'There is no such value chart in this version. Go back to the Library.');
+    if (!found) throw refused(404, 'noLadder', 'This version of the value chart was not found. Go back to the Library.');
     return { name: `${found.pin.id}-${found.pin.version}.yaml`, type: 'application/yaml; charset=utf-8', body: ladderYaml(found.ladder) };
   });
 }

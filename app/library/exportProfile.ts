@@ -11,7 +11,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   return download(async () => {
     const versions = await profileVersions(database.db, params.profileId);
     const found = askedVersion(versions, new URL(request.url).searchParams.get('version'));
-    if (!found) throw refused(404, 'noProfile', 'There is no such profile in this version. Go back to the Library.');
+    if (!found) throw refused(404, 'noProfile', 'This version of the profile was not found. Go back to the Library.');
     return {
       name: `${found.pin.id}-${found.pin.version}.yaml`,
       type: 'application/yaml; charset=utf-8',

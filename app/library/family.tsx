@@ -1,3 +1,4 @@
+import { midSentence } from '../../core/words';
 import { useUnits } from '../ui/clock';
 import { here } from '../../server/http/requestContext';
 import Button from '@mui/material/Button';
@@ -46,8 +47,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
   const { library } = services;
   const f =
-    library.families.get(params.familyId) ??
-    notThere('There is no such system type', `The library has no system type “${params.familyId.slice(0, 60)}”.`);
+    library.families.get(params.familyId) ?? notThere('System type not found', `The library has no system type “${params.familyId.slice(0, 60)}”.`);
   const cautions = new Set(library.cautions.keys());
   const families = [...library.families.values()];
   return {
@@ -202,7 +202,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
                       {x.title} <span className="mono quiet">{formatChance(x.share)}</span>
                     </summary>
                     <p>{x.looks}</p>
-                    {x.lifts.length > 0 && <p>More likely after or with: {x.lifts.join(', ').toLowerCase()}.</p>}
+                    {x.lifts.length > 0 && <p>More likely after or with: {x.lifts.map(midSentence).join(', ')}.</p>}
                     {x.perKey && <p>Only one key has it: with another key the vehicle works as it should.</p>}
                     <p>
                       <b>Repair</b> {x.cure.do}{' '}

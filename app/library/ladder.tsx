@@ -37,7 +37,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const isNew = params.ladderId === 'new';
   const versions = await ladderVersions(db, isNew ? (asked.get('from') ?? '') : params.ladderId);
   const shown = askedVersion(versions, isNew ? null : asked.get('version'));
-  if (!isNew && !shown) return notThere('There is no such value chart', 'The library has no value chart of this name in this version.');
+  if (!isNew && !shown) return notThere('Value chart not found', 'The library has no value chart of this name in this version.');
   const newest = shown === versions[0];
   const retired = !isNew && (await isRetired(db, 'ladder', params.ladderId));
   return {

@@ -37,7 +37,7 @@ export default function Ladders({ loaderData: { ladders, mayEdit } }: Route.Comp
         <Link to="/library">Library</Link>
       </p>
       <h1>Value charts of resistor keys</h1>
-      <p>An immobilizer accepts any resistance inside a value’s window. Between the windows are gaps: a reading there is no value.</p>
+      <p>Any resistance inside a value’s window is accepted. Between the windows are gaps: a reading there is no value.</p>
       <ul className={styles.ladders}>
         {ladders.map((l) => (
           <li key={l.id}>

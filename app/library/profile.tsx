@@ -32,7 +32,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const versions = await profileVersions(database.db, params.profileId);
   const shown =
     askedVersion(versions, new URL(request.url).searchParams.get('version')) ??
-    notThere('There is no such profile', 'The library has no profile of this name in this version.');
+    notThere('Profile not found', 'The library has no profile of this name in this version.');
   const { profile } = shown;
   const family = library.families.get(profile.family)!;
   const retired = await isRetired(database.db, 'profile', params.profileId);

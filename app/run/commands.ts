@@ -7,7 +7,7 @@ import type { Route } from './+types/commands';
 
 /** Commands of a run come here as JSON, by themselves and not as a form, so that the page can keep one and send it again after a lost connection. */
 export async function action(args: Route.ActionArgs) {
-  const runId = parseRecordId(args.params.runId) ?? notThere('There is no such run', 'The address names no run.');
+  const runId = parseRecordId(args.params.runId) ?? notThere('Run not found', 'The address names no run.');
   return acting('/runs/:runId/commands', args, {
     command: async ({ form, services, context }) => {
       const command = parseRunCommand(form);

@@ -28,7 +28,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
   const { db } = services.database;
   const id = caseId(params.caseId);
-  const none = () => notThere('There is no such run', `Case ${params.caseId} has no run ${params.runId}. Open the case and choose the run there.`);
+  const none = () => notThere('Run not found', `Case ${params.caseId} has no run ${params.runId}. Open the case and choose the run there.`);
   const run = await loadRun(db, services.documents, parseRecordId(params.runId) ?? none());
   if (!run || run.caseId !== id) return none();
   const record = (await loadCase(db, id))!;

@@ -3,7 +3,7 @@ import type { Triage, TriageKind, TriageStage } from '../../core/triage';
 /** Each verdict of the triage, as a title and as what to do. */
 export const triageWords: Record<TriageKind, { title: string; say: string }> = {
   refused: { title: 'Refused', say: 'The immobilizer refuses the key. Work on the immobilizer only.' },
-  accepted: { title: 'Accepted', say: 'The immobilizer accepts the key. Leave it alone and check further down the chain.' },
+  accepted: { title: 'Accepted', say: 'Key accepted. Leave the immobilizer alone and check further down the chain.' },
   silent: { title: 'Silent', say: 'The immobilizer shows nothing. Check power and ignition feed first, then key reader and key.' },
   notClear: { title: 'Not clear', say: 'Not enough known to tell yet. Check this next.' },
 };
@@ -16,7 +16,7 @@ export function triageCaveat({ kind, look, differ }: Triage): string | null {
   if (kind === 'accepted' && look[0] === 'startEnabled')
     return 'The key is accepted, but a module was replaced or it starts and dies: check the start enable next.';
   if (differ)
-    return `Tag ${differ.refused.join(' and ')} refused, tag ${differ.accepted.join(' and ')} accepted. The key, or a weak reader: one key that works doesn’t clear the reader.`;
+    return `Tag ${differ.refused.join(' and ')} refused, tag ${differ.accepted.join(' and ')} accepted. The key, or a weak antenna coil: one key that works doesn’t clear the antenna coil.`;
   return null;
 }
 

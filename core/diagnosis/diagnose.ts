@@ -1,3 +1,4 @@
+import { midSentence } from '../words';
 import { closedBecause, type Family, type FaultGroup, type OnRecord, type ParamValues } from '../library';
 import { type Counted, counted, explain, type Explanation, type Finding, type Fit, fitOf, modelAfter, weigh } from './beliefs';
 import { compile, type Compiled, type Doable, type Opening, somethingElse } from './compile';
@@ -370,7 +371,7 @@ export class Diagnostician {
       return `${minutes} min${money ? sentences.andParts : ''}`;
     };
     const cost = (f: number) => this.model.faults[f]!.repair;
-    const what = `${fault.title.toLowerCase()}${key === undefined ? '' : sentences.withKeyNamed(key)}`;
+    const what = `${midSentence(fault.title)}${key === undefined ? '' : sentences.withKeyNamed(key)}`;
     const dearer = cost(likelier) > cost(chosen) ? sentences.dearer(takes(likelier), takes(chosen)) : '';
     return sentences.cheaperFirst(what, formatChance(this.weights[likelier]!), dearer);
   }

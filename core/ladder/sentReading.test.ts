@@ -6,5 +6,5 @@ test.each([0, 0.1, 1385, Infinity])('%s Ω come out of JSON as they went in', (o
 
 test('an overload is null in JSON, and what is no number is no overload', () => {
   expect(sent(Infinity)).toBeNull();
-  expect(() => sent(NaN)).toThrow('NaN is no reading.');
+  expect(() => sent(NaN)).toThrow('NaN is not a reading.');
 });

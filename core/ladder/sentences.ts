@@ -36,7 +36,7 @@ export const sentences = {
   nextToValue: 'Next to its value.',
   outsideOf: 'outside of',
   offWindow: (ohms: string, side: string, step: number) => `${ohms} ${side} the window of value ${step}.`,
-  betweenDo: 'No immobilizer accepts it. Clean the resistor chip and measure again; if it stays the same, the chip is worn or not from this system.',
+  betweenDo: 'It won’t be accepted. Clean the resistor chip and measure again; if it stays the same, the chip is worn or not from this system.',
   openHead: 'Open.',
   openDo: 'Clean the resistor chip, press the tips on its contacts, and measure the other direction. If it is still open, the chip is broken.',
   shortHead: 'Short.',
@@ -112,21 +112,22 @@ export const sentences = {
   // wiring.ts
   notSteady: 'not steady',
   keyUnclear: (state: string) =>
-    `The key alone is ${state}, so the column can’t be checked with it. Clean the resistor chip and measure it again, or use another key.`,
-  openThroughColumn: 'Open through the column. A wire or a contact is broken between the lock and the connector.',
+    `The key alone is ${state}, so the wiring can’t be checked with it. Clean the resistor chip and measure it again, or use another key.`,
+  openThroughColumn: 'Open at the steering-column connector. A wire or a contact is broken between the lock and the connector.',
   jumping:
-    'Intermittent through the column while the key alone is steady. A worn contact, or a fine wire that breaks where it bends. Tilt and turn the wheel while measuring.',
-  nearlyOpen: (mean: string) => `${mean} through the column is as good as open. A wire or a contact is broken between the lock and the connector.`,
-  shortThroughColumn: 'Almost zero through the column. The two wires are shorted, or the wrong pins were measured.',
+    'Intermittent at the steering-column connector while the key alone is steady. A worn contact, or a fine wire that breaks where it bends. Tilt and turn the wheel while measuring.',
+  nearlyOpen: (mean: string) =>
+    `${mean} at the steering-column connector is as good as open. A wire or a contact is broken between the lock and the connector.`,
+  shortThroughColumn: 'Almost zero at the steering-column connector. The two wires are shorted, or the wrong pins were measured.',
   goodContacts: (allowed: string) => `; good contacts add at most ${allowed}`,
   series: (words: string, allowance: string, immobilizer: string) =>
-    `${words} more through the column${allowance}. Added series resistance: worn or dirty contacts, or a wire down to its last strands. ${immobilizer}`,
+    `${words} more at the steering-column connector${allowance}. Added series resistance: worn or dirty contacts, or a wire down to its last strands. ${immobilizer}`,
   parallel: (words: string, parallel: string, immobilizer: string) =>
-    `${words} less through the column: ${parallel} of leakage across the key. Moisture or dirt in the lock or connector, or a bare spot on a wire. ${immobilizer}`,
+    `${words} less at the steering-column connector: ${parallel} of leakage across the key. Moisture or dirt in the lock or connector, or a bare spot on a wire. ${immobilizer}`,
   equal: (sign: string, words: string, immobilizer: string) =>
     `Equal within the uncertainty (${sign}${words}). Contacts and wires are good while nothing moves. ${immobilizer}`,
   tooClose: (words: string, direction: string, allowed: string) =>
-    `${words} ${direction} through the column, and good contacts add up to ${allowed}: too close to tell. Take more readings, or use a finer meter.`,
+    `${words} ${direction} at the steering-column connector, and good contacts add up to ${allowed}: too close to tell. Take more readings, or use a finer meter.`,
   stillSees: (own: number) => `The immobilizer still sees value ${own}.`,
   noValue: 'no value',
   valueNamed: (through: number) => `value ${through}`,
@@ -134,7 +135,7 @@ export const sentences = {
 
   // wiggle.ts
   tooFewReadings: (n: number, lengthS: string, leastS: number) =>
-    `Only ${n} readings in ${lengthS} s. Record for ${leastS} s or more while the column moves through its whole travel.`,
+    `Only ${n} readings in ${lengthS} s. Record for ${leastS} s or more while the steering column moves through its whole travel.`,
   atRest: (rest: string, lengthS: string) => `It rests at ${rest} for ${lengthS} s, whatever was moved. The wires are good.`,
   oneBreak: 'One break',
   allOfThemOpen: ', all of them open',

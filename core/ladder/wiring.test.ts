@@ -28,7 +28,7 @@ test('series: the resistance with its doubt, worked out', () => {
   // gain 0.005 × 25 / √3 = 0.0722; digits 2 / √3 = 1.1547; repeats 1/√3 = 0.5774 twice; display 0.2887 twice
   expect(w.series!.u).toBeCloseTo(Math.hypot(0.0722, 1.1547, 0.5774, 0.5774, 0.2887, 0.2887), 3);
   expect(w.text).toBe(
-    '25.0 Ω ± 1.5 more through the column; good contacts add at most 9 Ω. Added series resistance: worn or dirty contacts, or a wire down to its last strands. The immobilizer still sees value 6.',
+    '25.0 Ω ± 1.5 more at the steering-column connector; good contacts add at most 9 Ω. Added series resistance: worn or dirty contacts, or a wire down to its last strands. The immobilizer still sees value 6.',
   );
   expect(wiring([1520, 1521, 1519]).text).toContain('The immobilizer sees no value instead of value 6.');
   expect(wiring([1800, 1801, 1799]).text).toContain('The immobilizer sees value 7 instead of value 6.');
@@ -38,7 +38,7 @@ test('parallel: what of leakage across the key', () => {
   const w = wiring([1330.4, 1331.4, 1329.4]);
   expect(w.verdict).toBe('parallel');
   expect(w.parallel!.ohms).toBeCloseTo((1400 * 1330) / 70, 6); // 26.6 kΩ
-  expect(w.text).toContain('70.0 Ω ± 1.5 less through the column: 26.6 kΩ of leakage across the key.');
+  expect(w.text).toContain('70.0 Ω ± 1.5 less at the steering-column connector: 26.6 kΩ of leakage across the key.');
 });
 
 test('open, short, jumping, and a key that can’t be used for it', () => {

@@ -70,7 +70,7 @@ describe('what an instruction has a person do', () => {
         code: 'cautionMissing',
         path: 'tests[3].cautions',
         message:
-          '"feed" parts a plug or measures at one, and "supplyOff" or "backProbe" is not before it. Add it; or, where the text only mentions the act, add harmless: [plug].',
+          '"feed" unplugs a connector or measures at one, and "supplyOff" or "backProbe" is not before it. Add it; or, where the text only mentions the act, add harmless: [plug].',
       },
     ]));
 });

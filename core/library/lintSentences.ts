@@ -4,7 +4,7 @@ export const lintSentences = {
   start: 'starts or cranks the engine',
   lever: 'starts with the lever in question',
   column: 'works at the steering column',
-  plug: 'parts a plug or measures at one',
+  plug: 'unplugs a connector or measures at one',
   board: 'opens a key or module, or solders',
   battery: 'works at the battery or its cable',
   fuel: 'works at the fuel system',

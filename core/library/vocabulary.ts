@@ -103,7 +103,7 @@ export const abilities = {
   doors: 'opens doors',
   remote: 'remote works',
   infrared: 'infrared works',
-  chipReads: 'chip reads in a reader',
+  chipReads: 'chip reads in a key reader',
   accepted: 'key accepted',
   cranks: 'cranks',
   runs: 'keeps running',
@@ -204,7 +204,12 @@ export const instrumentVerdicts = {
 export type InstrumentKind = keyof typeof instrumentVerdicts;
 
 /** What was measured, as a line of the ledger says it. */
-export const measurementWords = { pellet: 'Key measured', wiring: 'Key against column', wiggle: 'Column moved', trials: 'Checks counted' } as const;
+export const measurementWords = {
+  pellet: 'Key measured',
+  wiring: 'Key and wiring',
+  wiggle: 'Steering column moved',
+  trials: 'Checks counted',
+} as const;
 
 /** How a fix is confirmed, beside every key that starts it: the suspected cause is put back once; several starts; a start after a rest; a start under load. */
 export const proofs = { putBack: 'put back once', starts: 'repeat starts', rest: 'after a rest', load: 'under load' } as const;

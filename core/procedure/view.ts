@@ -1,3 +1,4 @@
+import { midSentence } from '../words';
 import { type Effect, fillText, type OnRecord, type ParamValues, type ResolvedParam, warnedBecause } from '../library';
 import { formatLeft, formatQuantity } from '../units';
 import { answersOf, noteNeeded } from './answers';
@@ -283,7 +284,7 @@ export function forecast(
   const lastDone: Record<string, number> = { ...state.anchors };
   for (const entry of here < 0 ? [] : path.slice(here)) {
     const label = entry.step.label
-      ? fillText(entry.step.label, { round: String(Math.max(...Object.values(entry.counters), 0)), key: entry.key }).toLowerCase()
+      ? midSentence(fillText(entry.step.label, { round: String(Math.max(...Object.values(entry.counters), 0)), key: entry.key }))
       : '';
     if ('wait' in entry.step) {
       const { minAt } = waitTimes(entry.step, { anchors: lastDone, enteredAt: entry === path[here] ? state.enteredAt : at }, values);

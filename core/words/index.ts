@@ -1,2 +1,3 @@
 export { type Found, oldWordsIn } from './oldWords';
 export { type Sentence, sentencesOfContent } from './sentences';
+export { midSentence } from './midSentence';

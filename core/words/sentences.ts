@@ -60,6 +60,13 @@ const silentFields: ReadonlySet<string> = new Set([
   'abilities',
   'segments',
   'hash',
+  'where',
+  'changed',
+  'symptoms',
+  'redTo',
+  'exhausted',
+  'differs',
+  'sameAs',
 ]);
 
 /** A family's parameters have labels, a procedure's are names. The list of cautions and that of features hold words; lists of their names don't. "how" is a sentence on a link and a name on a proof. */

@@ -1,4 +1,4 @@
-import { oldWordsIn, sentencesOfContent } from '.';
+import { midSentence, oldWordsIn, sentencesOfContent } from '.';
 
 describe('words that must not come back', () => {
   test.each([
@@ -16,6 +16,13 @@ describe('words that must not come back', () => {
     ['Walk around the car, go round the car.', []],
     ['After the second round.', ['round']],
     ['Four hours, our tour.', []],
+    ['The coil and the reader; no codes.', ['coil', 'reader', 'codes']],
+    ['The antenna coil, the ignition coil, a key reader; clear trouble codes.', []],
+    ['Box and ECM are paired, the button feed is in line with the relay.', ['paired', 'button feed', 'in line with']],
+    ['The column moves; the steering column, the steering-column connector.', ['column']],
+    ['The plug moved; plug it in, a spark plug.', ['The plug']],
+    ['The ECM accepts the foreign key: there is no such key.', ['ECM accepts', 'no such', 'foreign']],
+    ['Taken in on Monday.', ['Taken in']],
   ])('%s', (text, expected) => expect(oldWordsIn(text).map((f) => f.word)).toEqual(expected));
   test('each says what to write instead', () => expect(oldWordsIn('Cured.')).toEqual([{ word: 'Cured', say: 'fix, fixed' }]));
 });
@@ -24,7 +31,7 @@ test('texts of content stand with their place; names, chances and conditions are
   const document = {
     kind: 'family',
     id: 'ring',
-    title: 'Reader ring',
+    title: 'Antenna ring',
     chain: [{ id: 'supply', how: 'Cluster and  box\n share it.' }],
     tests: [
       { id: 'lamp', do: 'Turn on.', p: { default: { out: 1 } }, outcomes: { out: { say: 'Out', says: [{ link: 'reader', state: 'holds' }] } } },
@@ -32,10 +39,19 @@ test('texts of content stand with their place; names, chances and conditions are
     faults: [{ id: 'x', prove: { say: 'Ten starts.', how: 'starts' }, prior: 4 }],
   };
   expect(sentencesOfContent(document, 'f.yaml').map((s) => `${s.place}: ${s.text}`)).toEqual([
-    'title: Reader ring',
+    'title: Antenna ring',
     'chain[0].how: Cluster and box share it.',
     'tests[0].do: Turn on.',
     'tests[0].outcomes.out.say: Out',
     'faults[0].prove.say: Ten starts.',
   ]);
 });
+
+test.each([
+  ['Read the ECM', 'read the ECM'],
+  ['ECM replaced', 'ECM replaced'],
+  ['VIN and numbers', 'VIN and numbers'],
+  ['A tag', 'a tag'],
+  ['Tag B', 'tag B'],
+  ['', ''],
+])('“%s” within a sentence', (title, within) => expect(midSentence(title)).toBe(within));

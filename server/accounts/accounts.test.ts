@@ -229,7 +229,7 @@ describe('a device at a bay', () => {
     for (let i = pinTries - 1; i > 0; i -= 1)
       expect(await refusal(unlockSession(harness.db, found, '000000', now()))).toMatchObject({
         code: 'wrongPin',
-        message: `This is not the PIN. ${i === 1 ? 'One try is left.' : `${i} tries are left.`}`,
+        message: `Wrong PIN. ${i === 1 ? 'One try is left.' : `${i} tries are left.`}`,
       });
     await unlockSession(harness.db, found, '135790', now());
     const { token, found: other } = await atBay();
@@ -349,7 +349,7 @@ describe('forms', () => {
       ['passphrase: Too short. Write at least 12 characters.'],
     ],
     ['twelve characters', () => parseJoin({ passphrase: 'x'.repeat(12), again: 'x'.repeat(12) }), []],
-    ['two that differ', () => parseJoin({ passphrase, again: 'other' }), ['again: The two are not the same. Type the new passphrase twice.']],
+    ['two that differ', () => parseJoin({ passphrase, again: 'other' }), ['again: The two entries don’t match. Type the new passphrase twice.']],
     [
       'a huge passphrase',
       () => parseSignIn({ name: 'a', passphrase: 'x'.repeat(201) }),

@@ -21,7 +21,7 @@ const personName = line(80).min(2).required();
 function parseSecretForm<T extends { passphrase: string }>(fields: Joi.PartialSchemaMap, data: unknown): T {
   const again = Joi.string().allow('').default('');
   const { again: second, ...form } = parseForm<T & { again: string }>(Joi.object({ ...fields, passphrase, again }), data);
-  if (second !== form.passphrase) throw refused(400, 'notTheSame', 'The two are not the same. Type the new passphrase twice.', 'again');
+  if (second !== form.passphrase) throw refused(400, 'notTheSame', 'The two entries don’t match. Type the new passphrase twice.', 'again');
   return form as unknown as T;
 }
 

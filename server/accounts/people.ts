@@ -43,7 +43,7 @@ export async function setUpOwner(tx: Tx, owner: { name: string; hash: string }, 
 async function addPerson(tx: Tx, { id, name, role }: { id: string; name: string; role: Role }, now: number): Promise<void> {
   const key = nameKey(name);
   if ((await tx.select({ id: person.id }).from(person).where(eq(person.nameKey, key))).length > 0)
-    throw refused(409, 'nameTaken', 'Someone with this name is here already. Add something that tells them apart.', 'name');
+    throw refused(409, 'nameTaken', 'Someone here already has this name. Add something to tell them apart.', 'name');
   await tx.insert(person).values({ id, name, initials: initialsOf(name), role, state: 'invited', nameKey: key, createdAt: now });
 }
 
@@ -139,7 +139,7 @@ async function keepAnOwner(tx: Tx): Promise<void> {
     .from(person)
     .where(and(eq(person.role, 'owner'), eq(person.state, 'active')))
     .limit(1);
-  if (left.length === 0) throw refused(409, 'lastOwner', 'Someone must stay owner and be able to sign in. Make another person owner first.');
+  if (left.length === 0) throw refused(409, 'lastOwner', 'At least one owner must be able to sign in. Make another person owner first.');
 }
 
 export type Joining = { name: string; personId: string };

@@ -122,12 +122,12 @@ export async function unlockSession(db: Db, found: Session, pin: string, now: nu
     return;
   }
   const left = pinTries - counted.failures;
-  if (left > 0) throw refused(403, 'wrongPin', `This is not the PIN. ${left === 1 ? 'One try is left.' : `${left} tries are left.`}`, 'pin');
+  if (left > 0) throw refused(403, 'wrongPin', `Wrong PIN. ${left === 1 ? 'One try is left.' : `${left} tries are left.`}`, 'pin');
   await db.transaction(async (tx) => {
     await endSession(tx, found.id, now);
     await tx.insert(audit).values({ at: now, by: found.person.id, action: 'device signed out after wrong PINs', detail: {} });
   });
-  throw refused(403, 'pinUsedUp', 'This was not the PIN, and it was the last try. Sign in with the passphrase.', 'pin');
+  throw refused(403, 'pinUsedUp', 'Wrong PIN, and no tries are left. Sign in with the passphrase.', 'pin');
 }
 
 export async function endSession(db: Pick<Tx, 'update' | 'execute'>, id: string, now: number): Promise<void> {

@@ -30,7 +30,7 @@ const mostWaiting = 60;
 
 /** @throws Refused 429 when so many wait that nobody would be served */
 const run = (secret: string, salt: Buffer, { N, r, p }: Cost) => {
-  if (atOnce.pendingCount >= mostWaiting) throw refused(429, 'busy', 'Many people are signing in right now. Wait a few seconds, then try again.');
+  if (atOnce.pendingCount >= mostWaiting) throw refused(429, 'busy', 'Too many people are signing in right now. Wait a few seconds, then try again.');
   return atOnce(() => derive(bytes(secret), salt, length, { N, r, p, maxmem: 256 * N * r }));
 };
 

@@ -172,7 +172,7 @@ describe('a case', () => {
     const report = (await readReport(services, await open({ vehicle: 'Dunmore Crag, green', system: 'profile:tarn-gantry' })))!;
     expect(report.system).toMatchObject({ title: 'Transponder key, timed relearn with ignition on', numbers: 'Tarn Gantry pickup, second series' });
     const typical = (await readReport(services, await open({ system: 'family:ring' })))!;
-    expect(typical.system).toMatchObject({ title: 'Reader ring around the lock', numbers: null });
+    expect(typical.system).toMatchObject({ title: 'Antenna ring around the lock', numbers: null });
   });
 
   test('one half of the abilities is no verification, and a run ends the old one', async () => {

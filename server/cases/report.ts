@@ -21,7 +21,7 @@ import { type AbilityEntry, gridCell, heldTags } from '../../core/keys';
 import { type CaseRecord, entriesOf } from '../record/cases';
 import type { Condition } from '../db/schema';
 import { earlierFamilies } from '../diagnosis/identification';
-import type { MeasurementLine } from '../record/lines';
+import type { MeasurementLine } from '../record/cases';
 import { caseWithRuns, programOf, type RunRecord } from '../runs/runs';
 import type { Services } from '../services/services';
 import { pictureSize, readShop } from '../shop/shop';

@@ -36,7 +36,7 @@ test('the answers at intake belong to the case, in its report too', async () => 
   ]);
   const report = (await readReport(harness.services, id))!;
   expect(report.lines.map((l) => `${l.what}: ${l.detail}`)).toContainEqual(
-    expect.stringMatching(/^System identified: Reader ring.*Seen: Blade with a thick head, no buttons, A collar or ring around the lock$/),
+    expect.stringMatching(/^System identified: Antenna ring.*Seen: Blade with a thick head, no buttons, A collar or ring around the lock$/),
   );
 });
 

@@ -320,14 +320,14 @@ describe('requests from elsewhere, and bad ones', () => {
       '/runs/77/commands',
       JSON.stringify({ id: 'abcdefgh', expectedSeq: 1, occurredAt: 1, type: 'stop', reason: 'x' }),
       404,
-      'There is no such run.',
+      'This run was not found.',
     ],
     [
       'a form of no intent',
       '/cases/1',
       new URLSearchParams({ intent: 'dance', commandId: 'abcdefgh1' }),
       400,
-      'This form is out of date|There is no such case',
+      'This form is out of date|Case not found',
     ],
     ['a post where nothing is taken', '/find', new URLSearchParams({ a: 'b' }), 405, ''],
   ])('%s', async (_what, path, body, status, text) => {

@@ -54,7 +54,7 @@ test('a look becomes evidence by itself, and keeps its raw taps', async () => {
   const id = await harness.openCase({ system: 'family:ring' });
   const read = await look(id, taps('ring', 'refused', 6));
   expect(read.recorded).toBe(true);
-  expect(read.verdict).toMatch(/“Rapid flashing” in “Reader ring around the lock” \(0\.9\d|1\.00\)\. No chip detected, or not a stored one\./);
+  expect(read.verdict).toMatch(/“Rapid flashing” in “Antenna ring around the lock” \(0\.9\d|1\.00\)\. No chip detected, or not a stored one\./);
   const record = (await loadCase(harness.db, id))!;
   expect(record.evidence).toMatchObject([{ test: 'lamp', outcome: 'refused', key: 'A', note: read.verdict, lookId: record.looks[0]!.id }]);
   expect(record.looks).toMatchObject([{ origin: 'tapped', lengthS: 6, moment: 'ignition-on', reading: { state: 'decided', pattern: 'refused' } }]);
@@ -84,7 +84,7 @@ test('what the family does not know doubts the family, and says where it would f
   // Judged by eye it does the same; a later look that fits ends the uncertainty.
   const other = await harness.openCase({ system: 'family:ring' });
   const byEye = await look(other, { origin: 'eye' });
-  expect(byEye.verdict).toBe('It matches none of the patterns of “Reader ring around the lock”. Check the system type.');
+  expect(byEye.verdict).toBe('It matches none of the patterns of “Antenna ring around the lock”. Check the system type.');
   expect((await page(other)).strangeLamp).toBe(byEye.verdict);
   await look(other, taps('ring', 'accepted', 9));
   expect((await page(other)).strangeLamp).toBeNull();
@@ -122,7 +122,7 @@ test('a family without a light reads no taps, also not again', async () => {
 });
 
 test.each<[Record<string, unknown>, string, string]>([
-  [{ moment: 'key-in', lit: [], lengthS: 9 }, 'moment', '“Reader ring around the lock” has no light then. Use one of: key-out, ignition-on.'],
+  [{ moment: 'key-in', lit: [], lengthS: 9 }, 'moment', '“Antenna ring around the lock” has no light then. Use one of: key-out, ignition-on.'],
   [{ key: 'Q', lit: [], lengthS: 9 }, 'key', 'Tag Q is not here. Choose a key of the case.'],
   [{ key: '', lit: [], lengthS: 9 }, 'key', 'Choose the key it was seen with. Here are: A, B.'],
   [{ lit: [[2, 1]], lengthS: 9 }, 'lit[1]', '1 s is before the sample above (2 s). Put the samples in order of time.'],

@@ -108,7 +108,7 @@ test('only who may edits; what is not there is said; a form without a source is 
   expect(await refusal(save('', {}, technician))).toMatchObject({ status: 403 });
   expect(await refusal(find('nowhere'))).toMatchObject({ status: 400, code: 'noLadder' });
   expect(await refusal(find('__proto__'))).toMatchObject({ code: 'noLadder' });
-  expect(await refusal(save('A b'))).toMatchObject({ status: 404, message: 'There is no such value chart.' });
+  expect(await refusal(save('A b'))).toMatchObject({ status: 404, message: 'This value chart was not found.' });
   expect(await refusal(save('tarn-ten', { from: 1 }))).toMatchObject({ status: 409, code: 'shipped' });
   expect(() => form({ source: ' ' })).toThrow();
   expect(() => form({ pellets: 3 })).toThrow();

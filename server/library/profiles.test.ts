@@ -213,8 +213,8 @@ describe('a profile of the shop', () => {
 test('names that come by an address and can be no document', async () => {
   for (const id of ['gone', '\u0000', '__proto__', "x'; drop table document; --", 'a'.repeat(5000), '']) {
     expect(await profileVersions(harness.db, id)).toEqual([]);
-    expect(await problems(setRetired(harness.db, harness.act(), 'profile', id, true))).toEqual([': There is no such profile.']);
-    expect(await problems(setRetired(harness.db, harness.act(), 'profile', id, false))).toEqual([': There is no such profile.']);
+    expect(await problems(setRetired(harness.db, harness.act(), 'profile', id, true))).toEqual([': This profile was not found.']);
+    expect(await problems(setRetired(harness.db, harness.act(), 'profile', id, false))).toEqual([': This profile was not found.']);
   }
 });
 

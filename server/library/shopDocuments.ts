@@ -162,7 +162,7 @@ async function lock(tx: Tx, kind: ShopKind, id: string): Promise<void> {
 export async function editable<K extends ShopKind>(tx: Tx, kind: K, id: string, from?: number): Promise<Bodies[K]> {
   await lock(tx, kind, id);
   const [newest] = await documentVersions(tx, kind, id);
-  if (!newest) throw refused(404, 'noDocument', `There is no such ${called[kind]}.`);
+  if (!newest) throw refused(404, 'noDocument', `This ${called[kind]} was not found.`);
   if (newest.origin === 'shipped') throw refused(409, 'shipped', `Shipped documents can’t be edited. Copy it to a ${called[kind]} of the shop.`);
   if (from !== undefined && newest.pin.version !== from) {
     const message = `Someone saved version ${newest.pin.version} meanwhile. Check it in another tab, then enter your numbers there.`;
@@ -200,7 +200,7 @@ export async function setRetired(db: Db, act: Act, kind: ShopKind, id: string, r
           .orderBy(desc(document.version))
           .limit(1)
       : [];
-    if (!own) throw refused(404, 'noDocument', `There is no such ${called[kind]}.`);
+    if (!own) throw refused(404, 'noDocument', `This ${called[kind]} was not found.`);
     if (own.origin === 'shipped') throw refused(409, 'shipped', `Shipped documents can’t be retired. Only a ${called[kind]} of the shop can.`);
     if (retired) await tx.insert(retiredDocument).values({ kind, id, at: act.now, by: act.actor.id }).onConflictDoNothing();
     else await tx.delete(retiredDocument).where(and(eq(retiredDocument.kind, kind), eq(retiredDocument.id, id)));

@@ -54,7 +54,7 @@ export function openFiles(file: string | Readings): Files {
   const read = async <T>(kind: keyof typeof limitsMs, content: unknown): Promise<T> => {
     clearTimeout(idle);
     if (under >= mostWaiting)
-      throw refused(429, 'manyFiles', 'Many files are being read right now. Wait a minute, then send this one again.', 'file');
+      throw refused(429, 'manyFiles', 'Too many files are being read right now. Wait a minute, then send this one again.', 'file');
     under += 1;
     pool ??= start();
     try {

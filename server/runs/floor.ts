@@ -2,6 +2,7 @@ import { asc, eq } from 'drizzle-orm';
 import { type Family, valuesOf } from '../../core/library';
 import type { Step } from '../../core/diagnosis';
 import { type Attention, forecast, type ForecastSpan, view } from '../../core/procedure';
+import { midSentence } from '../../core/words';
 import { caseNumber } from '../base/caseNumber';
 import { type CaseRecord, loadCases, onRecord } from '../record/cases';
 import { caseFile } from '../db/schema';
@@ -236,7 +237,7 @@ export async function readFloor(services: Services): Promise<Floor> {
 function wordsOf(next: Step, family: Family): { doing: string; title: string; minutes: number } {
   switch (next.kind) {
     case 'test':
-      return { doing: `next: ${next.test.title.toLowerCase()}`, title: next.test.title.toLowerCase(), minutes: next.test.minutes };
+      return { doing: `next: ${midSentence(next.test.title)}`, title: midSentence(next.test.title), minutes: next.test.minutes };
     case 'procedure':
       return { doing: 'next: relearn', title: 'relearn', minutes: 0 };
     case 'repair':

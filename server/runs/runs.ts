@@ -169,7 +169,7 @@ export async function commandRun(db: Db, documents: Documents, act: Act, runId: 
   const what = { right: 'work', action: `run: ${given.type}`, payload: [runId, given], caseOf: () => caseId!, detail } as const;
   return actOnce(db, act, what, async (tx) => {
     const [row] = await tx.select({ caseId: run.caseId }).from(run).where(eq(run.id, runId)).for('update');
-    if (!row) throw refused(404, 'noRun', 'There is no such run.');
+    if (!row) throw refused(404, 'noRun', 'This run was not found.');
     caseId = row.caseId;
     const record = await openCaseForChange(tx, caseId);
     const current = (await loadRun(tx, documents, runId))!;

@@ -15,7 +15,7 @@ export const equipment = {
   keyReader: { say: 'Key reader', tools: ['key reader'] },
   scanner: { say: 'Scan tool', tools: ['scan tool', 'scanner'] },
   scope: { say: 'Scope with near-field probe', tools: [] },
-  coilDetector: { say: 'Coil detector', tools: ['coil detector'] },
+  coilDetector: { say: 'Field detector', tools: ['field detector'] },
   benchSupply: { say: 'Bench power supply, current limited', tools: [] },
   stableSupply: { say: 'Battery support power supply', tools: [] },
   memoryProgrammer: { say: 'Memory programmer with adapters', tools: [] },

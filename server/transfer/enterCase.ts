@@ -38,8 +38,8 @@ import type { CaseFileForm } from './form';
 export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, Encoded>): Promise<{ id: number }> {
   const c = form.case;
   const [same] = await tx.select({ id: caseFile.id }).from(caseFile).where(eq(caseFile.uid, c.uid));
-  if (same) throw refused(409, 'hereAlready', `This case is in this shop already, as case ${String(same.id).padStart(4, '0')}.`, 'file');
-  if (await anyHere(tx, form)) throw refused(409, 'hereAlready', 'Lines of this case are in this shop already under another case.', 'file');
+  if (same) throw refused(409, 'hereAlready', `This case is already in this shop, as case ${String(same.id).padStart(4, '0')}.`, 'file');
+  if (await anyHere(tx, form)) throw refused(409, 'hereAlready', 'Lines of this case are already in this shop, under another case.', 'file');
   await enterDocuments(tx, act, form);
   const people = await enterPeople(tx, act, form);
   const who = (id: string) => people.get(id)!;

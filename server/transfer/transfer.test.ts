@@ -107,7 +107,7 @@ test('another shop gets the case whole: the same pages, with the people’s name
   expect(await refusal(take(zip))).toMatchObject({
     status: 409,
     code: 'hereAlready',
-    message: `This case is in this shop already, as case ${after.number}.`,
+    message: `This case is already in this shop, as case ${after.number}.`,
   });
   expect(await refusal(take(zip, here))).toMatchObject({ code: 'hereAlready' });
   const strangers = (await there.db.select().from(person)).filter((p) => p.id.startsWith('elsewhere-'));

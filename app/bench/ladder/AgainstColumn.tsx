@@ -23,7 +23,7 @@ export function ColumnPicture({ sheet, found, allowed }: { sheet: Sheet; found: 
         : '';
   return (
     <div className={styles.column}>
-      <svg viewBox="0 0 560 150" role="img" aria-label={`Key, contacts and column. ${found ? found.text : 'Not compared yet.'}`}>
+      <svg viewBox="0 0 560 150" role="img" aria-label={`Key, contacts and wiring. ${found ? found.text : 'Not compared yet.'}`}>
         <g fill="none" stroke="var(--ink)" strokeWidth="2">
           <rect x="30" y="45" width="60" height="26" rx="3" fill="var(--surface)" />
           <path d="M60 45V25H250M60 71V111H250" />
@@ -69,7 +69,7 @@ export function ColumnPicture({ sheet, found, allowed }: { sheet: Sheet; found: 
           <dd className="mono">{middle || '—'}</dd>
         </div>
         <div>
-          <dt>Through the column</dt>
+          <dt>At the steering-column connector</dt>
           <dd className="mono">{value(found?.column, sheet.column.length)}</dd>
         </div>
       </dl>
@@ -84,10 +84,10 @@ export function ColumnVerdict({ sheet, found }: { sheet: Sheet; found: Wiring | 
   if (!found)
     return (
       <>
-        <h2>{own ? 'Now through the column' : 'Measure the key alone first'}</h2>
+        <h2>{own ? 'Now at the steering-column connector' : 'Measure the key alone first'}</h2>
         <p className="quiet">
           {own
-            ? 'Unplug the module, put the key in, and measure at the connector on the column side. Take five readings without moving anything.'
+            ? 'Unplug the module, put the key in, and measure at the steering-column connector, on the lock side. Take five readings without moving anything.'
             : 'Measure the key alone on the first tab. The comparison uses the same meter and leads.'}
         </p>
       </>
@@ -97,7 +97,7 @@ export function ColumnVerdict({ sheet, found }: { sheet: Sheet; found: Wiring | 
       <h2>{headWords[found.verdict]}</h2>
       <p className={styles.said}>{found.text}</p>
       {found.verdict === 'equal' && (
-        <p className="quiet">Equal at rest doesn’t clear a wire that breaks where it bends: move the column on the next tab.</p>
+        <p className="quiet">Equal at rest doesn’t clear a wire that breaks where it bends: move the steering column on the next tab.</p>
       )}
     </>
   );

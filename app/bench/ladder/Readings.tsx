@@ -151,7 +151,7 @@ export function Readings({
           }}
         />
       </div>
-      <small className="quiet">1180, 1.18k or OL. Or paste a column, or drop a file with one reading per line.</small>
+      <small className="quiet">1180, 1.18k or OL. Or paste a list, or drop a file with one reading per line.</small>
     </div>
   );
 }

@@ -8,7 +8,7 @@ import { Plot, WiggleChart } from './Plot';
 import { type Captured, nothingCaptured } from './sheet';
 import { type ListedMeter, useCapture } from './useMeter';
 
-const usual = ['tilt up', 'tilt down', 'left lock', 'right lock', 'plug moved'];
+const usual = ['tilt up', 'tilt down', 'left lock', 'right lock', 'connector moved'];
 
 export const wiggleFound = ({ samples, marks }: Captured, meter: Meter): Found | null =>
   samples.length === 0
@@ -56,8 +56,8 @@ export function WiggleInput({
   if (!meter)
     return (
       <p>
-        This needs a meter that the app can read: choose one below. Or tilt and turn the column while you watch the display, and answer the test in
-        the case.
+        This needs a meter that the app can read: choose one below. Or tilt and turn the steering column while you watch the display, and answer the
+        test in the case.
       </p>
     );
   return (

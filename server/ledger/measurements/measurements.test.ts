@@ -38,7 +38,11 @@ const ledger = async (id: number) => (await loadCase(harness.db, id))!.evidence.
 test('a key that is read answers its test, and keeps every reading with ladder and circumstances', async () => {
   const id = await pelletCase();
   const read = await record(pellet(id, {}));
-  expect(read).toEqual({ say: expect.stringMatching(/^Value 6\. Sure \(over 0\.999\)\./), answered: ['Resistor chip measured'], simulated: false });
+  expect(read).toEqual({
+    say: expect.stringMatching(/^Value 6\. Sure \(over 0\.999\)\./),
+    answered: ['Measure the resistor chip'],
+    simulated: false,
+  });
   const found = (await loadCase(harness.db, id))!;
   expect(found.evidence).toMatchObject([{ test: 'pelletOhms', outcome: 'step', key: 'A', note: read.say, measurementId: found.measurements[0]!.id }]);
   expect(found.measurements).toMatchObject([
@@ -57,7 +61,7 @@ test('a key that is read answers its test, and keeps every reading with ladder a
   ]);
   const { lines } = (await readReport(harness.services, id))!;
   expect(lines.filter((l) => l.measurement)).toMatchObject([
-    { what: 'Resistor chip measured, tag A', detail: expect.stringContaining('Value 6. Sure'), measurement: { id: found.measurements[0]!.id } },
+    { what: 'Measure the resistor chip, tag A', detail: expect.stringContaining('Value 6. Sure'), measurement: { id: found.measurements[0]!.id } },
   ]);
 });
 
@@ -96,7 +100,7 @@ test('the vehicle’s own step: the same, another, and not sure enough to say', 
   const same = await record(pellet(id, { vehicleSteps: [6], stepSource: 'label in the glove box' }));
   expect(same).toEqual({
     say: expect.stringContaining('The vehicle has 6 (label in the glove box): the same.'),
-    answered: ['Resistor chip measured', "This key's value against the vehicle's"],
+    answered: ['Measure the resistor chip', "This key's value against the vehicle's"],
     simulated: false,
   });
   await record(pellet(id, { vehicleSteps: [7] }, { key: 'B' }));
@@ -158,9 +162,9 @@ test('a column that is moved, and looks that are counted', async () => {
     answered: [],
     simulated: false,
   });
-  expect((await count(10, 10)).answered).toEqual(['Coil field']);
-  expect((await count(3, 1)).answered).toEqual(['Coil field']);
-  expect((await count(12, 0)).answered).toEqual(['Coil field']);
+  expect((await count(10, 10)).answered).toEqual(['Antenna coil field']);
+  expect((await count(3, 1)).answered).toEqual(['Antenna coil field']);
+  expect((await count(12, 0)).answered).toEqual(['Antenna coil field']);
   expect((await ledger(ring)).map(([, outcome]) => outcome)).toEqual(['always', 'sometimes', 'never']);
 });
 
@@ -183,7 +187,7 @@ test('the meter as it is described counts, and stays with the readings', async (
     ladder: 'veskar-twelve',
     raw: { ...circumstances, key: [1400.4, 1401.4, 1399.4], column: [1414, 1415, 1416] },
   };
-  expect((await record({ ...wire, meter })).answered).toEqual(['The same key through the column']);
+  expect((await record({ ...wire, meter })).answered).toEqual(['The same key at the steering-column connector']);
   expect((await loadCase(harness.db, id))!.measurements.at(-1)!.raw.meter).toEqual({
     name: 'Harness meter',
     ranges: [{ upToOhms: 1e6, percent: 0.1, digits: 1, resolutionOhms: 0.1 }],

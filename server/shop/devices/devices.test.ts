@@ -155,7 +155,7 @@ describe('meters that don’t do what they should', () => {
     await new Promise<void>((resolve) => others.pop()!.close(() => resolve()));
     expect(await refusal(readMeter(harness.services, await shopMeter(address)))).toMatchObject({
       status: 409,
-      message: `Nobody answers at ${address}. Is the meter switched on, and on this network? Type the values meanwhile.`,
+      message: `No answer from ${address}. Is the meter switched on, and on this network? Type the values meanwhile.`,
     });
   });
   test('there, and silent', async () => {

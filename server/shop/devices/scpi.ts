@@ -39,9 +39,7 @@ export class ScpiMeter {
       const made = connect({ host, port: Number(address.slice(at + 1)) });
       const fail = () => {
         made.destroy();
-        reject(
-          refused(409, 'meterSilent', `Nobody answers at ${address}. Is the meter switched on, and on this network? Type the values meanwhile.`),
-        );
+        reject(refused(409, 'meterSilent', `No answer from ${address}. Is the meter switched on, and on this network? Type the values meanwhile.`));
       };
       made.setTimeout(answerMs, fail);
       made.once('error', fail);
