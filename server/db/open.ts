@@ -17,7 +17,7 @@ import { initParams, newSegmentBytes, startParams, SyncedFs } from './synced';
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
 /** Reads on the database, or inside a transaction. */
-export type Reader = Pick<Db, 'select' | 'selectDistinctOn'>;
+export type Reader = Pick<Db, 'select' | 'selectDistinctOn' | 'query'>;
 export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
 
 /** The one opened database of a server: queries, notifications and a clean end. */

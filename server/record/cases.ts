@@ -1,35 +1,23 @@
 import { caseNumber } from '../base/caseNumber';
-import { asc, eq, getTableColumns, inArray } from 'drizzle-orm';
+import { asc, eq, inArray } from 'drizzle-orm';
 import { type AbilityEntry, abilityEntries, isJudged } from '../../core/keys';
 import { type Ability, type DocumentPin, type Family, type KeyKind, mainFirst, type OnRecord } from '../../core/library';
 import type { Reader, Tx } from '../db/open';
 import {
-  ability,
-  authority,
-  bay,
   caseFile,
-  caseKey,
   type CaseKind,
   type CaseState,
   type Complaint,
   type Conclusion,
   type Condition,
-  counterReading,
-  custody,
-  customer,
+  type MeasurementKind,
   type RepairActionKind,
-  evidence,
-  identification,
   type NewKeyPlan,
-  part,
   person,
-  photo,
-  run,
-  stateChange,
 } from '../db/schema';
 import { refused } from '../base/expected';
-import { type LookLine, looksOf } from './looks';
-import { type MeasurementLine, measurementsOf } from './lines';
+import { type LookLine, looksIn } from './looks';
+import type { Kept } from './measured';
 import { refreshSearch } from './search';
 
 export interface CaseKey {
@@ -103,6 +91,17 @@ export interface RepairAction extends LedgerLine {
   fault: string;
   /** `done`: repaired, and not tried since. Null withdraws the line that `replaces` names. */
   result: 'works' | 'fails' | 'done' | null;
+}
+/** A measurement as the page of a case shows it. */
+export interface MeasurementLine {
+  id: string;
+  kind: MeasurementKind;
+  key: string | null;
+  raw: Kept;
+  verdict: string;
+  simulated: boolean;
+  by: string;
+  at: number;
 }
 /** A case with everything that belongs to it. */
 export interface CaseRecord {
@@ -195,137 +194,126 @@ export async function loadCase(db: Reader, id: number): Promise<CaseRecord | und
   return (await loadCases(db, [id]))[0];
 }
 
-/** Several cases, each whole, in a fixed number of queries. */
+/** Several cases, each whole, in one statement and one for the names of people. */
 export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]> {
   if (ids.length === 0) return [];
-  const rows = await db
-    .select()
-    .from(caseFile)
-    .leftJoin(bay, eq(caseFile.bayId, bay.id))
-    .leftJoin(customer, eq(caseFile.customerId, customer.id))
-    .where(inArray(caseFile.id, ids))
-    .orderBy(asc(caseFile.id));
+  const rows = await wholeCases(db, ids);
   if (rows.length === 0) return [];
   const people = new Map((await db.select({ id: person.id, name: person.name }).from(person)).map((p) => [p.id, p.name]));
-  const name = (personId: string | null) => (personId === null ? '' : (people.get(personId) ?? personId));
-  const keys = await db.select().from(caseKey).where(inArray(caseKey.caseId, ids)).orderBy(asc(caseKey.tag));
-  const seen = await db.select().from(authority).where(inArray(authority.caseId, ids)).orderBy(asc(authority.id));
-  const entries = await db.select().from(evidence).where(inArray(evidence.caseId, ids)).orderBy(asc(evidence.seq));
-  const runs = await db.select().from(run).where(inArray(run.caseId, ids)).orderBy(asc(run.id));
-  const judged = await db.select().from(ability).where(inArray(ability.caseId, ids)).orderBy(asc(ability.id));
-  const parts = await db.select().from(part).where(inArray(part.caseId, ids)).orderBy(asc(part.tag));
-  const handed = await db
-    .select({ line: custody, person: customer.name })
-    .from(custody)
-    .leftJoin(customer, eq(custody.contactId, customer.id))
-    .where(inArray(custody.caseId, ids))
-    .orderBy(asc(custody.id));
-  const read = await db.select().from(counterReading).where(inArray(counterReading.caseId, ids)).orderBy(asc(counterReading.id));
-  const { data: _data, ...photoColumns } = getTableColumns(photo);
-  const photos = await db.select(photoColumns).from(photo).where(inArray(photo.caseId, ids)).orderBy(asc(photo.at), asc(photo.id));
-  const identified = await db.select().from(identification).where(inArray(identification.caseId, ids)).orderBy(asc(identification.id));
-  const looks = await looksOf(db, ids, (id) => rows.find((r) => r.case_file.id === id)!.case_file.familyId);
-  const measured = await measurementsOf(db, ids, name);
-  const states = await db.select().from(stateChange).where(inArray(stateChange.caseId, ids)).orderBy(asc(stateChange.id));
-  return rows.map(({ case_file: c, bay: stands, customer: owner }) => {
-    const mine = <T extends { caseId: number }>(list: T[]) => list.filter((r) => r.caseId === c.id);
-    const families = new Map(mine(identified).map((l) => [l.family.hash, l.family.id]));
-    const carried = new Set(mine(identified).at(-1)?.carried);
-    const line = (e: (typeof entries)[number]): LedgerLine => ({
-      id: e.id,
-      seq: e.seq,
-      key: e.keyTag,
-      note: e.note,
-      replaces: e.replaces,
-      minutes: e.minutes,
-      by: name(e.by),
-      occurredAt: e.occurredAt,
-      familyHash: e.familyHash,
-      foreign: (families.get(e.familyHash) ?? c.familyId) !== c.familyId && !carried.has(e.id),
-    });
-    return {
-      id: c.id,
-      number: caseNumber(c.id),
-      kind: c.kind,
-      state: c.state,
-      bay: stands?.name ?? null,
-      vehicle: c.vehicle,
-      year: c.year,
-      identification: c.identification,
-      plate: c.plate,
-      customer: owner ? { id: owner.id, name: owner.name, phone: owner.phone, erasedAt: owner.erasedAt } : null,
-      words: c.words,
-      changed: c.changed,
-      symptoms: c.symptoms,
-      complaint: c.complaint,
-      condition: c.condition,
-      family: { id: c.familyId, version: c.familyVersion, hash: c.familyHash },
-      profile: c.profileId ? { id: c.profileId, version: c.profileVersion!, hash: c.profileHash! } : null,
-      openedAt: c.openedAt,
-      openedBy: name(c.openedBy),
-      closedAt: c.closedAt,
-      closedBy: name(c.closedBy),
-      outcome: c.outcome,
-      closing: c.closing,
-      conclusion: c.conclusion,
-      conclusionFault: c.conclusionFault,
-      keys: mine(keys).map(({ caseId: _caseId, kind, ...key }) => ({ ...key, kind: kind as KeyKind })),
-      parts: mine(parts).map(({ tag, what, label, note }) => ({ tag, what, label, note })),
-      custody: handed
-        .filter((h) => h.line.caseId === c.id)
-        .map(({ line: l, person: other }) => ({
-          tag: l.tag,
-          act: l.act,
-          person: l.contactId === null ? (owner?.name ?? '') : (other ?? ''),
-          by: name(l.by),
-          at: l.at,
-        })),
-      counters: mine(read).map((r) => ({ counter: r.counter, unit: r.unit, phase: r.phase, value: r.value, by: name(r.by), at: r.at })),
-      photos: mine(photos).map((p) => ({
-        id: p.id,
-        keyTag: p.keyTag,
-        caption: p.caption,
-        width: p.width,
-        height: p.height,
-        by: name(p.by),
-        at: p.at,
-      })),
-      states: mine(states).map((x) => ({ state: x.state, reason: x.reason, by: name(x.by), at: x.at })),
-      authority: mine(seen).map((a) => ({ kind: a.kind, note: a.note, by: name(a.by), at: a.at })),
-      identifications: mine(identified).map((l) => ({
-        seen: l.seen,
-        family: l.family,
-        profile: l.profile,
-        carried: l.carried,
-        proven: l.proven,
-        by: name(l.by),
-        at: l.at,
-      })),
-      evidence: mine(entries)
-        .filter((e) => e.kind === 'test')
-        .map((e) => ({ ...line(e), test: e.test, outcome: e.outcome, runId: e.runId, lookId: e.lookId, measurementId: e.measurementId })),
-      repairActions: mine(entries).flatMap((e) =>
-        e.kind === 'test' ? [] : [{ ...line(e), kind: e.kind, fault: e.test, result: e.outcome as RepairAction['result'] }],
-      ),
-      looks: looks.get(c.id) ?? [],
-      measurements: measured.get(c.id) ?? [],
-      runs: mine(runs).map((r) => ({
-        id: r.id,
-        procedure: { id: r.procedureId, version: r.procedureVersion, hash: r.procedureHash },
-        status: r.status,
-        startedAt: r.startedAt,
-        endedAt: r.endedAt,
-      })),
-      judgements: mine(judged).map((j) => ({
-        key: j.keyTag,
-        ability: j.ability as Ability,
-        result: j.result,
-        source: j.source,
-        by: name(j.by),
-        at: j.at,
-      })),
-    };
+  return rows.map((row) => recordOf(row, (id) => (id === null ? '' : (people.get(id) ?? id))));
+}
+
+const wholeCases = (db: Reader, ids: number[]) =>
+  db.query.caseFile.findMany({
+    columns: { uid: false, domain: false, search: false },
+    where: (c) => inArray(c.id, ids),
+    orderBy: (c) => asc(c.id),
+    with: {
+      bay: { columns: { name: true } },
+      customer: true,
+      keys: { orderBy: (k) => asc(k.tag), columns: { caseId: false } },
+      parts: { orderBy: (x) => asc(x.tag), columns: { caseId: false } },
+      custody: { orderBy: (l) => asc(l.id), with: { contact: { columns: { name: true } } } },
+      counters: { orderBy: (r) => asc(r.id) },
+      photos: { orderBy: (x) => [asc(x.at), asc(x.id)], columns: { data: false, type: false, caseId: false } },
+      states: { orderBy: (x) => asc(x.id) },
+      authority: { orderBy: (a) => asc(a.id) },
+      identifications: { orderBy: (l) => asc(l.id) },
+      evidence: { orderBy: (e) => asc(e.seq) },
+      abilities: { orderBy: (j) => asc(j.id) },
+      looks: { orderBy: (l) => [asc(l.at), asc(l.id)], with: { readings: { orderBy: (r) => asc(r.id) } } },
+      measurements: { orderBy: (m) => [asc(m.at), asc(m.id)], columns: { caseId: false, steps: false } },
+      runs: { orderBy: (r) => asc(r.id), columns: { params: false } },
+    },
   });
+
+function recordOf(c: Awaited<ReturnType<typeof wholeCases>>[number], name: (personId: string | null) => string): CaseRecord {
+  const families = new Map(c.identifications.map((l) => [l.family.hash, l.family.id]));
+  const carried = new Set(c.identifications.at(-1)?.carried);
+  const line = (e: (typeof c.evidence)[number]): LedgerLine => ({
+    id: e.id,
+    seq: e.seq,
+    key: e.keyTag,
+    note: e.note,
+    replaces: e.replaces,
+    minutes: e.minutes,
+    by: name(e.by),
+    occurredAt: e.occurredAt,
+    familyHash: e.familyHash,
+    foreign: (families.get(e.familyHash) ?? c.familyId) !== c.familyId && !carried.has(e.id),
+  });
+  return {
+    id: c.id,
+    number: caseNumber(c.id),
+    kind: c.kind,
+    state: c.state,
+    bay: c.bay?.name ?? null,
+    vehicle: c.vehicle,
+    year: c.year,
+    identification: c.identification,
+    plate: c.plate,
+    customer: c.customer,
+    words: c.words,
+    changed: c.changed,
+    symptoms: c.symptoms,
+    complaint: c.complaint,
+    condition: c.condition,
+    family: { id: c.familyId, version: c.familyVersion, hash: c.familyHash },
+    profile: c.profileId ? { id: c.profileId, version: c.profileVersion!, hash: c.profileHash! } : null,
+    openedAt: c.openedAt,
+    openedBy: name(c.openedBy),
+    closedAt: c.closedAt,
+    closedBy: name(c.closedBy),
+    outcome: c.outcome,
+    closing: c.closing,
+    conclusion: c.conclusion,
+    conclusionFault: c.conclusionFault,
+    keys: c.keys.map((k) => ({ ...k, kind: k.kind as KeyKind })),
+    parts: c.parts,
+    custody: c.custody.map((l) => ({
+      tag: l.tag,
+      act: l.act,
+      person: l.contactId === null ? (c.customer?.name ?? '') : (l.contact?.name ?? ''),
+      by: name(l.by),
+      at: l.at,
+    })),
+    counters: c.counters.map((r) => ({ counter: r.counter, unit: r.unit, phase: r.phase, value: r.value, by: name(r.by), at: r.at })),
+    photos: c.photos.map((p) => ({ ...p, by: name(p.by) })),
+    states: c.states.map((x) => ({ state: x.state, reason: x.reason, by: name(x.by), at: x.at })),
+    authority: c.authority.map((a) => ({ kind: a.kind, note: a.note, by: name(a.by), at: a.at })),
+    identifications: c.identifications.map((l) => ({
+      seen: l.seen,
+      family: l.family,
+      profile: l.profile,
+      carried: l.carried,
+      proven: l.proven,
+      by: name(l.by),
+      at: l.at,
+    })),
+    evidence: c.evidence
+      .filter((e) => e.kind === 'test')
+      .map((e) => ({ ...line(e), test: e.test, outcome: e.outcome, runId: e.runId, lookId: e.lookId, measurementId: e.measurementId })),
+    repairActions: c.evidence.flatMap((e) =>
+      e.kind === 'test' ? [] : [{ ...line(e), kind: e.kind, fault: e.test, result: e.outcome as RepairAction['result'] }],
+    ),
+    looks: looksIn(c.looks, c.familyId),
+    measurements: c.measurements.map(({ keyTag, raw, by, ...m }) => ({ ...m, key: keyTag, raw: raw as Kept, by: name(by) })),
+    runs: c.runs.map((r) => ({
+      id: r.id,
+      procedure: { id: r.procedureId, version: r.procedureVersion, hash: r.procedureHash },
+      status: r.status,
+      startedAt: r.startedAt,
+      endedAt: r.endedAt,
+    })),
+    judgements: c.abilities.map((j) => ({
+      key: j.keyTag,
+      ability: j.ability as Ability,
+      result: j.result,
+      source: j.source,
+      by: name(j.by),
+      at: j.at,
+    })),
+  };
 }
 
 /** The case, locked for this transaction, if it is there and still open. */

@@ -1,8 +1,6 @@
-import { asc, inArray } from 'drizzle-orm';
 import type { LampReading } from '../../core/lamp';
 import type { LampMoment } from '../../core/library';
-import type { Reader } from '../db/open';
-import { lampLook, lampReading, type LookOrigin } from '../db/schema';
+import type { lampLook, lampReading, LookOrigin } from '../db/schema';
 
 /** A look of a case as its page shows it, with its latest reading in the family that the case is worked as. */
 export interface LookLine {
@@ -17,20 +15,18 @@ export interface LookLine {
   reading: { state: LampReading['state']; pattern: string; p: number | null; verdict: string } | null;
 }
 
-/** Looks of cases, in order of time, each read in the family that its case is worked as now. */
-export async function looksOf(db: Reader, caseIds: number[], familyOf: (caseId: number) => string): Promise<Map<number, LookLine[]>> {
-  const looks = await db.select().from(lampLook).where(inArray(lampLook.caseId, caseIds)).orderBy(asc(lampLook.at), asc(lampLook.id));
-  const byCase = new Map<number, LookLine[]>();
-  if (looks.length === 0) return byCase;
-  const ids = looks.map((l) => l.id);
-  const readings = await db.select().from(lampReading).where(inArray(lampReading.lookId, ids)).orderBy(asc(lampReading.id));
+/** Looks of a case, in order of time, each as it was read last in the family that the case is worked as now. */
+export function looksIn(
+  looks: readonly (typeof lampLook.$inferSelect & { readings: (typeof lampReading.$inferSelect)[] })[],
+  familyId: string,
+): LookLine[] {
   // Two looks of one moment stay in the order in which they were read.
-  const order = new Map([...readings].reverse().map((r, i) => [r.lookId, -i]));
-  looks.sort((a, b) => a.at - b.at || (order.get(a.id) ?? 0) - (order.get(b.id) ?? 0));
-  for (const { caseId, keyTag, moment, origin, lit, litAtEnd, lengthS, id, at } of looks) {
-    const read = readings.findLast((r) => r.lookId === id && r.family.id === familyOf(caseId));
-    const reading = read ? { state: read.state, pattern: read.pattern, p: read.p, verdict: read.verdict } : null;
-    byCase.set(caseId, [...(byCase.get(caseId) ?? []), { id, key: keyTag, moment, origin, lit, litAtEnd, lengthS, at, reading }]);
-  }
-  return byCase;
+  const order = ({ readings: [first] }: (typeof looks)[number]) => first?.id ?? Number.MAX_SAFE_INTEGER;
+  return [...looks]
+    .sort((a, b) => a.at - b.at || order(a) - order(b))
+    .map(({ id, keyTag, moment, origin, lit, litAtEnd, lengthS, at, readings }) => {
+      const read = readings.findLast((r) => r.family.id === familyId);
+      const reading = read ? { state: read.state, pattern: read.pattern, p: read.p, verdict: read.verdict } : null;
+      return { id, key: keyTag, moment, origin, lit, litAtEnd, lengthS, at, reading };
+    });
 }

@@ -8,3 +8,4 @@ export * from './runs';
 export * from './instruments';
 export * from './ledger';
 export * from './acts';
+export * from './relations';
