@@ -34,6 +34,7 @@ const { url } = await start({
   worker: join(root, 'build/server/diagnosisWorker.js'),
   reading: join(root, 'build/server/readingProcess.js'),
   manualClock: env.BLOODSTONE_CLOCK === 'manual',
+  compareKept: env.BLOODSTONE_COMPARE === '1',
   demo: env.BLOODSTONE_DEMO === '1',
   fresh: env.BLOODSTONE_FRESH === '1',
   simulatedMeter: env.BLOODSTONE_SIMULATED_METER === '1',

@@ -14,6 +14,7 @@ async function run(folder: string, port: number): Promise<{ url: string; end(): 
       NODE_OPTIONS: '',
       PORT: String(port),
       BLOODSTONE_CLOCK: 'manual',
+      BLOODSTONE_COMPARE: '1',
       BLOODSTONE_DEMO: '1',
       BLOODSTONE_DATA: folder,
       LOG_LEVEL: 'error',

@@ -30,6 +30,17 @@ export async function start(folder, env = {}) {
       });
       return answer.headers.get('set-cookie').split(';')[0];
     },
+    /** Opens a case of the commonest system type, without a bay. */
+    async openCase(cookie, vehicle) {
+      const fields = { intent: 'open', commandId: crypto.randomUUID(), vehicle, words: 'It does not start.', system: 'family:transponder-dwell' };
+      const answer = await fetch(`${url}/cases/new`, {
+        method: 'POST',
+        headers: { Origin: url, Cookie: cookie },
+        body: new URLSearchParams({ ...fields, 'keys.0.tag': 'A', 'keys.0.here': 'on' }),
+        redirect: 'manual',
+      });
+      if (answer.status !== 302) throw new Error(`A case could not be opened: ${answer.status}`);
+    },
     async stop() {
       const gone = new Promise((resolve) => child.once('exit', resolve));
       child.kill('SIGTERM');

@@ -1,10 +1,9 @@
 import { listCases } from '../../server/cases/caseList';
-import { loadCase } from '../../server/record/cases';
-import type { Reader } from '../../server/db/open';
+import type { Services } from '../../server/services/services';
 
 /** The open cases that an instrument can be used for, and the one that was chosen, if it is one of them. */
-export async function benchCase(db: Reader, caseId: number | undefined) {
-  const record = caseId === undefined ? undefined : await loadCase(db, caseId);
+export async function benchCase({ cases, database: { db } }: Services, caseId: number | undefined) {
+  const record = caseId === undefined ? undefined : await cases.one(caseId);
   const chosen = record?.kind === 'vehicle' && record.state === 'open' ? record : undefined;
   const { rows } = await listCases(db, { states: ['open'], kind: 'vehicle', text: '', sort: 'newest' });
   return {

@@ -37,7 +37,7 @@ export const handle = {
 /** Cases give what is copied on their vehicle, and its length; nothing of an entry ever comes here. */
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
-  const { record, cases } = await benchCase(services.database.db, parseBenchQuery(new URL(request.url).searchParams).caseId);
+  const { record, cases } = await benchCase(services, parseBenchQuery(new URL(request.url).searchParams).caseId);
   return {
     cases,
     chosen: record ? { id: record.id, number: record.number, vehicle: record.vehicle } : null,

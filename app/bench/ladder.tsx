@@ -6,7 +6,7 @@ import { fromShopTemperature, toShopTemperature } from '../../core/units';
 import { offeredLadders } from '../../server/library/ladders';
 import { parseMeasurement } from '../../server/ledger/measurements/form';
 import { contactOhmsOf, recordMeasurement, testsOf } from '../../server/ledger/measurements/record';
-import { listMeters } from '../../server/shop/meters';
+import { keptMeters } from '../../server/shop/meters';
 import { parseBenchQuery } from '../../server/cases/queries';
 import { here } from '../../server/http/requestContext';
 import { Field } from '../intake/parts';
@@ -58,10 +58,10 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { library, documents, database } = services;
   const { db } = database;
   const query = parseBenchQuery(new URL(request.url).searchParams);
-  const { record, cases, keys } = await benchCase(db, query.caseId);
+  const { record, cases, keys } = await benchCase(services, query.caseId);
   const family = record ? await documents.family(record.family) : undefined;
   const profile = record?.profile ? await documents.profile(record.profile) : undefined;
-  const ladders = (await offeredLadders(db, library, profile?.ladder)).map(({ ladder, origin }) => ({ ...ladder, origin }));
+  const ladders = (await offeredLadders(services, profile?.ladder)).map(({ ladder, origin }) => ({ ...ladder, origin }));
   const wanted = query.ladder || profile?.ladder;
   const column = family ? testsOf(family, 'wiring').flatMap((t) => t.cautions) : ['airbag', 'supplyOff'];
   return {
@@ -75,7 +75,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     ladders,
     ladder: ladders.find((l) => l.id === wanted)?.id ?? ladders[0]?.id ?? '',
     known: profile?.ladder !== undefined && wanted === profile.ladder,
-    meters: await listMeters(db),
+    meters: await keptMeters(services),
     sheet: (Object.hasOwn(sheets, query.sheet) ? query.sheet : 'key') as SheetName,
     key: keys.includes(query.key) ? query.key : (keys[0] ?? ''),
     cautions: Object.fromEntries(column.flatMap((id) => (library.cautions.has(id) ? [[id, library.cautions.get(id)!]] : []))),

@@ -51,7 +51,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const record = query.caseId === undefined ? undefined : await loadCase(db, query.caseId);
   const chosen = record?.kind === 'vehicle' && record.state === 'open' ? record : undefined;
   const { rows } = await listCases(db, { states: ['open'], kind: 'vehicle', text: '', sort: 'newest' });
-  const systems = await systemsOf(db, library);
+  const systems = await systemsOf(services);
   const system = systems.find((s) => s.value === query.system)?.value ?? 'family:transponder-dwell';
   const [kind, name] = system.split(':') as ['family' | 'profile', string];
   const profile = kind === 'profile' ? (await currentProfile(db, name))?.profile : undefined;

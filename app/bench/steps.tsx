@@ -3,8 +3,7 @@ import { useEffect, useEffectEvent, useState } from 'react';
 import { Link, redirect, useNavigate } from 'react-router';
 import { formatOhms, seriesValues } from '../../core/ladder';
 import { formatChance, formatDuration, formatLeft } from '../../core/units';
-import { loadCase } from '../../server/record/cases';
-import { readDrawer } from '../../server/shop/drawer';
+import { keptDrawer } from '../../server/shop/drawer';
 import { Refused } from '../../server/base/expected';
 import { offeredLadders } from '../../server/library/ladders';
 import { parseBenchQuery, parseSeconds } from '../../server/cases/queries';
@@ -31,16 +30,15 @@ export const handle = {
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
-  const { library, documents, database } = services;
-  const { db } = database;
+  const { library, documents } = services;
   const params = new URL(request.url).searchParams;
   const query = parseBenchQuery(params);
   if (query.caseId === undefined) throw redirect('/bench');
-  const record = await loadCase(db, query.caseId);
+  const record = await services.cases.one(query.caseId);
   if (!record || record.kind !== 'vehicle')
     return notThere('Case not found', 'Values are tried on the vehicle of an open case. Choose a case on the bench.');
   const profile = record.profile ? await documents.profile(record.profile) : undefined;
-  const ladders = await offeredLadders(db, library, profile?.ladder);
+  const ladders = await offeredLadders(services, profile?.ladder);
   const ladder = ladders.find((l) => l.ladder.id === (query.ladder || profile?.ladder)) ?? ladders[0];
   if (!ladder) throw redirect('/library/ladders');
   const tryS = parseSeconds(params, 'try') ?? usualTryS;
@@ -49,7 +47,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       record: { id: record.id, number: record.number, vehicle: record.vehicle, open: record.state === 'open' },
       search: await readSearch(services, record, ladder.ladder.id, tryS),
       ladders: ladders.map((l) => ({ id: l.ladder.id, title: l.ladder.title })),
-      drawer: await readDrawer(db),
+      drawer: await keptDrawer(services),
       cautions: Object.fromEntries(['supplyOff', 'testOnly'].flatMap((id) => (library.cautions.has(id) ? [[id, library.cautions.get(id)!]] : []))),
     };
   } catch (error) {

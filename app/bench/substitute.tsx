@@ -5,7 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import { type Combination, formatOhms, parseReading, parseTolerance, type SeriesName, seriesNames, seriesValues } from '../../core/ladder';
 import { closedBecause } from '../../core/library';
 import { onRecord } from '../../server/record/cases';
-import { readDrawer } from '../../server/shop/drawer';
+import { keptDrawer } from '../../server/shop/drawer';
 import { offeredLadders } from '../../server/library/ladders';
 import { testsOf } from '../../server/ledger/measurements/record';
 import { parseBenchQuery } from '../../server/cases/queries';
@@ -33,14 +33,13 @@ export const handle = {
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
-  const { library, documents, database } = services;
-  const { db } = database;
+  const { library, documents } = services;
   const params = new URL(request.url).searchParams;
   const query = parseBenchQuery(params);
-  const { record, cases } = await benchCase(db, query.caseId);
+  const { record, cases } = await benchCase(services, query.caseId);
   const family = record ? await documents.family(record.family) : undefined;
   const profile = record?.profile ? await documents.profile(record.profile) : undefined;
-  const ladders = (await offeredLadders(db, library, profile?.ladder)).map((l) => l.ladder);
+  const ladders = (await offeredLadders(services, profile?.ladder)).map((l) => l.ladder);
   const ladder = ladders.find((l) => l.id === (query.ladder || profile?.ladder)) ?? ladders[0];
   const test = family ? testsOf(family, 'substitute')[0] : undefined;
   const asked = params.get('step');
@@ -59,7 +58,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     ladders: ladders.map((l) => ({ id: l.id, title: l.title, steps: l.steps })),
     ladder: ladder?.id ?? '',
     step: ladder?.steps.find((s) => String(s.step) === asked)?.step ?? null,
-    drawer: await readDrawer(db),
+    drawer: await keptDrawer(services),
     cautions: Object.fromEntries(['supplyOff', 'testOnly'].flatMap((id) => (library.cautions.has(id) ? [[id, library.cautions.get(id)!]] : []))),
   };
 }

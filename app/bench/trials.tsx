@@ -31,7 +31,7 @@ export const handle = {
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
   const query = parseBenchQuery(new URL(request.url).searchParams);
-  const { record, cases, keys } = await benchCase(services.database.db, query.caseId);
+  const { record, cases, keys } = await benchCase(services, query.caseId);
   const family = record ? await services.documents.family(record.family) : undefined;
   return {
     cases,

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { listCalls } from '../../server/calls/calls';
 import { here } from '../../server/http/requestContext';
-import { listProfiles } from '../../server/library/profiles';
+import { keptProfiles } from '../../server/library/profiles';
 import { SystemDrawing } from '../drawings/SystemDrawing';
 import { useTimes } from '../ui/clock';
 import type { Route } from './+types/calls';
@@ -12,9 +12,9 @@ export const meta: Route.MetaFunction = () => [{ title: 'Calls · Bloodstone' }]
 export const handle = { place: () => ({ title: 'Calls', detail: 'before the vehicle is here' }) };
 
 export async function loader({ context }: Route.LoaderArgs) {
-  const { database, library } = context.get(here).services;
-  const profiles = new Map((await listProfiles(database.db, library)).map((p) => [`profile:${p.pin.id}`, p.profile.family]));
-  const calls = await listCalls(database.db);
+  const { services } = context.get(here);
+  const profiles = new Map((await keptProfiles(services)).map((p) => [`profile:${p.pin.id}`, p.profile.family]));
+  const calls = await listCalls(services.database.db);
   return { calls: calls.map((c) => ({ ...c, family: profiles.get(c.system) ?? c.system.replace(/^family:/, '') })) };
 }
 

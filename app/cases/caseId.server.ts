@@ -1,6 +1,6 @@
 import type { RouterContextProvider } from 'react-router';
 import { here } from '../../server/http/requestContext';
-import { type CaseRecord, loadCase } from '../../server/record/cases';
+import type { CaseRecord } from '../../server/record/cases';
 import { parseRecordId } from '../../server/base/fields';
 import { notThere } from '../respond.server';
 
@@ -20,5 +20,5 @@ export function noCase(text: string): never {
 
 /** The case that the address names. */
 export async function caseOf(context: Readonly<RouterContextProvider>, text: string): Promise<CaseRecord> {
-  return (await loadCase(context.get(here).services.database.db, caseId(text))) ?? noCase(text);
+  return (await context.get(here).services.cases.one(caseId(text))) ?? noCase(text);
 }

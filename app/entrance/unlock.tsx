@@ -6,7 +6,7 @@ import { unlockSession } from '../../server/accounts/sessions';
 import { refused } from '../../server/base/expected';
 import { stripClocks } from '../../server/runs/floor';
 import { here } from '../../server/http/requestContext';
-import { readShop } from '../../server/shop/shop';
+import { keptShop } from '../../server/shop/shop';
 import { safeTarget } from '../guard.server';
 import { acting } from '../respond.server';
 import { ClockProvider } from '../ui/clock';
@@ -26,7 +26,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     to,
     name: session.person.name,
     clock: services.clock.read(),
-    units: (await readShop(services.database.db)).units,
+    units: (await keptShop(services)).units,
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     // A wait must not be missed because the device is locked; whose vehicle it is stays hidden.
     waits: (await stripClocks(services)).flatMap((c) => (c.wait ? [{ id: c.id, bay: c.bay, until: c.wait.until }] : [])),

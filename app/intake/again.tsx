@@ -1,7 +1,6 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link, redirect } from 'react-router';
-import { loadCase } from '../../server/record/cases';
 import { uncertainTypeOf, identifyAgain, seenOf, systemsOf } from '../../server/diagnosis/identification';
 import { parseIdentification } from '../../server/cases/forms';
 import { here } from '../../server/http/requestContext';
@@ -22,8 +21,8 @@ export const handle = {
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
-  const { library, database } = services;
-  const record = (await loadCase(database.db, caseId(params.caseId))) ?? noCase(params.caseId);
+  const { library } = services;
+  const record = (await services.cases.one(caseId(params.caseId))) ?? noCase(params.caseId);
   const { seen, kinds } = seenOf(record);
   const doubt = uncertainTypeOf(library, record);
   // The key in the hand tells more than what was said of it at the counter.
@@ -38,7 +37,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     worked: library.families.get(record.family.id)?.title ?? record.family.id,
     features: library.features,
     candidates: [...library.families.values()].map(({ id, title, features }) => ({ id, title, features })),
-    systems: await systemsOf(database.db, library),
+    systems: await systemsOf(services),
   };
 }
 

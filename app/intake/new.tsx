@@ -46,7 +46,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     labour: shop.labourRate > 0 ? `, at ${moneyWords(shop.labourRate, shop.currency)} an hour` : '',
     features: library.features,
     candidates: [...library.families.values()].map(({ id, title, features }) => ({ id, title, features })),
-    systems: await systemsOf(db, library),
+    systems: await systemsOf(services),
   };
 }
 /** Drafts are kept while one types; the page must not be loaded again for it. */

@@ -3,7 +3,7 @@ import { QRCodeSVG } from 'qrcode.react';
 import { Link } from 'react-router';
 import { keyRoles } from '../../core/library';
 import { here } from '../../server/http/requestContext';
-import { readShop } from '../../server/shop/shop';
+import { keptShop } from '../../server/shop/shop';
 import { caseId, caseOf } from '../cases/caseId.server';
 import type { Route } from './+types/labels';
 import styles from './labels.module.css';
@@ -13,7 +13,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Labels ${
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
   const record = await caseOf(context, params.caseId);
-  const { name: shop, phone } = await readShop(services.database.db);
+  const { name: shop, phone } = await keptShop(services);
   return {
     shop: [shop, phone].filter(Boolean).join(', '),
     id: caseId(params.caseId),

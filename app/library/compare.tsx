@@ -1,7 +1,7 @@
 import TextField from '@mui/material/TextField';
 import { Link, useNavigate } from 'react-router';
 import { compareProfiles } from '../../core/library';
-import { listProfiles, profileVersions } from '../../server/library/profiles';
+import { keptProfiles, profileVersions } from '../../server/library/profiles';
 import { here } from '../../server/http/requestContext';
 import { notThere } from '../respond.server';
 import { askedVersion } from './askedVersion';
@@ -13,13 +13,14 @@ export const handle = { place: ({ sides }: Route.ComponentProps['loaderData']) =
 
 /** The address holds both sides: `a` is a version of this profile or another profile, `b` a version, each the newest when it is not said. */
 export async function loader({ params, request, context }: Route.LoaderArgs) {
-  const { library, database } = context.get(here).services;
+  const { services } = context.get(here);
+  const { library, database } = services;
   const { db } = database;
   const asked = new URL(request.url).searchParams;
   const none = () => notThere('Profile not found', 'The library has no profile of this name in this version.');
   const versions = await profileVersions(db, params.profileId);
   const right = askedVersion(versions, asked.get('b') || null) ?? none();
-  const all = (await listProfiles(db, library)).filter((p) => p.profile.family === right.profile.family);
+  const all = (await keptProfiles(services)).filter((p) => p.profile.family === right.profile.family);
   const a = asked.get('a') || null;
   const others = all.filter((p) => p.pin.id !== params.profileId);
   // A version has only digits; the name of a profile never does.

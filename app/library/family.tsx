@@ -17,7 +17,7 @@ import {
 } from '../../core/library';
 import { compile, lint, type Procedure } from '../../core/procedure';
 import { dateWords, formatChance } from '../../core/units';
-import { listProfiles } from '../../server/library/profiles';
+import { keptProfiles } from '../../server/library/profiles';
 import { may } from '../../server/acts/rights';
 import { momentWords } from '../bench/moments';
 import { Lamp } from '../ui/Lamp';
@@ -102,7 +102,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     }),
     mayEdit: may(session!.person, 'editLibrary'),
     params: Object.values(resolveParams(f)).map((p) => ({ name: p.name, label: p.label, value: p.value, unit: p.unit, usual: p.usual })),
-    profiles: (await listProfiles(services.database.db, library))
+    profiles: (await keptProfiles(services))
       .filter((p) => p.profile.family === f.id && !p.retired)
       .map(({ profile: p, origin }) => ({
         id: p.id,

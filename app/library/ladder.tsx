@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { Link, redirect } from 'react-router';
 import { formatOhms, type Ladder, lintLadder, mostSteps, parseLadderCsv } from '../../core/ladder';
 import { ladderCsv, ladderVersions, parseLadderForm, saveLadder } from '../../server/library/ladders';
-import { listMeters } from '../../server/shop/meters';
+import { keptMeters } from '../../server/shop/meters';
 import { here } from '../../server/http/requestContext';
 import { may } from '../../server/acts/rights';
 import { isRetired, setRetired } from '../../server/library/shopDocuments';
@@ -51,7 +51,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     mayEdit,
     editable: mayEdit && (isNew || (newest && !retired && shown!.origin === 'shop')),
     versions: isNew ? [] : versions.map((v) => ({ version: v.pin.version, at: v.enteredAt, by: v.by })),
-    meters: await listMeters(db),
+    meters: await keptMeters(services),
   };
 }
 type Data = Route.ComponentProps['loaderData'];

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import { formatOhms } from '../../core/ladder';
-import { listLadders } from '../../server/library/ladders';
+import { keptLadders } from '../../server/library/ladders';
 import { here } from '../../server/http/requestContext';
 import { may } from '../../server/acts/rights';
 import type { Route } from './+types/ladders';
@@ -12,7 +12,7 @@ export const handle = { place: () => ({ title: 'Library', detail: 'value charts 
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
-  const ladders = await listLadders(services.database.db, services.library);
+  const ladders = await keptLadders(services);
   return {
     ladders: ladders.map(({ ladder: l, origin, retired }) => ({
       id: l.id,

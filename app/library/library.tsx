@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link } from 'react-router';
 import { searchLibrary } from '../../server/library/librarySearch';
-import { listProfiles } from '../../server/library/profiles';
+import { keptProfiles } from '../../server/library/profiles';
 import { here } from '../../server/http/requestContext';
 import { setRetired, unreadable, type Unreadable } from '../../server/library/shopDocuments';
 import { parseUnreadable } from '../../server/library/forms';
@@ -25,7 +25,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
   const { library } = services;
   const query = (new URL(request.url).searchParams.get('q') ?? '').slice(0, maxQuery);
-  const profiles = await listProfiles(services.database.db, library);
+  const profiles = await keptProfiles(services);
   const own = profiles.filter((p) => p.origin === 'shop');
   const row = ({ profile: p, retired }: (typeof own)[number]) => ({
     id: p.id,

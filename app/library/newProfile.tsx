@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link, redirect } from 'react-router';
 import { parseNewProfile } from '../../server/library/forms';
-import { createProfile, listProfiles } from '../../server/library/profiles';
+import { createProfile, keptProfiles } from '../../server/library/profiles';
 import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
@@ -14,13 +14,11 @@ export const meta: Route.MetaFunction = () => [{ title: 'A profile of this shop 
 export const handle = { place: () => ({ title: 'A profile of this shop', detail: 'for a vehicle you work on' }) };
 
 export async function loader({ request, context }: Route.LoaderArgs) {
-  const { library, database } = context.get(here).services;
+  const { services } = context.get(here);
   return {
     from: new URL(request.url).searchParams.get('from') ?? '',
-    families: [...library.families.values()].map((f) => ({ value: `family:${f.id}`, title: f.title })),
-    profiles: (await listProfiles(database.db, library))
-      .filter((p) => !p.retired)
-      .map((p) => ({ value: `profile:${p.pin.id}`, title: p.profile.title })),
+    families: [...services.library.families.values()].map((f) => ({ value: `family:${f.id}`, title: f.title })),
+    profiles: (await keptProfiles(services)).filter((p) => !p.retired).map((p) => ({ value: `profile:${p.pin.id}`, title: p.profile.title })),
   };
 }
 

@@ -47,7 +47,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     family: { id: family.id, title: family.title },
     /** What its keys may be compared with; null where the family has no resistor keys. */
     ladders: usesLadder(family)
-      ? (await offeredLadders(database.db, library, profile.ladder)).map(({ ladder }) => ({ id: ladder.id, title: ladder.title }))
+      ? (await offeredLadders(services, profile.ladder)).map(({ ladder }) => ({ id: ladder.id, title: ladder.title }))
       : null,
     versions: versions.map((v) => ({ version: v.pin.version, at: v.enteredAt, by: v.by })),
     features: library.features.filter((f) => !f.lookedUp).map(({ id, ask, values }) => ({ id, ask, values })),

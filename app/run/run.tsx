@@ -3,9 +3,9 @@ import { Link, useLocation } from 'react-router';
 import { here } from '../../server/http/requestContext';
 import { resolveLamps, valuesOf } from '../../core/library';
 import { compile, fold, numbersGiven, paramsAt, view } from '../../core/procedure';
-import { loadCase, onRecord } from '../../server/record/cases';
+import { onRecord } from '../../server/record/cases';
 import { parseRecordId } from '../../server/base/fields';
-import { loadRun } from '../../server/runs/runs';
+import { keptRun } from '../../server/runs/runs';
 import { caseId } from '../cases/caseId.server';
 import { notThere } from '../respond.server';
 import { useNow, useReadClock } from '../ui/clock';
@@ -26,12 +26,11 @@ export const handle = {
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
-  const { db } = services.database;
   const id = caseId(params.caseId);
   const none = () => notThere('Run not found', `Case ${params.caseId} has no run ${params.runId}. Open the case and choose the run there.`);
-  const run = await loadRun(db, services.documents, parseRecordId(params.runId) ?? none());
+  const run = await keptRun(services, parseRecordId(params.runId) ?? none());
   if (!run || run.caseId !== id) return none();
-  const record = (await loadCase(db, id))!;
+  const record = (await services.cases.one(id))!;
   const family = await services.documents.family(record.family);
   const first = run.events[0]!;
   return {

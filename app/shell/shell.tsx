@@ -4,7 +4,7 @@ import { limits } from '../../server/accounts/sessions';
 import { here } from '../../server/http/requestContext';
 import { stripClocks } from '../../server/runs/floor';
 import { may, pages } from '../../server/acts/rights';
-import { readShop } from '../../server/shop/shop';
+import { keptShop } from '../../server/shop/shop';
 import type { Route } from './+types/shell';
 import { Frame } from './Frame';
 import styles from './shell.module.css';
@@ -21,7 +21,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       devices: may(session!.person, pages['/shop/devices'].see),
       audit: may(session!.person, pages['/shop/audit'].see),
     } satisfies ShopRooms,
-    units: (await readShop(services.database.db)).units,
+    units: (await keptShop(services)).units,
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     demo: services.demo,
     reference: context.get(here).requestId,

@@ -2,8 +2,8 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { accuracyWords, parseDrawerCsv } from '../../core/ladder';
-import { drawerCsv, parseDrawer, readDrawer, saveDrawer } from '../../server/shop/drawer';
-import { listMeters, parseMeter, parseMeterId, retireMeter, saveMeter, type ShopMeter } from '../../server/shop/meters';
+import { drawerCsv, parseDrawer, keptDrawer, saveDrawer } from '../../server/shop/drawer';
+import { keptMeters, parseMeter, parseMeterId, retireMeter, saveMeter, type ShopMeter } from '../../server/shop/meters';
 import { here } from '../../server/http/requestContext';
 import { may } from '../../server/acts/rights';
 import { acting } from '../respond.server';
@@ -21,9 +21,9 @@ export const handle = { place: () => ({ title: 'Shop', detail: 'meters and drawe
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
-  const drawer = await readDrawer(services.database.db);
+  const drawer = await keptDrawer(services);
   return {
-    meters: await listMeters(services.database.db),
+    meters: await keptMeters(services),
     drawer: { csv: drawerCsv(drawer.resistors), senseVolts: drawer.senseVolts, kinds: drawer.resistors.length },
     mayEdit: may(session!.person, 'editShop'),
   };

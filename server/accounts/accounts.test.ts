@@ -67,8 +67,8 @@ describe('signing in', () => {
     const first = await come('ines marrow', passphrase, from);
     const second = await come('Ines Marrow', passphrase, from, now(), false, first.token);
     expect(second.token).not.toBe(first.token);
-    expect(await findSession(harness.db, first.token, now())).toBeUndefined();
-    expect(await findSession(harness.db, second.token, now())).toMatchObject({
+    expect(await findSession(harness.services, first.token, now())).toBeUndefined();
+    expect(await findSession(harness.services, second.token, now())).toMatchObject({
       person: { name: 'Ines Marrow', role: 'lead' },
       atBay: false,
       locked: false,
@@ -171,33 +171,33 @@ describe('a session', () => {
     ['idle', limits.idleMs, false],
   ])('%s for %d ms: %s', async (_what, quiet, there) => {
     const { token } = await come('Ines Marrow', passphrase);
-    expect((await findSession(harness.db, token, now() + quiet)) !== undefined).toBe(there);
+    expect((await findSession(harness.services, token, now() + quiet)) !== undefined).toBe(there);
   });
   test('a sign of a person keeps it, but not beyond its absolute limit', async () => {
     const { token } = await come('Ines Marrow', passphrase);
     const from = now();
     for (let at = from; at < from + limits.absoluteMs; at += limits.idleMs / 2) {
-      const found = (await findSession(harness.db, token, at))!;
+      const found = (await findSession(harness.services, token, at))!;
       expect(found).toBeDefined();
       await touch(harness.db, found, at);
     }
-    expect(await findSession(harness.db, token, from + limits.absoluteMs - 1)).toBeDefined();
-    expect(await findSession(harness.db, token, from + limits.absoluteMs)).toBeUndefined();
+    expect(await findSession(harness.services, token, from + limits.absoluteMs - 1)).toBeDefined();
+    expect(await findSession(harness.services, token, from + limits.absoluteMs)).toBeUndefined();
   });
   test.each(['', 'x', 'x'.repeat(100_000), '\u0000', undefined])('no token is a session: %j', async (token) => {
-    expect(await findSession(harness.db, token, now())).toBeUndefined();
+    expect(await findSession(harness.services, token, now())).toBeUndefined();
   });
   test('an ended one, and one of a locked person, count no more', async () => {
     const { token } = await come('Orla Quibb', passphrase);
-    const found = (await findSession(harness.db, token, now()))!;
+    const found = (await findSession(harness.services, token, now()))!;
     expect((await listDevices(harness.db, now(), technician.id)).map((d) => d.id)).toContain(found.id);
     await lockPerson(harness.db, harness.act(owner), technician.id);
-    expect(await findSession(harness.db, token, now())).toBeUndefined();
+    expect(await findSession(harness.services, token, now())).toBeUndefined();
     expect(await listDevices(harness.db, now(), technician.id)).toEqual([]);
     await unlockPerson(harness.db, harness.act(owner), technician.id);
     const again = await come('Orla Quibb', passphrase);
-    await endSession(harness.db, (await findSession(harness.db, again.token, now()))!.id, now());
-    expect(await findSession(harness.db, again.token, now())).toBeUndefined();
+    await endSession(harness.db, (await findSession(harness.services, again.token, now()))!.id, now());
+    expect(await findSession(harness.services, again.token, now())).toBeUndefined();
   });
 });
 
@@ -205,24 +205,24 @@ describe('a device at a bay', () => {
   const atBay = async () => {
     await setPin(harness.db, harness.act(lead), { present: passphrase, pin: '135790' }, cheap);
     const { token } = await come('Ines Marrow', passphrase, browser(), now(), true);
-    return { token, found: (await findSession(harness.db, token, now()))! };
+    return { token, found: (await findSession(harness.services, token, now()))! };
   };
   test('locks by itself instead of ending, and by hand', async () => {
     const { token, found } = await atBay();
-    expect(await findSession(harness.db, token, now() + limits.bayLockMs - 1)).toMatchObject({ locked: false });
-    expect(await findSession(harness.db, token, now() + limits.bayLockMs)).toMatchObject({ locked: true });
-    expect(await findSession(harness.db, token, now() + limits.idleMs * 3)).toMatchObject({ locked: true });
-    expect(await findSession(harness.db, token, now() + limits.bayAbsoluteMs)).toBeUndefined();
+    expect(await findSession(harness.services, token, now() + limits.bayLockMs - 1)).toMatchObject({ locked: false });
+    expect(await findSession(harness.services, token, now() + limits.bayLockMs)).toMatchObject({ locked: true });
+    expect(await findSession(harness.services, token, now() + limits.idleMs * 3)).toMatchObject({ locked: true });
+    expect(await findSession(harness.services, token, now() + limits.bayAbsoluteMs)).toBeUndefined();
     await lockSession(harness.db, found);
-    expect(await findSession(harness.db, token, now())).toMatchObject({ locked: true });
+    expect(await findSession(harness.services, token, now())).toMatchObject({ locked: true });
     await unlockSession(harness.db, found, '135790', now());
-    expect(await findSession(harness.db, token, now())).toMatchObject({ locked: false });
+    expect(await findSession(harness.services, token, now())).toMatchObject({ locked: false });
   });
   test('a locked device is not woken by looking at it', async () => {
     const { token } = await atBay();
     const later = now() + limits.bayLockMs;
-    await touch(harness.db, (await findSession(harness.db, token, later))!, later);
-    expect(await findSession(harness.db, token, later)).toMatchObject({ locked: true });
+    await touch(harness.db, (await findSession(harness.services, token, later))!, later);
+    expect(await findSession(harness.services, token, later)).toMatchObject({ locked: true });
   });
   test('five wrong PINs end it; four and a right one don’t', async () => {
     const { found } = await atBay();
@@ -235,13 +235,13 @@ describe('a device at a bay', () => {
     const { token, found: other } = await atBay();
     for (let i = 1; i < pinTries; i += 1) await refusal(unlockSession(harness.db, other, '111111', now()));
     expect(await refusal(unlockSession(harness.db, other, '111111', now()))).toMatchObject({ status: 403, code: 'pinUsedUp' });
-    expect(await findSession(harness.db, token, now())).toBeUndefined();
+    expect(await findSession(harness.services, token, now())).toBeUndefined();
     expect(await refusal(unlockSession(harness.db, other, '135790', now()))).toMatchObject({ code: 'pinUsedUp' });
   });
   test('without a PIN there is nothing to unlock: it ends', async () => {
     const { token } = await come('Maud Ferrow', passphrase, browser(), now(), true);
-    expect(await findSession(harness.db, token, now() + limits.bayLockMs - 1)).toBeDefined();
-    expect(await findSession(harness.db, token, now() + limits.bayLockMs)).toBeUndefined();
+    expect(await findSession(harness.services, token, now() + limits.bayLockMs - 1)).toBeDefined();
+    expect(await findSession(harness.services, token, now() + limits.bayLockMs)).toBeUndefined();
   });
 });
 
@@ -282,7 +282,7 @@ describe('people', () => {
     const id = await join(harness.db, link, passphrase, now(), cheap);
     const { token } = await come('Pia Holt', passphrase);
     const { token: fresh } = await resetPerson(harness.db, harness.act(owner), id);
-    expect(await findSession(harness.db, token, now())).toBeUndefined();
+    expect(await findSession(harness.services, token, now())).toBeUndefined();
     expect(await refusal(come('Pia Holt', passphrase))).toMatchObject({ code: 'wrongSignIn' });
     await join(harness.db, fresh, 'quite another passphrase', now(), cheap);
     expect(await come('Pia Holt', 'quite another passphrase')).toHaveProperty('token');
@@ -317,7 +317,7 @@ describe('people', () => {
       path: 'present',
     });
     await changePassphrase(harness.db, harness.act(technician), { present: passphrase, passphrase: 'brent geese at dawn' }, cheap);
-    expect(await findSession(harness.db, token, now())).toBeUndefined();
+    expect(await findSession(harness.services, token, now())).toBeUndefined();
     expect(await come('Orla Quibb', 'brent geese at dawn')).toHaveProperty('token');
     expect(JSON.stringify(await harness.db.select().from(command))).not.toContain('geese');
   });

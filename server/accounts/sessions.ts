@@ -1,5 +1,6 @@
 import Bowser from 'bowser';
 import { and, desc, eq, isNull, lt, sql } from 'drizzle-orm';
+import type { Keeping } from '../db/kept';
 import type { Db, Reader, Tx } from '../db/open';
 import { audit, person, session } from '../db/schema';
 import { refused } from '../base/expected';
@@ -63,14 +64,13 @@ export async function beginSession(tx: Tx, personId: string, browser: Browser, a
   return token;
 }
 
-/** The session of a cookie, if it is one that still counts. */
-export async function findSession(db: Reader, token: string | undefined, now: number): Promise<Session | undefined> {
+/** The session of a cookie, if it is one that still counts. Every request asks for it, so its row is kept until sessions or people change. */
+export async function findSession({ database: { db }, kept }: Keeping, token: string | undefined, now: number): Promise<Session | undefined> {
   if (token === undefined || token === '') return undefined;
-  const [found] = await db
-    .select()
-    .from(session)
-    .innerJoin(person, eq(session.personId, person.id))
-    .where(eq(session.id, tokenHash(token)));
+  const id = tokenHash(token);
+  const [found] = await kept.read(`session ${id}`, [session, person], () =>
+    db.select().from(session).innerJoin(person, eq(session.personId, person.id)).where(eq(session.id, id)),
+  );
   if (!found) return undefined;
   const { session: s, person: p } = found;
   if (s.endedAt !== null || p.state !== 'active') return undefined;

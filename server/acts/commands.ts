@@ -4,6 +4,7 @@ import { stringify } from 'safe-stable-stringify';
 import type { Db, Tx } from '../db/open';
 import { audit, command } from '../db/schema';
 import { refused } from '../base/expected';
+import { gatherNotices } from './live';
 import { may, type Person, type Right } from './rights';
 
 /** How every act begins: who, by which right, under which browser-made id. */
@@ -45,15 +46,25 @@ export async function actOnce<T>(
       if (before.hash !== hash) throw refused(409, 'idReused', 'This was already recorded with other content. Reload the page and do it again.');
       return before.answer.value as T;
     }
+    const notices = gatherNotices(tx);
     const answer = await work(tx);
-    await tx.insert(command).values({ id: act.id, hash, answer: { value: answer }, at: act.now });
-    await tx.insert(audit).values({
-      at: act.now,
-      by: act.actor.id,
-      action: what.action,
-      caseId: what.caseId ?? what.caseOf?.(answer) ?? null,
-      detail: { ...what.detail, command: act.id },
-    });
+    const done = tx.$with('done').as(
+      tx
+        .insert(command)
+        .values({ id: act.id, hash, answer: { value: answer }, at: act.now })
+        .returning({ id: command.id }),
+    );
+    await tx
+      .with(done)
+      .insert(audit)
+      .values({
+        at: act.now,
+        by: act.actor.id,
+        action: what.action,
+        caseId: what.caseId ?? what.caseOf?.(answer) ?? null,
+        detail: { ...what.detail, command: act.id },
+      })
+      .returning({ id: audit.id, ...notices() });
     return answer;
   });
 }

@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm';
+import { sql, type SQL } from 'drizzle-orm';
 import type { OpenDatabase, Tx } from '../db/open';
 
 const channel = 'bloodstone';
@@ -33,7 +33,24 @@ export async function openLive(database: OpenDatabase): Promise<Live> {
   };
 }
 
+/** What acts want to tell, by their transaction, until their last statement tells it. */
+const gathered = new WeakMap<object, Change[]>();
+
 /** Told when the transaction commits, not before. */
 export async function notify(tx: Pick<Tx, 'execute'>, change: Change): Promise<void> {
-  await tx.execute(sql`select pg_notify(${channel}, ${JSON.stringify(change)})`);
+  const waiting = gathered.get(tx);
+  if (waiting) waiting.push(change);
+  else await tx.execute(sql`select ${telling(change)}`);
+}
+
+const telling = (change: Change) => sql`pg_notify(${channel}, ${JSON.stringify(change)})`;
+
+/** Lets what is told in a transaction wait. @returns columns with which its last statement tells all of it */
+export function gatherNotices(tx: object): () => Record<string, SQL> {
+  const waiting: Change[] = [];
+  gathered.set(tx, waiting);
+  return () => {
+    gathered.delete(tx);
+    return Object.fromEntries(waiting.map((change, i) => [`told${i}`, sql`${telling(change)}::text`]));
+  };
 }

@@ -33,13 +33,13 @@ describe.each(process.env.TEST_POSTGRES ? ['PGlite', 'PostgreSQL'] : ['PGlite'])
 
   const atBay = async () => {
     const token = await harness.db.transaction((tx) => beginSession(tx, technician.id, browser('10.1.0.1'), true, now()));
-    return { token, found: (await findSession(harness.db, token, now()))! };
+    return { token, found: (await findSession(harness.services, token, now()))! };
   };
   test('a hundred wrong PINs: five are judged, and the device is signed out', async () => {
     const { token, found } = await atBay();
     const answers = counted(await everyone((i) => unlockSession(harness.db, found, String(100_000 + i), now())));
     expect(answers).toEqual({ wrongPin: pinTries - 1, pinUsedUp: at - pinTries + 1 });
-    expect(await findSession(harness.db, token, now())).toBeUndefined();
+    expect(await findSession(harness.services, token, now())).toBeUndefined();
     const lines = await harness.db.select().from(audit).where(eq(audit.action, 'device signed out after wrong PINs'));
     expect(lines.length).toBe(1);
   });

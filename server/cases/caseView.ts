@@ -14,31 +14,31 @@ import { compile, lint, outline, paramsAt } from '../../core/procedure';
 import { type Ability, abilities } from '../../core/library';
 import { gridCell, heldTags } from '../../core/keys';
 import { triage } from '../../core/triage';
-import { type CaseRecord, entriesOf, loadCase, onRecord } from '../record/cases';
+import { type CaseRecord, entriesOf, onRecord } from '../record/cases';
 import { conditionWords } from './report';
 import { diagnosisView, ledgerOf, readForDiagnosis } from '../diagnosis/diagnosis';
 import { standingRepairActions } from '../ledger/proofs';
 import { uncertainTypeOf, earlierFamilies, strangeLamp } from '../diagnosis/identification';
 import { missingOf } from './missing';
-import { caseNumbers, keptIn } from '../ledger/numbers';
-import { listProfiles } from '../library/profiles';
+import { keptIn, keptNumbers } from '../ledger/numbers';
+import { keptProfiles } from '../library/profiles';
 import type { Services } from '../services/services';
-import { readShop } from '../shop/shop';
+import { keptShop } from '../shop/shop';
 
 /**
  * Everything the page of a case shows.
  * @param supposing findings that nobody made, for a look at what would follow
  */
 export async function readCasePage(services: Services, caseId: number, supposing: Supposed = []) {
-  const record = await loadCase(services.database.db, caseId);
+  const record = await services.cases.one(caseId);
   if (!record) return undefined;
   const { documents, library } = services;
   const family = withoutChances(await documents.family(record.family));
   const profile = record.profile ? await documents.profile(record.profile) : undefined;
-  const numbers = await caseNumbers(services.database.db, record.id);
+  const numbers = await keptNumbers(services, record.id);
   const params = paramsAt(resolveParams(family, profile), numbers);
   const learnt = Object.entries(numbers).filter(([name, n]) => profile?.values[name]?.value !== n.value);
-  const kept = learnt.length === 0 ? undefined : keptIn(record, numbers, await listProfiles(services.database.db, library));
+  const kept = learnt.length === 0 ? undefined : keptIn(record, numbers, await keptProfiles(services));
   const cautions = Object.fromEntries(library.cautions);
   const supposed = supposedFindings(family, record, supposing);
   const read = await readForDiagnosis(services, record, supposed);
@@ -76,7 +76,7 @@ export async function readCasePage(services: Services, caseId: number, supposing
     missing: missingOf(record, onRecord(record)),
     diagnosis: diagnosisView(services, read, read.situation && services.weigher.quick(read.situation)),
     supposing: supposed.map(({ test, outcome, key }) => ({ test, outcome, ...(key === undefined ? {} : { key }) })),
-    currency: (await readShop(services.database.db)).currency || 'units',
+    currency: (await keptShop(services)).currency || 'units',
     /** Lines about repairs that count, and what their repair would need first. */
     repairActions: standingRepairActions(record).map((d) => d.id),
     shut: Object.fromEntries(
@@ -132,7 +132,7 @@ export async function readCasePage(services: Services, caseId: number, supposing
 
 /** The diagnosis of a case as its page shows it, with the answer that looks far ahead. */
 export async function readFinalDiagnosis(services: Services, caseId: number, supposing: Supposed) {
-  const record = await loadCase(services.database.db, caseId);
+  const record = await services.cases.one(caseId);
   if (!record) return undefined;
   const family = await services.documents.family(record.family);
   const read = await readForDiagnosis(services, record, supposedFindings(family, record, supposing));

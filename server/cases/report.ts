@@ -24,7 +24,7 @@ import { earlierFamilies } from '../diagnosis/identification';
 import type { MeasurementLine } from '../record/cases';
 import { caseWithRuns, programOf, type RunRecord } from '../runs/runs';
 import type { Services } from '../services/services';
-import { pictureSize, readShop } from '../shop/shop';
+import { pictureSize, keptShop } from '../shop/shop';
 import { everyTry } from '../ledger/stepSearch';
 
 export interface ReportLine {
@@ -80,8 +80,8 @@ const seenWords = (features: readonly Feature[], seen: Readonly<Record<string, s
 
 /** Everything that happened in a case, in order of time, with the figures and where they came from. */
 export async function readReport(services: Services, caseId: number) {
-  const shop = await readShop(services.database.db);
-  const found = await caseWithRuns(services.database.db, services.documents, caseId);
+  const shop = await keptShop(services);
+  const found = await caseWithRuns(services, caseId);
   if (!found) return undefined;
   const { record, runs } = found;
   const { library } = services;

@@ -13,6 +13,7 @@ import { unwatched } from '../base/watchdog';
 import { lockFolder } from './lock';
 import * as schema from './schema';
 import { endless, openSpace, roomToStart, type Space } from './space';
+import { Statements } from './statements';
 import { initParams, newSegmentBytes, startParams, SyncedFs } from './synced';
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
@@ -31,6 +32,10 @@ export interface OpenDatabase {
   purge(tables: readonly string[]): Promise<void>;
   /** Room on the disk that it writes to. */
   space: Space;
+  /** Every statement that was asked of it. */
+  statements: Statements;
+  /** This server alone writes to it, so `statements` has seen every change. */
+  ours: boolean;
   /** How often it has had files written through to the disk, and parts of its log that are not there yet; zeros where that is not ours to see. */
   synced(): { syncs: number; unsynced: number };
   close(): Promise<void>;
@@ -68,12 +73,15 @@ async function openPglite({ folder, migrations, templates, fresh: anew }: WhereT
       ...(loadDataDir ? { loadDataDir } : {}),
     });
     letOthersIn(client);
-    const db = drizzle(client, { schema });
+    const statements = new Statements();
+    const db = drizzle(client, { schema, logger: statements });
     await migrate(db, { migrationsFolder: migrations });
     const space = folder ? openSpace(folder, segmentBytes(dataDir!)) : endless;
     return {
       db: db as unknown as Db,
       space,
+      statements,
+      ours: true,
       alone: (work) => work(),
       purge: (tables) =>
         unwatched(async () => {
@@ -108,7 +116,8 @@ async function openServer(url: string, migrations: string): Promise<OpenDatabase
   const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: connectMs });
   // A connection that breaks while nobody uses it is one less in the pool, and no reason to end.
   pool.on('error', (error) => log.warn({ err: error }, 'A connection to the database broke.'));
-  const db = drizzlePg(pool, { schema });
+  const statements = new Statements();
+  const db = drizzlePg(pool, { schema, logger: statements });
   const alone = async <T>(work: () => Promise<T>): Promise<T> => {
     const client = new pg.Client({ connectionString: url });
     client.on('error', (error) => log.warn({ err: error }, 'The connection that holds the start lock broke.'));
@@ -170,6 +179,8 @@ async function openServer(url: string, migrations: string): Promise<OpenDatabase
       for (const table of tables) await pool.query(`vacuum "${table}"`);
     },
     space: endless,
+    statements,
+    ours: false,
     synced: () => ({ syncs: 0, unsynced: 0 }),
     listen: hear,
     async close() {

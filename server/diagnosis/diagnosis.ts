@@ -23,7 +23,7 @@ import type { Reader } from '../db/open';
 import { caseFile, type Conclusion } from '../db/schema';
 import { curedOf, type CuredHere, standingRepairActions } from '../ledger/proofs';
 import type { Services } from '../services/services';
-import { type Equipment, equipment, readShop } from '../shop/shop';
+import { type Equipment, equipment, keptShop } from '../shop/shop';
 import { named, type Named } from '../weighing/weigher';
 
 /** Everything that the diagnosis of one case reads. */
@@ -52,7 +52,7 @@ export async function readForDiagnosis(services: Services, record: CaseRecord, s
   if (!family.faults?.length) return { family, assessment, cured: null, pending: null, verified: facts.verified, situation: null };
   const last = standingRepairActions(record).findLast((d) => d.kind === 'repair');
   const pending = last?.result === 'done' ? last : null;
-  const { labourRate, equipment: owned } = await readShop(services.database.db);
+  const { labourRate, equipment: owned } = await keptShop(services);
   const tools = owned.length === 0 ? undefined : toolsOf(services, owned as Equipment[]);
   const situation: Situation = {
     family,

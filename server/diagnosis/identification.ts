@@ -6,6 +6,7 @@ import type { DocumentPin, Family, Feature, TestDefinition } from '../../core/li
 import type { Problem } from '../../core/units';
 import { type CaseRecord, openCaseForChange, refreshCaseSearch } from '../record/cases';
 import { type Act, actOnce } from '../acts/commands';
+import type { Keeping } from '../db/kept';
 import type { Db, Reader, Tx } from '../db/open';
 import { caseFile, identification } from '../db/schema';
 import { provenCauses } from './diagnosis';
@@ -13,7 +14,7 @@ import type { Documents } from '../library/documents';
 import { Refused, refused } from '../base/expected';
 import { readLooksAgain } from '../ledger/lamps';
 import { notify } from '../acts/live';
-import { currentProfile, listProfiles } from '../library/profiles';
+import { currentProfile, keptProfiles } from '../library/profiles';
 
 export interface SystemPins {
   family: DocumentPin;
@@ -36,9 +37,10 @@ export async function systemPins(tx: Reader, library: Library, system: string): 
 }
 
 /** Every system that a vehicle can be worked as: vehicles first, then families with their typical numbers. */
-export async function systemsOf(db: Reader, library: Library) {
+export async function systemsOf(services: Keeping & { library: Library }) {
+  const { library } = services;
   return [
-    ...(await listProfiles(db, library))
+    ...(await keptProfiles(services))
       .filter((p) => !p.retired)
       .map(({ profile: p, origin }) => ({
         value: `profile:${p.id}`,

@@ -180,12 +180,13 @@ export async function createApp(services: Services, settings: Start): Promise<ex
   app.get('/favicon.svg', (_request, response) => response.sendFile(join(client, 'favicon.svg'), { maxAge: '1d' }));
 
   app.get('/live', async (request, response) => {
-    const find = async () => findSession(services.database.db, await tokenOf(request.headers.cookie, secure), services.clock.now());
+    const find = async () => findSession(services, await tokenOf(request.headers.cookie, secure), services.clock.now());
     const session = await find();
     if (!session || session.locked) return void response.status(401).type('text/plain').send('Sign in first.\n');
     streamChanges(services, session.id, async () => (await find())?.locked === false, response);
   });
   if (settings.manualClock) {
+    app.get('/test/statements', (_request, response) => void response.json({ asked: services.database.statements.asked }));
     app.post('/test/clock', express.json(), async (request, response) => {
       const ms = Number((request.body as { advanceMs?: unknown }).advanceMs);
       if (!Number.isFinite(ms) || ms < 0) return void response.status(400).json({ message: 'advanceMs: milliseconds, 0 or more' });
@@ -209,7 +210,7 @@ export async function createApp(services: Services, settings: Start): Promise<ex
           requestId: String((request as { id?: unknown }).id),
           dataOnly: request.path.endsWith('.data'),
           nonce: (response.locals as { nonce: string }).nonce,
-          session: await findSession(services.database.db, token, services.clock.now()),
+          session: await findSession(services, token, services.clock.now()),
           token,
           browser: { agent: request.headers['user-agent'] ?? '', address: request.ip ?? '' },
           secure,

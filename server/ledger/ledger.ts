@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { eq, max } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import { closedBecause, type Family } from '../../core/library';
 import { type CaseRecord, onRecord, openCaseForChange } from '../record/cases';
 import { type Act, actOnce } from '../acts/commands';
@@ -15,12 +15,9 @@ type NewEntry = Omit<typeof evidence.$inferInsert, 'seq' | 'id'>;
 /** Adds lines at the end of a case's ledger; the caller holds the case's lock. */
 export async function append(tx: Tx, caseId: number, entries: NewEntry[]): Promise<void> {
   if (entries.length === 0) return;
-  const [last] = await tx
-    .select({ seq: max(evidence.seq) })
-    .from(evidence)
-    .where(eq(evidence.caseId, caseId));
-  const next = (last?.seq ?? 0) + 1;
-  await tx.insert(evidence).values(entries.map((e, i) => ({ ...e, id: randomUUID(), seq: next + i })));
+  const next = (i: number) =>
+    sql<number>`(select coalesce(max(${evidence.seq}), 0) + ${i + 1}::int from ${evidence} where ${evidence.caseId} = ${caseId})`;
+  await tx.insert(evidence).values(entries.map((e, i) => ({ ...e, id: randomUUID(), seq: next(i) })));
 }
 
 /** Records what a test showed. A correction names the entry it replaces. */

@@ -5,6 +5,7 @@ import { type GivenNumber, lint, numbersGiven, type Procedure } from '../../core
 import { quantityWords } from '../../core/units';
 import { caseForChange, type CaseRecord } from '../record/cases';
 import { type Act, actOnce } from '../acts/commands';
+import type { Keeping } from '../db/kept';
 import type { Db, Reader } from '../db/open';
 import { caseFile, run, runEvent } from '../db/schema';
 import { Refused, refused } from '../base/expected';
@@ -21,6 +22,9 @@ export async function caseNumbers(db: Reader, caseId: number): Promise<Record<st
     .orderBy(asc(run.id), asc(runEvent.seq));
   return numbersGiven(rows.map((r) => r.event));
 }
+
+export const keptNumbers = ({ kept, database }: Keeping, caseId: number): Promise<Record<string, GivenNumber>> =>
+  kept.read(`numbers ${caseId}`, [run, runEvent], () => caseNumbers(database.db, caseId));
 
 /**
  * A number as it was typed in a run, in the family's terms.

@@ -7,7 +7,7 @@ import { paramsAt } from '../../core/procedure';
 import { type CaseRecord, onRecord, openCaseForChange } from '../record/cases';
 import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader } from '../db/open';
-import { bay, caseFile, measurement, person, stepTry } from '../db/schema';
+import { bay, caseFile, document, measurement, person, run, runEvent, stepTry } from '../db/schema';
 import type { Documents } from '../library/documents';
 import { refused } from '../base/expected';
 import { ladderNamed } from '../library/ladders';
@@ -108,7 +108,7 @@ async function countsOf(db: Reader, ladder: Ladder, caseId: number): Promise<num
 export async function readSearch(services: Services, record: CaseRecord, ladderId: string, tryS = usualTryS): Promise<Search> {
   const { database, documents, clock } = services;
   const { db } = database;
-  const { ladder } = await ladderNamed(db, ladderId);
+  const { ladder } = await services.kept.read(`ladder ${ladderId}`, [document], () => ladderNamed(db, ladderId));
   const tries = await triesOf(db, record.id, ladder.id);
   const counts = await countsOf(db, ladder, record.id);
   const read = readingOf(record, ladder);
@@ -250,13 +250,24 @@ export async function takeBackTry(db: Db, act: Act, form: { case: number; try: s
   });
 }
 
+interface RunningLockout {
+  caseId: number;
+  vehicle: string;
+  bay: string | null;
+  startedAt: number;
+  until: number;
+  ladder: string;
+}
+
 /** Lock-outs that run now in open cases, for the strip and the Floor. */
-export async function runningLockouts(
-  services: Services,
-): Promise<{ caseId: number; vehicle: string; bay: string | null; startedAt: number; until: number; ladder: string }[]> {
-  const { database, documents, clock } = services;
-  const { db } = database;
-  const now = clock.now();
+export async function runningLockouts(services: Services): Promise<RunningLockout[]> {
+  const now = services.clock.now();
+  const started = await services.kept.read('lockouts', [stepTry, caseFile, bay, run, runEvent], () => latestLockouts(services, now));
+  return started.filter((l) => l.until > now);
+}
+
+/** The lockout of the last try of each open case where a value was tried within a day, whether or not it still runs. */
+async function latestLockouts({ database: { db }, documents }: Services, now: number) {
   // No lock-out is longer than a day, and a shop rarely has one search open.
   const rows = await db
     .selectDistinctOn([stepTry.caseId], { file: caseFile, bay: bay.name })
@@ -265,7 +276,7 @@ export async function runningLockouts(
     .leftJoin(bay, eq(bay.id, caseFile.bayId))
     .where(and(eq(caseFile.state, 'open'), sql`${stepTry.at} > ${now - 86_400_000}`))
     .orderBy(stepTry.caseId);
-  const found: Awaited<ReturnType<typeof runningLockouts>> = [];
+  const found: RunningLockout[] = [];
   for (const { file: c, bay: stands } of rows) {
     const last = (await triesOf(db, c.id)).at(-1);
     if (last?.result !== 'refused') continue;
@@ -274,8 +285,7 @@ export async function runningLockouts(
       family: { id: c.familyId, version: c.familyVersion, hash: c.familyHash },
       profile: c.profileId ? { id: c.profileId, version: c.profileVersion!, hash: c.profileHash! } : null,
     });
-    const until = last.at + seconds * 1000;
-    if (until > now) found.push({ caseId: c.id, vehicle: c.vehicle, bay: stands, startedAt: last.at, until, ladder: last.ladder });
+    found.push({ caseId: c.id, vehicle: c.vehicle, bay: stands, startedAt: last.at, until: last.at + seconds * 1000, ladder: last.ladder });
   }
   return found;
 }

@@ -24,7 +24,7 @@ const form = (more: Record<string, unknown> = {}) =>
   });
 const save = (id: string, more: Record<string, unknown> = {}, actor = lead) => saveLadder(harness.db, harness.act(actor), id, form(more));
 const find = (id: string) => ladderNamed(harness.db, id);
-const offered = async (inUse?: string) => (await offeredLadders(harness.db, harness.services.library, inUse)).map((l) => l.pin.id);
+const offered = async (inUse?: string) => (await offeredLadders(harness.services, inUse)).map((l) => l.pin.id);
 
 test('the shipped ladders are there, by title', async () => {
   const ladders = await listLadders(harness.db, harness.services.library);

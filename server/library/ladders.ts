@@ -4,7 +4,9 @@ import type { Library } from '../../content/reader';
 import { type Ladder, parseLadderCsv } from '../../core/ladder';
 import { parseLadder } from '../../core/ladder/schema';
 import { type Act, actOnce } from '../acts/commands';
+import type { Keeping } from '../db/kept';
 import type { Db, Reader } from '../db/open';
+import { document, retiredDocument } from '../db/schema';
 import { Refused, refused } from '../base/expected';
 import { line, parseForm, quantity, text } from '../base/parseForm';
 import { type DocumentEntry, documentVersions, editable, insertNext, listDocuments, newDocumentId } from './shopDocuments';
@@ -21,9 +23,12 @@ const named = <E extends DocumentEntry<'ladder'>>({ body, ...entry }: E) => ({ .
 /** Every ladder in its newest version, the shop's own and the shipped ones, by title. */
 export const listLadders = async (db: Reader, library: Library): Promise<ListedLadder[]> => (await listDocuments(db, library, 'ladder')).map(named);
 
+export const keptLadders = ({ kept, database, library }: Keeping & { library: Library }): Promise<ListedLadder[]> =>
+  kept.read('ladders', [document, retiredDocument], () => listLadders(database.db, library));
+
 /** What a key may be compared with: the ladders that are offered, and the one that is in use. */
-export const offeredLadders = async (db: Reader, library: Library, inUse: string | undefined): Promise<ListedLadder[]> =>
-  (await listLadders(db, library)).filter((l) => !l.retired || l.pin.id === inUse);
+export const offeredLadders = async (on: Keeping & { library: Library }, inUse: string | undefined): Promise<ListedLadder[]> =>
+  (await keptLadders(on)).filter((l) => !l.retired || l.pin.id === inUse);
 
 /** Every version of one ladder, the newest first; empty when there is none. */
 export const ladderVersions = async (db: Reader, id: string): Promise<LadderEntry[]> => (await documentVersions(db, 'ladder', id)).map(named);

@@ -13,7 +13,9 @@ import {
 import { parseProfile } from '../../core/library/schema';
 import { ok, type Problem, readQuantity, type Result } from '../../core/units';
 import { type Act, actOnce } from '../acts/commands';
+import type { Keeping } from '../db/kept';
 import type { Db, Reader, Tx } from '../db/open';
+import { document, retiredDocument } from '../db/schema';
 import { Refused, refused } from '../base/expected';
 import { type DocumentEntry, documentVersions, editable, insertNext, isRetired, listDocuments, newDocumentId } from './shopDocuments';
 
@@ -29,6 +31,9 @@ const named = <E extends DocumentEntry<'profile'>>({ body, ...entry }: E) => ({ 
 /** The shop's own profiles as they are now and the shipped ones, by title. */
 export const listProfiles = async (db: Reader, library: Library): Promise<ListedProfile[]> =>
   (await listDocuments(db, library, 'profile')).map(named);
+
+export const keptProfiles = ({ kept, database, library }: Keeping & { library: Library }): Promise<ListedProfile[]> =>
+  kept.read('profiles', [document, retiredDocument], () => listProfiles(database.db, library));
 
 /** Every version of one profile, the newest first; empty when there is none. */
 export const profileVersions = async (db: Reader, id: string): Promise<ProfileEntry[]> => (await documentVersions(db, 'profile', id)).map(named);

@@ -1,5 +1,5 @@
 import { caseNumber } from '../base/caseNumber';
-import { asc, eq, inArray } from 'drizzle-orm';
+import { asc, eq, inArray, sql } from 'drizzle-orm';
 import { type AbilityEntry, abilityEntries, isJudged } from '../../core/keys';
 import { type Ability, type DocumentPin, type Family, type KeyKind, mainFirst, type OnRecord } from '../../core/library';
 import type { Reader, Tx } from '../db/open';
@@ -13,7 +13,6 @@ import {
   type MeasurementKind,
   type RepairActionKind,
   type NewKeyPlan,
-  person,
 } from '../db/schema';
 import { refused } from '../base/expected';
 import { type LookLine, looksIn } from './looks';
@@ -194,18 +193,18 @@ export async function loadCase(db: Reader, id: number): Promise<CaseRecord | und
   return (await loadCases(db, [id]))[0];
 }
 
-/** Several cases, each whole, in one statement and one for the names of people. */
+/** Several cases, each whole, in one statement. */
 export async function loadCases(db: Reader, ids: number[]): Promise<CaseRecord[]> {
   if (ids.length === 0) return [];
   const rows = await wholeCases(db, ids);
-  if (rows.length === 0) return [];
-  const people = new Map((await db.select({ id: person.id, name: person.name }).from(person)).map((p) => [p.id, p.name]));
-  return rows.map((row) => recordOf(row, (id) => (id === null ? '' : (people.get(id) ?? id))));
+  return rows.map((row) => recordOf(row, (id) => (id === null ? '' : (row.people[id] ?? id))));
 }
 
 const wholeCases = (db: Reader, ids: number[]) =>
   db.query.caseFile.findMany({
     columns: { uid: false, domain: false, search: false },
+    // Names of everybody, since each line names who recorded it.
+    extras: { people: sql<Record<string, string>>`(select json_object_agg(p.id, p.name) from person p)`.as('people') },
     where: (c) => inArray(c.id, ids),
     orderBy: (c) => asc(c.id),
     with: {
@@ -317,8 +316,11 @@ function recordOf(c: Awaited<ReturnType<typeof wholeCases>>[number], name: (pers
 }
 
 /** The case, locked for this transaction, if it is there and still open. */
-export async function openCaseForChange(tx: Tx, id: number): Promise<CaseRecord> {
-  const record = await caseForChange(tx, id);
+export const openCaseForChange = async (tx: Tx, id: number): Promise<CaseRecord> => stillOpen(await caseForChange(tx, id));
+
+/** @throws Refused when nothing can be recorded in it now */
+export function stillOpen(record: CaseRecord): CaseRecord {
+  const { id } = record;
   if (record.state === 'closed') throw refused(409, 'closed', `Case ${caseNumber(id)} is closed. Nothing more can be recorded in it.`);
   if (record.state === 'parked') throw refused(409, 'parked', `Case ${caseNumber(id)} is parked. Reopen it first.`);
   return record;

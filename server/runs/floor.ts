@@ -4,12 +4,12 @@ import type { Step } from '../../core/diagnosis';
 import { type Attention, forecast, type ForecastSpan, view } from '../../core/procedure';
 import { midSentence } from '../../core/words';
 import { caseNumber } from '../base/caseNumber';
-import { type CaseRecord, loadCases, onRecord } from '../record/cases';
+import { type CaseRecord, onRecord } from '../record/cases';
 import { caseFile } from '../db/schema';
 import { readForDiagnosis, stepsOf } from '../diagnosis/diagnosis';
 import { notify } from '../acts/live';
-import { listBays } from '../shop/shop';
-import { foldRun, type OpenRun, openRuns, programOf } from './runs';
+import { keptBays } from '../shop/shop';
+import { foldRun, type OpenRun, keptOpenRuns, programOf } from './runs';
 import type { Services } from '../services/services';
 import { runningLockouts } from '../ledger/stepSearch';
 
@@ -30,10 +30,7 @@ export interface StripClock {
 
 export async function stripClocks(services: Services): Promise<StripClock[]> {
   const now = services.clock.now();
-  const clocks = [
-    ...(await openRuns(services.database.db, services.documents)).map((r) => stripClock(r, now)),
-    ...(await runningLockouts(services)).map(lockoutClock),
-  ];
+  const clocks = [...(await keptOpenRuns(services)).map((r) => stripClock(r, now)), ...(await runningLockouts(services)).map(lockoutClock)];
   return clocks.sort((a, b) => urgency[a.attention] - urgency[b.attention] || (a.wait?.until ?? now) - (b.wait?.until ?? now));
 }
 
@@ -126,18 +123,13 @@ const horizonMs = 60 * 60_000;
 export async function readFloor(services: Services): Promise<Floor> {
   const { db } = services.database;
   const now = services.clock.now();
-  const open = await openRuns(db, services.documents);
-  const rows = await db.select({ id: caseFile.id, bayId: caseFile.bayId }).from(caseFile).where(eq(caseFile.state, 'open')).orderBy(asc(caseFile.id));
+  const open = await keptOpenRuns(services);
+  const rows = await services.kept.read('open cases', [caseFile], () =>
+    db.select({ id: caseFile.id, bayId: caseFile.bayId }).from(caseFile).where(eq(caseFile.state, 'open')).orderBy(asc(caseFile.id)),
+  );
   const lanes: Lane[] = [];
   const wants: { at: number; where: string; say: string; to: string; attention: Attention }[] = [];
-  const records = new Map(
-    (
-      await loadCases(
-        db,
-        rows.map((r) => r.id),
-      )
-    ).map((r) => [r.id, r]),
-  );
+  const records = new Map((await services.cases.all(rows.map((r) => r.id))).map((r) => [r.id, r]));
   const place = async (name: string, caseId: number) => {
     const record = records.get(caseId)!;
     const run = open.find((r) => r.caseId === caseId);
@@ -205,7 +197,7 @@ export async function readFloor(services: Services): Promise<Floor> {
         attention: 'none',
       });
   };
-  const bays = await listBays(db);
+  const bays = await keptBays(services);
   for (const { id, name } of bays) {
     const here = rows.filter((r) => r.bayId === id);
     if (here.length === 0) lanes.push({ bay: name, case: null, spans: [], attention: 'none', then: '' });

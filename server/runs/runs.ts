@@ -14,7 +14,7 @@ import {
   type RunState,
   valuesAt,
 } from '../../core/procedure';
-import { type CaseRecord, loadCase, onRecord, openCaseForChange } from '../record/cases';
+import { type CaseRecord, loadCase, onRecord, openCaseForChange, stillOpen } from '../record/cases';
 import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader, Tx } from '../db/open';
 import { bay, caseFile, run, runEvent } from '../db/schema';
@@ -25,6 +25,7 @@ import { append, withdrawal } from '../ledger/ledger';
 import { notify } from '../acts/live';
 import { caseNumbers, readNumber } from '../ledger/numbers';
 import { may } from '../acts/rights';
+import type { Services } from '../services/services';
 
 /** A run with all that is needed to fold and show it, here or in the browser. */
 export interface RunRecord {
@@ -50,10 +51,13 @@ const pinOf = (row: typeof run.$inferSelect): DocumentPin => ({ id: row.procedur
 
 export async function loadRun(db: Reader, documents: Documents, id: number): Promise<RunRecord | undefined> {
   const [row] = await db.select().from(run).where(eq(run.id, id));
-  if (!row) return undefined;
-  const rows = await db.select({ event: runEvent.event }).from(runEvent).where(eq(runEvent.runId, id)).orderBy(asc(runEvent.seq));
+  return row && runOf(db, documents, row);
+}
+
+async function runOf(db: Reader, documents: Documents, row: typeof run.$inferSelect): Promise<RunRecord> {
+  const rows = await db.select({ event: runEvent.event }).from(runEvent).where(eq(runEvent.runId, row.id)).orderBy(asc(runEvent.seq));
   return {
-    id,
+    id: row.id,
     caseId: row.caseId,
     procedure: await documents.procedure(pinOf(row), db),
     params: row.params,
@@ -68,8 +72,15 @@ export interface OpenRun extends RunRecord {
   record: OnRecord;
 }
 
+/** A run as its page shows it. */
+export const keptRun = ({ kept, database, documents }: Services, id: number): Promise<RunRecord | undefined> =>
+  kept.read(`run ${id}`, [run, runEvent], () => loadRun(database.db, documents, id));
+
 /** Every run that is going on in the shop. */
-export async function openRuns(db: Db, documents: Documents): Promise<OpenRun[]> {
+export const keptOpenRuns = ({ kept, database, documents }: Services): Promise<OpenRun[]> =>
+  kept.read('open runs', [run, runEvent, caseFile, bay], () => openRuns(database.db, documents));
+
+async function openRuns(db: Db, documents: Documents): Promise<OpenRun[]> {
   const rows = await db
     .select({ run, vehicle: caseFile.vehicle, bay: bay.name })
     .from(run)
@@ -168,11 +179,12 @@ export async function commandRun(db: Db, documents: Documents, act: Act, runId: 
   const detail = { run: runId, ...('step' in given ? { step: given.step } : {}), ...('reason' in given ? { reason: given.reason } : {}) };
   const what = { right: 'work', action: `run: ${given.type}`, payload: [runId, given], caseOf: () => caseId!, detail } as const;
   return actOnce(db, act, what, async (tx) => {
-    const [row] = await tx.select({ caseId: run.caseId }).from(run).where(eq(run.id, runId)).for('update');
+    // One statement locks run and case; what is read after it is as it is now.
+    const [row] = await tx.select({ run }).from(run).innerJoin(caseFile, eq(run.caseId, caseFile.id)).where(eq(run.id, runId)).for('update');
     if (!row) throw refused(404, 'noRun', 'This run was not found.');
-    caseId = row.caseId;
-    const record = await openCaseForChange(tx, caseId);
-    const current = (await loadRun(tx, documents, runId))!;
+    caseId = row.run.caseId;
+    const record = stillOpen((await loadCase(tx, caseId))!);
+    const current = await runOf(tx, documents, row.run);
     const program = programOf(current.procedure);
     const values = valuesOf(current.params);
     const before = foldRun(current);
@@ -251,9 +263,9 @@ async function recordEvidenceOf(
 }
 
 /** A case with its runs as the report tells them. */
-export async function caseWithRuns(db: Db, documents: Documents, caseId: number): Promise<{ record: CaseRecord; runs: RunRecord[] } | undefined> {
-  const record = await loadCase(db, caseId);
+export async function caseWithRuns(services: Services, caseId: number): Promise<{ record: CaseRecord; runs: RunRecord[] } | undefined> {
+  const record = await services.cases.one(caseId);
   if (!record) return undefined;
-  const runs = await Promise.all(record.runs.map((r) => loadRun(db, documents, r.id)));
+  const runs = await Promise.all(record.runs.map((r) => keptRun(services, r.id)));
   return { record, runs: runs.filter((r) => r !== undefined) };
 }

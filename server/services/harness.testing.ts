@@ -39,7 +39,14 @@ export class Harness {
     const url = server && (await makeDatabase(server));
     const templates = join(root, '.cache/templates');
     if (!url) await ensureTemplate(templates, join(root, 'server/db/migrations'));
-    const services = await openServices({ root, manualClock: true, reading: readings, secretCost: cheap, ...(url ? { url } : { templates }) });
+    const services = await openServices({
+      root,
+      manualClock: true,
+      compareKept: true,
+      reading: readings,
+      secretCost: cheap,
+      ...(url ? { url } : { templates }),
+    });
     const { db } = services.database;
     for (const p of [technician, lead, owner])
       await db.insert(person).values({ ...p, state: 'active', nameKey: nameKey(p.name), passphrase: await hashSecret(passphrase, cheap) });

@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import type { Library } from '../../content/reader';
 import { type Clock, openClock } from './clock';
+import { Kept } from '../db/kept';
 import { openDatabase, type OpenDatabase } from '../db/open';
 import { forgetCommands } from '../acts/commands';
 import { type Documents, enterContent, openDocuments } from '../library/documents';
@@ -8,11 +9,15 @@ import { log } from '../base/log';
 import { type Live, openLive } from '../acts/live';
 import { type Cost, cost } from '../base/secret';
 import { type Files, openFiles, type Readings } from '../reading/files';
+import { KeptCases } from '../record/keptCases';
 import { openWeigher, type Weigher } from '../weighing/weigher';
 
 /** Everything loaders and actions work with; opened once at the start. */
 export interface Services {
   database: OpenDatabase;
+  /** What pages read again and again, kept until it changes. */
+  kept: Kept;
+  cases: KeptCases;
   clock: Clock;
   live: Live;
   library: Library;
@@ -40,6 +45,8 @@ export interface Settings {
   /** File of the process that reads files from outside, or the readings themselves. */
   reading: string | Readings;
   manualClock?: boolean;
+  /** Reads what is kept anew each time and ends in an error where it is another; for tests. */
+  compareKept?: boolean;
   /** The address people use, when it is not the one listened on. */
   address?: string;
   secretCost?: Cost;
@@ -76,8 +83,11 @@ export async function openServices(settings: Settings): Promise<Services> {
     const live = await openLive(database);
     const weigher = openWeigher(settings.worker);
     const files = openFiles(settings.reading);
+    const kept = new Kept(database.ours ? database.statements : null, settings.compareKept);
     return {
       database,
+      kept,
+      cases: new KeptCases(db, kept, settings.compareKept),
       clock,
       live,
       library,

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { parseDrawerCsv, type Resistor } from '../../core/ladder';
 import { type Act, actOnce } from '../acts/commands';
+import type { Keeping } from '../db/kept';
 import type { Db, Reader } from '../db/open';
 import { drawer } from '../db/schema';
 import { Refused } from '../base/expected';
@@ -20,6 +21,8 @@ export async function readDrawer(db: Reader): Promise<Drawer> {
   const [row] = await db.select().from(drawer);
   return row ? { resistors: row.resistors, senseVolts: row.senseVolts } : { resistors: [], senseVolts: usualVolts };
 }
+
+export const keptDrawer = ({ kept, database }: Keeping): Promise<Drawer> => kept.read('drawer', [drawer], () => readDrawer(database.db));
 
 export interface DrawerForm {
   /** CSV: ohms,tolerance_percent,count,watts; empty: an empty drawer. */

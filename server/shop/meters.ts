@@ -3,6 +3,7 @@ import { asc, eq } from 'drizzle-orm';
 import Joi from 'joi';
 import type { MeterRange } from '../../core/ladder';
 import { type Act, actOnce } from '../acts/commands';
+import type { Keeping } from '../db/kept';
 import type { Db, Reader } from '../db/open';
 import { meter } from '../db/schema';
 import { refused } from '../base/expected';
@@ -53,6 +54,8 @@ export async function listMeters(db: Reader): Promise<ShopMeter[]> {
   const rows = await db.select().from(meter).where(eq(meter.retired, false)).orderBy(asc(meter.name), asc(meter.id));
   return rows.map(({ retired: _retired, ...m }) => m);
 }
+
+export const keptMeters = ({ kept, database }: Keeping): Promise<ShopMeter[]> => kept.read('meters', [meter], () => listMeters(database.db));
 
 /** @throws Refused when the shop has no such meter, or does not use it any more */
 export async function meterNamed(db: Reader, id: string): Promise<ShopMeter> {

@@ -3,6 +3,7 @@ import { and, asc, eq, isNotNull, max } from 'drizzle-orm';
 import { type ShopUnits, usUnits } from '../../core/units';
 import { caseNumber } from '../base/caseNumber';
 import { type Act, actOnce } from '../acts/commands';
+import type { Keeping } from '../db/kept';
 import type { Db, Reader, Tx } from '../db/open';
 import { bay, caseFile, shop, shopPicture } from '../db/schema';
 import { refused } from '../base/expected';
@@ -43,6 +44,9 @@ export async function readShop(db: Reader): Promise<Shop> {
   const { id: _, ...known } = row;
   return known;
 }
+
+/** The shop as pages show it. */
+export const keptShop = ({ kept, database }: Keeping): Promise<Shop> => kept.read('shop', [shop], () => readShop(database.db));
 
 export async function writeShop(tx: Tx, to: Shop): Promise<void> {
   await tx
@@ -98,6 +102,8 @@ export interface Bay {
 export async function listBays(db: Reader): Promise<Bay[]> {
   return db.select({ id: bay.id, name: bay.name }).from(bay).where(eq(bay.retired, false)).orderBy(asc(bay.position));
 }
+
+export const keptBays = ({ kept, database }: Keeping): Promise<Bay[]> => kept.read('bays', [bay], () => listBays(database.db));
 
 /** The bays with the open cases that stand in them. */
 export async function baysInUse(db: Reader): Promise<(Bay & { cases: { id: number; number: string; vehicle: string }[] })[]> {
