@@ -8,6 +8,10 @@ import { Nonce } from './nonce';
 import { log } from '../server/base/log';
 import { here } from '../server/http/requestContext';
 
+/** Styles are the same for every request, so each is written out once; a page takes those that it uses. */
+const cache = createCache({ key: 'css' });
+const { extractCriticalToChunks, constructStyleTagsFromChunks } = createEmotionServer(cache);
+
 /** Renders the whole page into a buffer, then puts the styles that it used into its head: no flash, and the page works before any script. */
 export default function handleRequest(
   request: Request,
@@ -17,8 +21,6 @@ export default function handleRequest(
   load: RouterContextProvider,
 ): Promise<Response> {
   const { nonce } = load.get(here);
-  const cache = createCache({ key: 'css', nonce });
-  const { extractCriticalToChunks, constructStyleTagsFromChunks } = createEmotionServer(cache);
   return new Promise((resolve, reject) => {
     const { pipe } = renderToPipeableStream(
       <CacheProvider value={cache}>
@@ -34,6 +36,8 @@ export default function handleRequest(
           body.on('data', (chunk: Buffer) => chunks.push(chunk));
           body.on('end', () => {
             const html = Buffer.concat(chunks).toString('utf8');
+            // Nothing comes between these two lines, so the nonce is this request's.
+            cache.nonce = nonce;
             const styles = constructStyleTagsFromChunks(extractCriticalToChunks(html));
             headers.set('Content-Type', 'text/html; charset=utf-8');
             headers.set('Cache-Control', 'no-store');

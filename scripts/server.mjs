@@ -1,5 +1,6 @@
 // A built server for the scripts: started on a folder, with somebody of the demo signed in.
 import { spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 
 export async function start(folder, env = {}) {
   const child = spawn(process.execPath, ['bin/serve.mjs'], {
@@ -32,7 +33,7 @@ export async function start(folder, env = {}) {
     },
     /** Opens a case of the commonest system type, without a bay. */
     async openCase(cookie, vehicle) {
-      const fields = { intent: 'open', commandId: crypto.randomUUID(), vehicle, words: 'It does not start.', system: 'family:transponder-dwell' };
+      const fields = { intent: 'open', commandId: randomUUID(), vehicle, words: 'It does not start.', system: 'family:transponder-dwell' };
       const answer = await fetch(`${url}/cases/new`, {
         method: 'POST',
         headers: { Origin: url, Cookie: cookie },

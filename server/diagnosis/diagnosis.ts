@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { and, count, eq, isNotNull, notLike } from 'drizzle-orm';
+import type { Library } from '../../content/reader';
 import { fromElsewhere } from '../accounts/people';
 import {
   assess,
@@ -23,7 +24,7 @@ import type { Reader } from '../db/open';
 import { caseFile, type Conclusion } from '../db/schema';
 import { curedOf, type CuredHere, standingRepairActions } from '../ledger/proofs';
 import type { Services } from '../services/services';
-import { type Equipment, equipment, keptShop } from '../shop/shop';
+import { type Equipment, equipment, keptShop, type Shop } from '../shop/shop';
 import { named, type Named } from '../weighing/weigher';
 
 /** Everything that the diagnosis of one case reads. */
@@ -40,8 +41,25 @@ export interface Read {
   situation: Named | null;
 }
 
+/** What was read of a record stands as long as the record does; a changed case is a new record. */
+const alreadyRead = new WeakMap<CaseRecord, { shop: Shop; read: Read }>();
+
 /** @param supposing findings that nobody made: what if? */
 export async function readForDiagnosis(services: Services, record: CaseRecord, supposing: readonly Finding[] = []): Promise<Read> {
+  const shop = await keptShop(services);
+  const before = alreadyRead.get(record);
+  if (supposing.length === 0 && before?.shop === shop) return before.read;
+  const read = await readAnew(services, record, shop, supposing);
+  if (supposing.length === 0) alreadyRead.set(record, { shop, read });
+  return read;
+}
+
+async function readAnew(
+  services: Services,
+  record: CaseRecord,
+  { labourRate, equipment: owned }: Shop,
+  supposing: readonly Finding[],
+): Promise<Read> {
   const family = await services.documents.family(record.family);
   const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
   const params = valuesOf(resolveParams(family, profile));
@@ -52,7 +70,6 @@ export async function readForDiagnosis(services: Services, record: CaseRecord, s
   if (!family.faults?.length) return { family, assessment, cured: null, pending: null, verified: facts.verified, situation: null };
   const last = standingRepairActions(record).findLast((d) => d.kind === 'repair');
   const pending = last?.result === 'done' ? last : null;
-  const { labourRate, equipment: owned } = await keptShop(services);
   const tools = owned.length === 0 ? undefined : toolsOf(services, owned as Equipment[]);
   const situation: Situation = {
     family,
@@ -154,12 +171,21 @@ const nameOfView = ({ pending, cured, verified, assessment }: Read, situation: s
 
 export type DiagnosisView = ReturnType<typeof diagnosisView>;
 
+const toolsByLibrary = new WeakMap<Library, string[]>();
+/** Every tool that a test of the library names. */
+function toolsIn(library: Library): string[] {
+  const before = toolsByLibrary.get(library);
+  if (before) return before;
+  const all = [...new Set([...library.families.values()].flatMap((f) => f.tests.flatMap((t) => t.tools)))];
+  toolsByLibrary.set(library, all);
+  return all;
+}
+
 /** Tools of the shop by their names in the tests; what no equipment stands for, such as a mirror, is thought to be there. */
 function toolsOf(services: Services, owned: readonly Equipment[]): string[] {
   const standsFor = Object.values(equipment).flatMap((e) => e.tools as readonly string[]);
   const here = owned.flatMap((id) => equipment[id].tools as readonly string[]);
-  const all = [...services.library.families.values()].flatMap((f) => f.tests.flatMap((t) => t.tools));
-  return [...new Set(all)].filter((tool) => here.includes(tool) || !standsFor.includes(tool));
+  return toolsIn(services.library).filter((tool) => here.includes(tool) || !standsFor.includes(tool));
 }
 
 /** Tests of the ledger that count, as core reads them. */
