@@ -177,7 +177,17 @@ export async function createApp(services: Services, settings: Start): Promise<ex
       },
     }),
   );
-  app.use(drained, wellFormed, knownHost(settings), nonce, headers(secure), sameOrigin(settings.address), limitedBody, countedDoors(), compression(compressionOptions));
+  app.use(
+    drained,
+    wellFormed,
+    knownHost(settings),
+    nonce,
+    headers(secure),
+    sameOrigin(settings.address),
+    limitedBody,
+    countedDoors(),
+    compression(compressionOptions),
+  );
 
   const client = join(settings.root, 'build/client');
   app.use('/assets', express.static(join(client, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
