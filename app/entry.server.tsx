@@ -8,9 +8,9 @@ import { Nonce } from './nonce';
 import { log } from '../server/base/log';
 import { here } from '../server/http/requestContext';
 
-/** Styles are the same for every request, so each is written out once; a page takes those that it uses. */
+/** Styles are the same for every request, so each is written out once; a page takes those that it uses, under its own nonce. */
 const cache = createCache({ key: 'css' });
-const { extractCriticalToChunks, constructStyleTagsFromChunks } = createEmotionServer(cache);
+createEmotionServer(cache);
 
 /** Renders the whole page into a buffer, then puts the styles that it used into its head: no flash, and the page works before any script. */
 export default function handleRequest(
@@ -36,8 +36,7 @@ export default function handleRequest(
           body.on('data', (chunk: Buffer) => chunks.push(chunk));
           body.on('end', () => {
             const html = Buffer.concat(chunks).toString('utf8');
-            // Nothing comes between these two lines, so the nonce is this request's.
-            cache.nonce = nonce;
+            const { extractCriticalToChunks, constructStyleTagsFromChunks } = createEmotionServer({ ...cache, nonce });
             const styles = constructStyleTagsFromChunks(extractCriticalToChunks(html));
             headers.set('Content-Type', 'text/html; charset=utf-8');
             headers.set('Cache-Control', 'no-store');

@@ -354,7 +354,8 @@ describe('requests from elsewhere, and bad ones', () => {
     expect(await answer.text()).toContain(text);
   });
 
-  test('the test-only route for the clock does not exist on a real clock', async () => {
+  test('the test-only routes do not exist on a real clock', async () => {
+    expect((await server!.get('/test/statements')).status).toBe(404);
     expect(
       (await post('/test/clock', { body: '{"advanceMs":1000}', headers: { Origin: server!.url, 'Content-Type': 'application/json' } })).status,
     ).not.toBe(200);

@@ -84,6 +84,19 @@ test.each([
   expect({ path, statements: Math.min(statements, most.page) }).toEqual({ path, statements });
 });
 
+test('styles and scripts of each answer stand under its own nonce', async () => {
+  const seen = new Set<string>();
+  for (const path of ['/', '/cases/5', '/cases/new?draft=statements', '/']) {
+    const answer = await server.get(path);
+    const nonce = /'nonce-([^']+)'/.exec(answer.headers.get('content-security-policy')!)![1]!;
+    seen.add(nonce);
+    const tags = [...(await answer.text()).matchAll(/<(?:style|script)\b[^>]*>/g)].map((m) => m[0]);
+    expect(tags.length).toBeGreaterThan(3);
+    expect(tags.filter((t) => !t.includes(`nonce="${nonce}"`))).toEqual([]);
+  }
+  expect(seen.size).toBe(4);
+});
+
 test('a page that nothing has changed asks nothing', async () => {
   for (let i = 0; i < 2; i += 1) await (await server.get('/cases/5')).arrayBuffer();
   expect(await counted(() => server.get('/cases/5'))).toEqual({ status: 200, statements: 0 });
