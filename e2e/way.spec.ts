@@ -137,7 +137,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
   await test.step('round three, the point of no return with its cautions, and no start', async () => {
     await round(page, advance);
     await advance(8);
-    await expect(instruction(page)).toHaveText('Next is the start. After it the module has learned.');
+    await expect(instruction(page)).toHaveText('Next: start the engine. That completes the relearn.');
     await expect(page.getByRole('button', { name: 'Go to the start' })).toBeDisabled();
     await page.getByLabel('All precautions taken').check();
     await answer(page, 'Go to the start');

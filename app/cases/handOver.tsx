@@ -168,7 +168,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
               help={conclusion === 'proven' ? 'A proven cause will improve this shop’s next estimates.' : 'A likely one is noted and does not count.'}
             />
           )}
-          {d.cause.open.length > 0 && <p>Still open for a proof: {d.cause.open.join(' ')}</p>}
+          {d.cause.open.length > 0 && <p>Still needed to prove it: {d.cause.open.join(' ')}</p>}
           {d.cause.together && (
             <p className={styles.wrong}>
               Two changes were made with no try in between: {d.cause.together.join(' and ')}. Nobody can tell which one helped.

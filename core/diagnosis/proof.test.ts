@@ -49,7 +49,7 @@ describe('how well a cure is proven', () => {
     expect(proof.standing).toBe(standing);
     expect(proof.waitUntil).toBe(standing === 'proven' ? null : 60 * minute);
     expect(proof.open).toEqual(
-      standing === 'proven' ? [] : ['Start it once more when 60 minutes have passed since the repair: only that confirms it.'],
+      standing === 'proven' ? [] : ['Start it once more, at least 60 minutes after the repair: only that confirms the fix.'],
     );
   });
 

@@ -33,7 +33,7 @@ export const sentences = {
   // proof.ts
   proveStart: 'Start it, and let it run.',
   proveStartWithKey: (key: string) => `Start it with tag ${key}, and let it run.`,
-  proveAfterRest: (waitMin: number) => `Start it once more when ${waitMin} minutes have passed since the repair: only that confirms it.`,
+  proveAfterRest: (waitMin: number) => `Start it once more, at least ${waitMin} minutes after the repair: only that confirms the fix.`,
   proveTries: (done: number, of: number) => `Try it again: ${done} of ${of} in a row so far.`,
   provePutBack: 'Put the fault back once: it must fail.',
   proveRemoved: 'Remove the fault again: it must work.',

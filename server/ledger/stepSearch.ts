@@ -108,7 +108,7 @@ async function countsOf(db: Reader, ladder: Ladder, caseId: number): Promise<num
 export async function readSearch(services: Services, record: CaseRecord, ladderId: string, tryS = usualTryS): Promise<Search> {
   const { database, documents, clock } = services;
   const { db } = database;
-  const { ladder } = await services.kept.read(`ladder ${ladderId}`, [document], () => ladderNamed(db, ladderId));
+  const { ladder } = await services.kept.read(`chart ${ladderId}`, [document], () => ladderNamed(db, ladderId));
   const tries = await triesOf(db, record.id, ladder.id);
   const counts = await countsOf(db, ladder, record.id);
   const read = readingOf(record, ladder);
