@@ -12,14 +12,14 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   // A key's letter is large enough for a gloved finger.
   const letter = (await page.getByRole('link', { name: 'Key A', exact: true }).boundingBox())!;
   expect(Math.min(letter.width, letter.height)).toBeGreaterThanOrEqual(44);
-  for (const link of ['Reader', 'Key(?! accepted)'])
+  for (const link of ['Antenna coil', 'Key(?! accepted)'])
     await expect(page.getByRole('button', { name: new RegExp(`^${link}.*not sure$`) })).toBeVisible();
   await expect(page.getByText('Refused. Work on the immobilizer only')).toBeVisible();
 
   // What is proposed is the business of diagnosis.spec.ts; any other test may be chosen on the link that it touches.
   const tests = page.getByRole('region', { name: 'Tests for Key accepted' });
   // A doubtful link says why.
-  await page.getByRole('button', { name: /^Reader/ }).click();
+  await page.getByRole('button', { name: /^Antenna coil/ }).click();
   await expect(page.getByText(/would look the same\. Below 5 % it counts as good, from 80 % as bad\./)).toBeVisible();
   await page.getByRole('button', { name: /^Key accepted/ }).click();
   await tests.getByRole('link', { name: 'Cover, ornament or ring at the lock' }).click();
@@ -37,7 +37,7 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   await expect(page.getByRole('radio', { name: 'tag B' })).toBeChecked();
   await page.keyboard.press('1');
   await expect(page.getByRole('button', { name: /^Key accepted A no · B yes not sure$/ })).toBeVisible();
-  await expect(page.getByText("One key that works doesn't clear the reader.")).toBeVisible();
+  await expect(page.getByText("One key that works doesn't clear the antenna coil.")).toBeVisible();
 
   await page
     .getByRole('region', { name: 'Start chain' })

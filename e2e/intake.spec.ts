@@ -98,9 +98,9 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   await expect(page.getByText('If the stored keys are replaced without it, it will no longer start the vehicle')).toBeVisible();
   await page.getByRole('button', { name: 'A new key to be made' }).click();
   const fit = page.getByRole('list', { name: 'Does it fit?' });
-  await choose(page, 'Its memory', /used/);
+  await choose(page, 'Chip memory', /used/);
   await expect(fit.getByText('does not fit').first()).toBeVisible();
-  await choose(page, 'Its memory', /blank/);
+  await choose(page, 'Chip memory', /blank/);
   await page.getByRole('combobox', { name: 'Kind' }).nth(2).click();
   await page.getByRole('option', { name: 'blade key, chip in the head' }).click();
   await page.getByLabel('Chip kind').fill('notched wedge');

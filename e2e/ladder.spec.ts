@@ -155,7 +155,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await page.getByLabel('Readings: next reading').fill('');
 
   await page.getByRole('tab', { name: 'Key and wiring' }).click();
-  await expect(page.getByText('Airbag at the column')).toBeVisible();
+  await expect(page.getByText('Airbag in the steering column')).toBeVisible();
   await expect(page.getByLabel('Readings at the connector: next reading')).toHaveCount(0);
   await page.getByLabel('All precautions taken').check();
   await connect('1445', '0');

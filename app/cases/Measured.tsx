@@ -1,4 +1,5 @@
-import { formatOhms, type SentReading } from '../../core/ladder';
+import type { SentReading } from '../../core/ladder';
+import { formatOhms } from '../../core/ladder/format';
 import { type ShopUnits, toShopTemperature } from '../../core/units';
 import type { MeasurementLine } from '../../server/record/cases';
 import type { Circumstances, PelletRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../server/record/measured';

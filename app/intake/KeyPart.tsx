@@ -171,7 +171,7 @@ export function NewKey({
         <Pick {...bound('extent')} label="To buy" options={keyExtents} />
         <Field {...bound('chip')} label="Chip kind" max={60} />
         <Field {...bound('band')} label="Band" max={30} help="such as 421 MHz" />
-        <Pick {...bound('memory')} label="Its memory" options={chipMemories} />
+        <Pick {...bound('memory')} label="Chip memory" options={chipMemories} />
         <Field {...bound('blade')} label="Blade" max={60} />
         <Field {...bound('cutBy')} label="Who cuts it" max={60} />
         <Field {...bound('price')} label="Price" quantity={{ unit: '', min: 0 }} />

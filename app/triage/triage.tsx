@@ -114,7 +114,7 @@ function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStag
     case 'live':
     case 'engine': {
       const why = {
-        immobilizer: 'Seconds that save hours. What it does decides where to look.',
+        immobilizer: 'Seconds that save hours. What the light does decides where to look.',
         live: 'Nothing about the key so far. Ask the immobilizer.',
         engine: 'What is cut tells which module refuses.',
       }[stage.id];

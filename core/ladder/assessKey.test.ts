@@ -60,7 +60,7 @@ describe('a column that is moved', () => {
       verdict: 'same',
       rest: 1401,
       breaks: [],
-      text: 'It rests at 1.401 kΩ for 10 s, whatever was moved. The wires are good.',
+      text: 'The reading stays at 1.401 kΩ for 10 s, whatever was moved. The wires are good.',
     });
   });
   test('breaks are found, timed and put to the mark before them', () => {

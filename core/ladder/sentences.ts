@@ -136,7 +136,7 @@ export const sentences = {
   // wiggle.ts
   tooFewReadings: (n: number, lengthS: string, leastS: number) =>
     `Only ${n} readings in ${lengthS} s. Record for ${leastS} s or more while the steering column moves through its whole travel.`,
-  atRest: (rest: string, lengthS: string) => `It rests at ${rest} for ${lengthS} s, whatever was moved. The wires are good.`,
+  atRest: (rest: string, lengthS: string) => `The reading stays at ${rest} for ${lengthS} s, whatever was moved. The wires are good.`,
   oneBreak: 'One break',
   allOfThemOpen: ', all of them open',
   ofThemOpen: (open: number) => `, ${open} of them open`,
