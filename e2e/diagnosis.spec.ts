@@ -117,9 +117,9 @@ test('a foil-lined cover: two of three keys are refused while the third still wo
 
   await test.step('a link and a fault tell what speaks for and against them', async () => {
     await page.getByRole('button', { name: /^Antenna coil/ }).click();
-    await expect(page.getByRole('region', { name: 'Faults on Reader' })).toContainText('Cover, ornament or ring weakens the signal');
-    await expect(page.getByRole('region', { name: 'Evidence on Reader' })).toContainText(/strokes? for/);
-    await expect(page.getByRole('region', { name: 'Tests for Reader' }).getByRole('link').first()).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Faults on Antenna coil' })).toContainText('Cover, ornament or ring weakens the signal');
+    await expect(page.getByRole('region', { name: 'Evidence on Antenna coil' })).toContainText(/strokes? for/);
+    await expect(page.getByRole('region', { name: 'Tests for Antenna coil' }).getByRole('link').first()).toBeVisible();
     await likeliestFault(page).click();
     await page.getByText('How this was calculated').click();
     await expect(page.getByText(/^Started at \d+ %: \d+ % in this system type/)).toBeVisible();
