@@ -19,7 +19,10 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   // What is proposed is the business of diagnosis.spec.ts; any other test may be chosen on the link that it touches.
   const tests = page.getByRole('region', { name: 'Tests for Key accepted' });
   // A doubtful link says why.
-  await page.getByRole('button', { name: /^Antenna coil/ }).click();
+  await page
+    .getByRole('region', { name: 'Start chain' })
+    .getByRole('button', { name: /^Antenna coil/ })
+    .click();
   await expect(page.getByText(/would look the same\. Below 5 % it counts as good, from 80 % as bad\./)).toBeVisible();
   await page.getByRole('button', { name: /^Key accepted/ }).click();
   await tests.getByRole('link', { name: 'Cover, ornament or ring at the lock' }).click();

@@ -127,7 +127,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   const connect = async (ohms: string, worn: string) => {
     await page.getByLabel('Resistor').fill(ohms);
     await page.getByLabel('Contact, from good to broken').fill(worn);
-    await page.getByRole('button', { name: 'Connect' }).click();
+    await page.getByRole('button', { name: 'Connect', exact: true }).click();
     await expect(page.getByText('Connected.')).toBeVisible();
   };
   const readings = page.getByRole('list', { name: /^Readings/ }).getByRole('listitem');
