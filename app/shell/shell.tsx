@@ -9,6 +9,9 @@ import type { Route } from './+types/shell';
 import { Frame } from './Frame';
 import styles from './shell.module.css';
 
+/** Of this machine; asking for it takes longer than most of what a page needs. */
+const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
 export async function loader({ context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
   return {
@@ -22,7 +25,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       audit: may(session!.person, pages['/shop/audit'].see),
     } satisfies ShopRooms,
     units: (await keptShop(services)).units,
-    timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+    timeZone,
     demo: services.demo,
     reference: context.get(here).requestId,
   };

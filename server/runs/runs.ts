@@ -45,7 +45,13 @@ export function programOf(procedure: Procedure): Program {
   return program;
 }
 
-export const foldRun = (r: RunRecord): RunState => fold(programOf(r.procedure), valuesOf(r.params), r.events);
+const folded = new WeakMap<RunRecord, RunState>();
+/** A run that has no new event is the same record, and stands where it stood. */
+export function foldRun(r: RunRecord): RunState {
+  let state = folded.get(r);
+  if (!state) folded.set(r, (state = fold(programOf(r.procedure), valuesOf(r.params), r.events)));
+  return state;
+}
 
 const pinOf = (row: typeof run.$inferSelect): DocumentPin => ({ id: row.procedureId, version: row.procedureVersion, hash: row.procedureHash });
 
