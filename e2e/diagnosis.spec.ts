@@ -116,7 +116,10 @@ test('a foil-lined cover: two of three keys are refused while the third still wo
   await seeNoViolations(page);
 
   await test.step('a link and a fault tell what speaks for and against them', async () => {
-    await page.getByRole('region', { name: 'Start chain' }).getByRole('button', { name: /^Antenna coil/ }).click();
+    await page
+      .getByRole('region', { name: 'Start chain' })
+      .getByRole('button', { name: /^Antenna coil/ })
+      .click();
     await expect(page.getByRole('region', { name: 'Faults on Antenna coil' })).toContainText('Cover, ornament or ring weakens the signal');
     await expect(page.getByRole('region', { name: 'Evidence on Antenna coil' })).toContainText(/strokes? for/);
     await expect(page.getByRole('region', { name: 'Tests for Antenna coil' }).getByRole('link').first()).toBeVisible();
