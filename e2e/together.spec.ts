@@ -199,6 +199,8 @@ test('a tap of somebody who was signed out is kept; signing in leads back, and i
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await startRun(page);
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
+  // What the page loads because the run began has come: loaded without a session, it would lead away.
+  await page.waitForLoadState('networkidle');
   await page.context().clearCookies();
   await measure(page, '12.6');
   await expect(page.getByRole('alert')).toContainText('Not sent yet: you are signed out here. It is saved in this browser.');

@@ -169,7 +169,7 @@ export default function Steps({ loaderData: d }: Route.ComponentProps) {
           </>
         ) : !step ? (
           <>
-            <h2 className={styles.big}>No value is left.</h2>
+            <h2 className={styles.big}>No values are left.</h2>
             <p className={bench.said}>
               Every value of this chart was refused. Is it the right chart and the right connector? Measure at the connector; if both are right,
               suspect the immobilizer.

@@ -109,7 +109,7 @@ export default function Verify({ loaderData: d, actionData }: Route.ComponentPro
       <input type="hidden" name="commandId" value={d.commandId} />
       <h1>Try every key, one by one.</h1>
       <p className={styles.lead}>
-        Each result proves only itself. Tap “not tested” where the vehicle doesn’t allow it, for example with the engine partly apart.
+        Each result proves just that one thing. Tap “not tested” where the vehicle doesn’t allow it, for example with the engine partly apart.
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />
       {said && (

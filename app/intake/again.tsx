@@ -78,8 +78,8 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
     >
       <h1>Which system is it?</h1>
       <p className="quiet">
-        It is treated as “{d.worked}”. Answer again what you see; undo what was wrong. Everything recorded in the case stays. A light that was read
-        still counts only where it means the same.
+        The vehicle is treated as “{d.worked}”. Answer the questions again by what you see; undo what was wrong. Everything recorded in the case
+        stays. A light that was read still counts only where it means the same.
       </p>
       <ProblemSummary errors={act.errors} />
       <section className={styles.section} aria-label="What is seen">

@@ -106,7 +106,7 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
           name="q"
           label="Search the Library"
           defaultValue={query}
-          helperText="A word of a vehicle, a light, a part, a mark"
+          helperText="Such as a vehicle, a light, a part, a mark"
           slotProps={{ htmlInput: { maxLength: maxQuery, type: 'search' } }}
         />
         <Button type="submit" variant="outlined" sx={{ minHeight: 56 }}>

@@ -49,7 +49,7 @@ export default function NewProfile({ loaderData: { from, families, profiles } }:
           label="Vehicle"
           autoFocus
           error={'title' in act.errors}
-          helperText={act.errors.title ?? 'So that you find it again: maker, model, years, engine.'}
+          helperText={act.errors.title ?? 'So you can find it again: maker, model, years, engine.'}
           slotProps={{ htmlInput: { maxLength: 120 } }}
         />
         <TextField

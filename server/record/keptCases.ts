@@ -110,6 +110,7 @@ export class KeptCases {
         bay: bay.name,
         customer: customer.name,
         phone: customer.phone,
+        erasedAt: customer.erasedAt,
       })
       .from(caseFile)
       .leftJoin(bay, eq(caseFile.bayId, bay.id))
