@@ -16,7 +16,7 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
   const address = `/${pattern.replace(/^\//, '')}`;
   const page: PageRights | undefined = Object.hasOwn(pages, address) ? pages[address as keyof typeof pages] : undefined;
   if (!page)
-    throw data('This page has no access rule, so nobody may see it. Tell whoever looks after Bloodstone.', {
+    throw data('This page has no access rule, so nobody may see it. Tell the person who runs Bloodstone here.', {
       status: 403,
       statusText: 'Not allowed',
     });

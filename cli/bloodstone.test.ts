@@ -92,11 +92,13 @@ test('content check: the shipped content, and a folder with a fault', () => {
       {
         file: 'bad.yaml',
         path: 'kind',
-        message: 'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.',
+        message: 'The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.',
       },
     ],
   });
-  expect(stderr).toBe('bad.yaml: kind: Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.\n');
+  expect(stderr).toBe(
+    'bad.yaml: kind: The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.\n',
+  );
 });
 
 test('content figures: as docs/content.md has them, and nothing is left to mend', () => {
@@ -167,7 +169,7 @@ test.each<[string, unknown, string[], RegExp]>([
   ['no list', { test: 'lamp' }, [], /seen\.json: /],
   ['a change that is not there', [], ['--changed', 'moon'], /^--changed: "moon" does not exist\. Use some of: ecm, /],
   ['a tool that is not there', [], ['--have', 'hammer'], /^--have: "hammer" does not exist\. Use some of: /],
-  ['a limit that is none', [], ['--limit', '0'], /^--limit: found "0"\. Use a whole number from 1 to 50\.\n$/],
+  ['a limit that is none', [], ['--limit', '0'], /^--limit: you typed "0"\. Use a whole number from 1 to 50\.\n$/],
 ])('diagnose next, %s: exit 1 and one line', (_what, evidence, args, line) => {
   file('seen.json', JSON.stringify(evidence));
   const { status, stdout, stderr } = bloodstone('diagnose', 'next', '--profile', 'orrin-spool', '--evidence', join(folder, 'seen.json'), ...args);
@@ -234,7 +236,7 @@ test.each<[string, unknown, string]>([
   [
     'an unknown kind of line',
     [{ at: 0, type: 'dance' }],
-    '[0].type: Found "dance". Use one of: start, answer, waive, interrupt, number, takeBack, stop.',
+    '[0].type: The file has "dance". Use one of: start, answer, waive, interrupt, number, takeBack, stop.',
   ],
   [
     'an unknown field',

@@ -139,6 +139,6 @@ function names(option: string, written: string | undefined, allowed: readonly st
 function wholeNumber(option: string, written: string, least: number, most: number): number {
   const value = Number(written);
   if (!/^\d+$/.test(written) || value < least || value > most)
-    throw new CannotUse(`${option}: found "${written}". Use a whole number from ${least} to ${most}.`);
+    throw new CannotUse(`${option}: you typed "${written}". Use a whole number from ${least} to ${most}.`);
   return value;
 }

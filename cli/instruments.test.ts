@@ -29,7 +29,7 @@ function says(run: () => unknown): string {
 
 describe('ladder classify', () => {
   const classify = (ladder: string, readings: string, more: Record<string, string> = {}) => ladderClassify(shipped, { ladder, readings, ...more });
-  test('a step with its chance and doubt', () => {
+  test('a step with its chance and uncertainty', () => {
     const found = classify('veskar-twelve', '1391,1388,1384,1379,1386,1383', { lead: '0.4', accuracy: '0.8%+2' });
     expect(found).toMatchObject({
       n: 6,
@@ -117,7 +117,7 @@ test('ladder search: a history decides the order', () => {
     worstSeconds: 10 * 60 + 9 * 300,
   });
   expect(says(() => search({ lockout: '-1' }))).toBe('--lockout -1: write a number from 0 to 86400.');
-  expect(says(() => search({ prior: file('p.csv', 'step,p\n99,1') }))).toContain('line 2: Found value "99".');
+  expect(says(() => search({ prior: file('p.csv', 'step,p\n99,1') }))).toContain('line 2: Value "99" is not in the value chart.');
 });
 
 test('trials assess: limits, and counts that are none', () => {

@@ -1,6 +1,7 @@
 import { assess, Diagnostician, type Finding, guide, oneVerdict, refusedKeys, type Step, usualBudget } from '../core/diagnosis';
 import { resolveParams, valuesOf } from '../core/library';
 import { shipped } from './session.testing';
+import { inOtherTypes, type Situation } from './situations.testing';
 
 const procedures = new Set([...shipped.procedures.values()].map((p) => p.id));
 
@@ -31,24 +32,6 @@ function nameOf(step: Step): string {
   if (step.kind === 'test') return `${step.test.id}${step.key === undefined ? '' : ` ${step.key}`}`;
   if (step.kind === 'procedure') return `do ${step.procedure}`;
   return 'fault' in step ? `fix ${step.fault}${step.key === undefined ? '' : ` ${step.key}`}` : step.kind;
-}
-
-interface Situation {
-  name: string;
-  family: string;
-  seen: string[];
-  told: string[];
-  keys: string[];
-  /** Likelier than everything in `notBefore`. */
-  rank: string;
-  notBefore: string[];
-  /** One of these is the first step. */
-  first: string[];
-  /** These stand among the first three. */
-  within3: string[];
-  /** None of these stands among the first three. */
-  not3: RegExp;
-  why: string;
 }
 
 /** What a practitioner would do first, with the reason. The order was written from shared practice, not from what the engine says. */
@@ -264,7 +247,7 @@ const situations: Situation[] = [
 ];
 
 describe('what is proposed first', () => {
-  test.each(situations)('$name ($why)', ({ family, seen, told, keys, rank, notBefore, first, within3, not3 }) => {
+  test.each([...situations, ...inOtherTypes])('$family: $name ($why)', ({ family, seen, told, keys, rank, notBefore, first, within3, not3 }) => {
     const page = pageOf(family, seen, told, keys);
     const place = (fault: string) => page.rank.indexOf(fault);
     expect(place(rank)).toBeGreaterThanOrEqual(0);

@@ -40,7 +40,7 @@ test.each<[string, string, string, string]>([
     'an unknown kind',
     'kind: recipe',
     'kind',
-    'Found "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.',
+    'The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.',
   ],
   [
     'an unknown family',
@@ -54,12 +54,17 @@ test.each<[string, string, string, string]>([
     'values.gone',
     'System type "transponder-dwell" has no parameter "gone". Use one of: ',
   ],
-  ['a word for a number', profile('values: {dwell: {value: long, source: s, by: b}}'), 'values.dwell.value', 'Found "long". Use a number in s.'],
+  [
+    'a word for a number',
+    profile('values: {dwell: {value: long, source: s, by: b}}'),
+    'values.dwell.value',
+    '"long" can’t be used here. Use a number in s.',
+  ],
   [
     'a value outside the list',
     profile('values: {cut: {value: none, source: s, by: b}}'),
     'values.cut.value',
-    'Found "none". Use one of: fuel, fuelAndStarter.',
+    '"none" can’t be used here. Use one of: fuel, fuelAndStarter.',
   ],
   ['a feature that is not there', profile('seen: {smell: sweet}'), 'seen.smell', 'Feature "smell" does not exist. Use one of: service, vehicle,'],
   ['a value of no question', profile('seen: {vehicle: boat}'), 'seen.vehicle', 'Value "boat" does not exist. Use one of: car, light.'],
@@ -81,7 +86,7 @@ test.each<[string, string, string, string]>([
     'steps[1].low',
     'The window of value 2 begins at 110 Ω, inside the window of value 1',
   ],
-  ['a date of no form', profile('').replace('null', '{by: me, on: soon}'), 'checked.on', 'Found "soon". Write a date such as 2026-03-04.'],
+  ['a date of no form', profile('').replace('null', '{by: me, on: soon}'), 'checked.on', 'The file has "soon". Write a date such as 2026-03-04.'],
   [
     'an id twice',
     profile('').replace('id: mine', 'id: tarn-gantry'),

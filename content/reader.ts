@@ -227,7 +227,7 @@ function readDocument(path: string, file: string): LibraryDocument | { errors: F
   if (!data.ok) return fail(data.problems);
   const kind = (data.value as { kind?: unknown }).kind;
   if (typeof kind !== 'string' || !Object.hasOwn(parsers, kind))
-    return problem(`Found ${JSON.stringify(kind)}. Use one of: ${Object.keys(parsers).join(', ')}.`, 'kind');
+    return problem(`The file has ${JSON.stringify(kind)}. Use one of: ${Object.keys(parsers).join(', ')}.`, 'kind');
   const parsed = parsers[kind as DocumentKind](data.value);
   if (!parsed.ok) return fail(parsed.problems);
   const body = parsed.value as DocumentBody;

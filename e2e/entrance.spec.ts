@@ -14,11 +14,11 @@ test('an empty database: the first person sets up the shop once, invites another
     await expect(page.getByRole('heading', { level: 1 })).toHaveText('Set up this shop');
     await seeNoViolations(page);
 
-    await test.step('wrong input names every field and loses nothing but the passphrase', async () => {
+    await test.step('wrong input names every field and loses nothing but the password', async () => {
       await page.getByLabel('Name of the shop').fill('Saltmarsh Auto Electric');
       await page.getByLabel('How many bays').fill('99');
       await page.getByLabel('Your name').fill('Maud Ferrow');
-      await page.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('too short');
+      await page.getByRole('textbox', { name: 'Password', exact: true }).fill('too short');
       await page.getByRole('button', { name: 'Set up' }).click();
       await expect(page.getByRole('alert')).toContainText('2 things are not right yet. Nothing you typed is lost.');
       await expect(page.getByLabel('Name of the shop')).toHaveValue('Saltmarsh Auto Electric');
@@ -37,8 +37,8 @@ test('an empty database: the first person sets up the shop once, invites another
     await choose(page, 'Clock', '24 hours (14:05)');
     await page.getByLabel('Currency').fill('cr');
     await page.getByLabel('How many bays').fill('3');
-    await page.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('grey herons wade at dusk');
-    await page.getByLabel('Passphrase again').fill('grey herons wade at dusk');
+    await page.getByRole('textbox', { name: 'Password', exact: true }).fill('grey herons wade at dusk');
+    await page.getByLabel('Password again').fill('grey herons wade at dusk');
     await page.getByRole('button', { name: 'Set up' }).click();
     await page.waitForURL('**/shop');
     await expect(page.getByLabel('Name', { exact: true }).first()).toHaveValue('Saltmarsh Auto Electric');
@@ -58,6 +58,10 @@ test('an empty database: the first person sets up the shop once, invites another
 
     const link = await test.step('an invitation', async () => {
       await page.goto(`${server.url}/shop/people`);
+      // A label stands over what is chosen, not on it.
+      const roles = page.locator('[data-shrink]', { hasText: 'Role' });
+      await expect(roles).not.toHaveCount(0);
+      for (const label of await roles.all()) await expect(label).toHaveAttribute('data-shrink', 'true');
       await page.getByRole('region', { name: 'Invite somebody' }).getByLabel('Name').fill('Teodor Lusk');
       await page.getByRole('button', { name: 'Make a link' }).click();
       await expect(page.getByText('has not used the link yet')).toBeVisible();
@@ -68,12 +72,12 @@ test('an empty database: the first person sets up the shop once, invites another
       const other = await browser.newPage();
       await other.goto(link);
       await expect(other.getByRole('heading', { level: 1 })).toHaveText('Welcome, Teodor Lusk');
-      await other.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('samphire under the bridge');
-      await other.getByLabel('Passphrase again').fill('samphire under a bridge');
+      await other.getByRole('textbox', { name: 'Password', exact: true }).fill('samphire under the bridge');
+      await other.getByLabel('Password again').fill('samphire under a bridge');
       await other.getByRole('button', { name: 'Set it and sign in' }).click();
-      await expect(other.getByText('The two entries don’t match. Type the new passphrase twice.').first()).toBeVisible();
-      await other.getByRole('textbox', { name: 'Passphrase', exact: true }).fill('samphire under the bridge');
-      await other.getByLabel('Passphrase again').fill('samphire under the bridge');
+      await expect(other.getByText('The two entries don’t match. Type the new password twice.').first()).toBeVisible();
+      await other.getByRole('textbox', { name: 'Password', exact: true }).fill('samphire under the bridge');
+      await other.getByLabel('Password again').fill('samphire under the bridge');
       await other.getByRole('button', { name: 'Set it and sign in' }).click();
       await other.waitForURL(`${server.url}/`);
       await other.goto(`${server.url}/shop/people`);
@@ -107,11 +111,11 @@ test('sign-in: wrong, right, back to where one wanted to go, and out', async ({ 
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Sign in');
   await seeNoViolations(page);
   await page.getByLabel('Name').fill('ines marrow');
-  await page.getByLabel('Passphrase').fill('wrong');
+  await page.getByLabel('Password').fill('wrong');
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await expect(page.getByRole('alert')).toContainText('Name and passphrase don’t match. Check both, then try again.');
+  await expect(page.getByRole('alert')).toContainText('Name and password don’t match. Check both, then try again.');
   await expect(page.getByLabel('Name')).toHaveValue('ines marrow');
-  await page.getByLabel('Passphrase').fill(people['Ines Marrow'].passphrase);
+  await page.getByLabel('Password').fill(people['Ines Marrow'].password);
   await page.keyboard.press('Enter');
   await page.waitForURL('/cases?state=closed');
   const kept = await page.context().cookies();
@@ -128,22 +132,22 @@ test('sign-in: wrong, right, back to where one wanted to go, and out', async ({ 
 
 test('too many wrong tries: how long to wait is said, and the time over it goes on', async ({ page, advance }) => {
   await page.goto('/sign-in');
-  const attempt = async (passphrase: string) => {
+  const attempt = async (password: string) => {
     await page.getByLabel('Name').fill('Maud Ferrow');
-    await page.getByLabel('Passphrase').fill(passphrase);
+    await page.getByLabel('Password').fill(password);
     const answered = page.waitForResponse((r) => r.request().method() === 'POST');
     await page.getByRole('button', { name: 'Sign in', exact: true }).click();
     return (await answered).status();
   };
   for (let i = 0; i < 5; i += 1) expect(await attempt(`wrong ${i}`)).toBe(403);
-  expect(await attempt(people['Maud Ferrow'].passphrase)).toBe(429);
+  expect(await attempt(people['Maud Ferrow'].password)).toBe(429);
   await expect(page.getByRole('alert')).toContainText('Too many wrong tries. Wait 0:30 (minutes and seconds), then try again.');
   await advance(30);
-  await attempt(people['Maud Ferrow'].passphrase);
+  await attempt(people['Maud Ferrow'].password);
   await page.waitForURL('/');
 });
 
-test('one touch in the demo, and the passphrases are said', async ({ page }) => {
+test('one touch in the demo, and the passwords are said', async ({ page }) => {
   await page.goto('/sign-in');
   await expect(page.getByText('low tide at wexmoor')).toBeVisible();
   await page.getByRole('button', { name: 'Sign in as Teodor Lusk' }).click();
@@ -154,7 +158,7 @@ test('one touch in the demo, and the passphrases are said', async ({ page }) => 
 test('a device at a bay locks by itself, shows the waits, and opens with the PIN where it was', async ({ page, advance }) => {
   await page.goto('/sign-in?to=/cases/5');
   await page.getByLabel('Name').fill('Teodor Lusk');
-  await page.getByLabel('Passphrase').fill(people['Teodor Lusk'].passphrase);
+  await page.getByLabel('Password').fill(people['Teodor Lusk'].password);
   await page.getByLabel('This device stays at a bay').check();
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   await page.waitForURL('/cases/5');
@@ -181,7 +185,7 @@ test('a device at a bay locks by itself, shows the waits, and opens with the PIN
   await page.getByRole('button', { name: 'Unlock' }).click();
   await page.waitForURL('/cases/5');
 
-  await test.step('locked by hand, and the fifth wrong PIN asks for the passphrase', async () => {
+  await test.step('locked by hand, and the fifth wrong PIN asks for the password', async () => {
     await page.getByRole('button', { name: /Teodor Lusk/ }).click();
     await page.getByRole('menuitem', { name: 'Lock this device' }).click();
     await page.waitForURL(/\/unlock/);

@@ -5,19 +5,36 @@ import { serveWorker } from './server';
 
 export { expect };
 
-/** Passphrase and PIN of the demo's people, as the sign-in page shows them. */
+/** Password and PIN of the demo's people, as the sign-in page shows them. */
 export const people = {
-  'Teodor Lusk': { passphrase: 'samphire in the rain', pin: '204060' },
-  'Ines Marrow': { passphrase: 'curlew over the flats', pin: '135790' },
-  'Maud Ferrow': { passphrase: 'low tide at wexmoor', pin: '908070' },
+  'Teodor Lusk': { password: 'samphire in the rain', pin: '204060' },
+  'Ines Marrow': { password: 'curlew over the flats', pin: '135790' },
+  'Maud Ferrow': { password: 'low tide at wexmoor', pin: '908070' },
 } as const;
 export type DemoName = keyof typeof people;
 
 /** Signs a browser in without its pages. */
 export async function comeIn(context: BrowserContext, baseURL: string, name: DemoName): Promise<void> {
-  const form = { name, passphrase: people[name].passphrase };
+  const form = { name, password: people[name].password };
   const answer = await context.request.post(`${baseURL}/sign-in`, { form, headers: { Origin: baseURL }, maxRedirects: 0 });
   expect(answer.status()).toBe(302);
+}
+
+interface Noting extends Window {
+  /** The latest moment of the shop's clock that the page was told. */
+  heardOfClock?: number;
+}
+/** Runs in the page before it: notes what the page is told of the clock, on the same line and just before the page hears it. */
+function noteClock(): void {
+  const Line = window.EventSource;
+  window.EventSource = class extends Line {
+    constructor(url: string | URL, init?: EventSourceInit) {
+      super(url, init);
+      this.addEventListener('clock', (event) => {
+        (window as Noting).heardOfClock = (JSON.parse((event as MessageEvent<string>).data) as { now: number }).now;
+      });
+    }
+  };
 }
 
 interface Fixtures {
@@ -42,6 +59,7 @@ export const test = base.extend<Fixtures, { served: { url: string } }>({
   as: ['Ines Marrow', { option: true }],
   page: async ({ page, baseURL, as }, use) => {
     if (as) await comeIn(page.context(), baseURL!, as);
+    await page.addInitScript(noteClock);
     await use(page);
   },
   complaints: [
@@ -63,11 +81,17 @@ export const test = base.extend<Fixtures, { served: { url: string } }>({
     },
     { auto: true },
   ],
-  /** Moves the shop's clock and tells open pages. */
-  advance: async ({ request, baseURL }, use) => {
+  /**
+   * Moves the shop's clock and tells open pages. What a person would do next comes seconds later, so it is waited until the test's page has heard of it; a
+   * page that hears of nothing, since its line is down, is not waited for for long.
+   */
+  advance: async ({ request, baseURL, page }, use) => {
     await use(async (seconds) => {
       const answer = await request.post('/test/clock', { data: { advanceMs: seconds * 1000 }, headers: { Origin: baseURL! } });
       expect(answer.status()).toBe(200);
+      const { now } = (await answer.json()) as { now: number };
+      const heard = (now: number) => (window as Noting).heardOfClock === undefined || (window as Noting).heardOfClock! >= now;
+      await page.waitForFunction(heard, now, { timeout: 5000 }).catch(() => {});
     });
   },
 });
@@ -244,3 +268,33 @@ export async function tapAlong(page: Page, lights: [number, number][], lengthS: 
 /** Even flashes: the first at `from`, one every `every` seconds, lit for `lit`. */
 export const flashes = (n: number, from: number, every: number, lit: number): [number, number][] =>
   Array.from({ length: n }, (_, i) => [from + i * every, from + i * every + lit]);
+
+/** Holds requests until it is opened. */
+function gate() {
+  let open = () => {};
+  const opened = new Promise<void>((resolve) => (open = resolve));
+  return { opened, open: () => open() };
+}
+
+/**
+ * Lets the page look again on its own while an act is under way, so that it shows what the act brought before the act's own answer is in.
+ * @param data part of the address under which the page's data is asked for
+ * @returns lets the answer in
+ */
+export async function lookOvertakes(page: Page, data: string): Promise<() => void> {
+  const [look, answer] = [gate(), gate()];
+  await page.route(`**${data}*`, async (route) => {
+    if (route.request().method() === 'GET') {
+      await look.opened;
+      return route.continue();
+    }
+    const response = await route.fetch();
+    look.open();
+    await answer.opened;
+    await route.fulfill({ response });
+  });
+  const looking = page.waitForRequest((r) => r.method() === 'GET' && r.url().includes(data));
+  await page.evaluate(() => window.dispatchEvent(new Event('focus')));
+  await looking;
+  return answer.open;
+}

@@ -20,7 +20,7 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
   await page.goto(path);
   const doubt = page.getByRole('alert', { name: 'System type not certain' });
-  await expect(doubt).toContainText('Tag A: A small block with contacts in the blade. It looks more like “Resistor key”.');
+  await expect(doubt).toContainText('Tag A: A small block with contacts in the blade. The signs point to “Resistor key”.');
   await seeNoViolations(page);
   await doubt.getByRole('link', { name: 'Check the system type again' }).click();
 

@@ -371,7 +371,9 @@ test('copy check: of what and how long it must be comes from the system of the c
   // Every vehicle has an identification number.
   await page.getByRole('radio', { name: 'VIN, 17' }).check();
   await page.getByRole('textbox', { name: 'First entry' }).fill('00BT G5R3 6GW0 O418 2');
-  await expect(page.getByText('character 13: You typed “O” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?')).toBeVisible();
+  await expect(
+    page.getByText('character 13: You typed “O” where only 0 to 9 and A to Z without I, O and Q is allowed. Did you mean 0?'),
+  ).toBeVisible();
 });
 
 test('copy check: hidden, compared, masked until it is shown, nothing kept', async ({ page }) => {
@@ -408,7 +410,7 @@ test('copy check: hidden, compared, masked until it is shown, nothing kept', asy
   await expect(page.getByText('The first is the file secret.txt. It has 6 characters.')).toBeVisible();
   await page.getByRole('textbox', { name: 'Second entry' }).fill('12З456');
   await expect(
-    page.getByText('character 3: You typed “З”, a letter of another alphabet, where only 0 to 9 and A to F is allowed. Was 3 meant?'),
+    page.getByText('character 3: You typed “З”, a letter of another alphabet, where only 0 to 9 and A to F is allowed. Did you mean 3?'),
   ).toBeVisible();
 
   expect(sent.filter((s) => /3FA8|C01D|C1D|123456/i.test(s))).toEqual([]);

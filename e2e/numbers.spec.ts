@@ -45,7 +45,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await dialog.getByLabel('Number').fill('9');
   await dialog.getByLabel('Where from').fill('page 22');
   await dialog.getByRole('button', { name: 'Use this number' }).click();
-  await expect(dialog.getByText('This number does not fit the others of the procedure (min 9 is above max 5.')).toBeVisible();
+  await expect(dialog.getByText('This number contradicts the others of the procedure (min 9 is above max 5.')).toBeVisible();
   await expect(dialog.getByLabel('Where from')).toHaveValue('page 22');
   await dialog.getByRole('button', { name: 'Use the typical number' }).click();
 

@@ -135,3 +135,19 @@ test('not clear: a lamp that no list has doubts the system, which is identified 
   await expect(page.getByText(/^Read again from the taps\./)).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
+
+test('stays lit after the ECM was replaced: the verdict names what is likely', async ({ page }) => {
+  await begin(page, {
+    vehicle: 'Gray pickup, new ECM',
+    symptoms: ['Starts and dies'],
+    changed: ['ECM replaced'],
+    keys: [{ tag: 'A' }, { tag: 'B' }],
+  });
+  await page.getByRole('button', { name: 'Stays lit' }).click();
+  await page
+    .getByRole('navigation', { name: 'So far' })
+    .getByRole('button', { name: /^Verdict/ })
+    .click();
+  await expect(word(page)).toHaveText(/^Likely: replaced ECM not learned to this car \(\d\d %\)$/);
+  await seeNoViolations(page);
+});

@@ -80,12 +80,19 @@ const withoutPicker = (page: Page) =>
     };
   });
 
+/** What stands in a closed part of a page is loaded when it is opened. */
+async function openAll(page: Page): Promise<void> {
+  await page.evaluate(() => document.querySelectorAll('main details').forEach((d) => ((d as HTMLDetailsElement).open = true)));
+  await expect(page.getByText('One moment …')).toHaveCount(0);
+}
+
 /** Clicks each button of a page twice at once, each on the page as it was opened; every act that came of it has one id. */
 async function everyButton(page: Page, address: string, acts: Map<string, Set<string>>): Promise<string[]> {
   const twice: string[] = [];
   await withoutPicker(page);
   await page.goto(address);
   await page.waitForLoadState('networkidle');
+  await openAll(page);
   const buttons = await buttonsOf(page);
   let stale = false;
   for (const { name, nth } of buttons) {
@@ -94,6 +101,7 @@ async function everyButton(page: Page, address: string, acts: Map<string, Set<st
       await page.waitForLoadState('load');
       await expect(page.locator('main')).toBeVisible();
       await page.waitForFunction(() => Object.keys(document.querySelector('main') ?? {}).some((k) => k.startsWith('__react')));
+      await openAll(page);
     }
     await fillIn(page);
     const seen: { intent: string; id: string }[] = [];

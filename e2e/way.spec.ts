@@ -76,7 +76,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await measure(page, '126');
     await expect(page.getByText('You typed 126 V. Use 6 to 16 V.')).toBeVisible();
     await measure(page, '12,1');
-    await expect(page.getByText('Too low for the whole job. Charge it or connect a stable power supply, then measure again.')).toBeVisible();
+    await expect(page.getByText('Too low for the whole job. Charge it or connect a battery maintainer, then measure again.')).toBeVisible();
     await expect(instruction(page)).toHaveText('Measure the battery, rested.');
     await page.getByRole('button', { name: 'Waive, as lead' }).click();
     await page.getByRole('button', { name: 'Waive it' }).click();

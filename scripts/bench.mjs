@@ -1,10 +1,10 @@
 // `npm run bench`: measures the built server with the demo world and writes docs/benchmarks.md. Each figure is a ratio to a bare Express route in a
 // process of its own, asked in turn with the page in the same run, since the machine's own speed drifts.
+import { get } from 'node:http';
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { gzipSync } from 'node:zlib';
 import { diagnosisSection } from './benchDiagnosis.mjs';
 import { prepare, root } from './prepare.mjs';
 import { start } from './server.mjs';
@@ -120,7 +120,13 @@ async function scriptBytes(path) {
       .filter((name) => new RegExp(`(href|src)="${name}"|import[^;]*"${name}"`).test(html)),
   );
   let bytes = 0;
-  for (const name of names) bytes += gzipSync(Buffer.from(await (await fetch(server.url + name)).arrayBuffer())).length;
+  for (const name of names)
+    await new Promise((sent) =>
+      get(server.url + name, { headers: { 'Accept-Encoding': 'br, gzip' } }, (answer) => {
+        answer.on('data', (piece) => (bytes += piece.length));
+        answer.on('end', sent);
+      }),
+    );
   return { bytes, files: names.size };
 }
 

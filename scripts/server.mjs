@@ -21,12 +21,12 @@ export async function start(folder, env = {}) {
     /** The cookie of somebody whom the sign-in page of the demo names. */
     async comeIn(name) {
       const page = await (await fetch(`${url}/sign-in`)).text();
-      const passphrase = new RegExp(`name="name" value="${name}"/><input type="hidden" name="passphrase" value="([^"]+)"`).exec(page)?.[1];
-      if (!passphrase) throw new Error(`The sign-in page does not offer to come in as ${name}`);
+      const password = new RegExp(`name="name" value="${name}"/><input type="hidden" name="password" value="([^"]+)"`).exec(page)?.[1];
+      if (!password) throw new Error(`The sign-in page does not offer to come in as ${name}`);
       const answer = await fetch(`${url}/sign-in`, {
         method: 'POST',
         headers: { Origin: url },
-        body: new URLSearchParams({ name, passphrase }),
+        body: new URLSearchParams({ name, password }),
         redirect: 'manual',
       });
       return answer.headers.get('set-cookie').split(';')[0];

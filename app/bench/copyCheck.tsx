@@ -50,13 +50,8 @@ const identification = { name: 'identification', label: 'VIN', alphabet: 'identi
 /** No original of this kind is longer; more is another file. */
 const mostBytes = 80_000;
 
-/**
- * Two independent entries of one original, compared. What is typed stays in this page: it goes neither to the server nor into the browser's storage, and is gone when
- * the page is left.
- */
-export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
-  const navigate = useNavigate();
-  const [what, setWhat] = useState('');
+/** What is entered, and where the person is with it. */
+function useTwoEntries() {
   const [alphabet, setAlphabet] = useState<Alphabet>('hex');
   const [lengthText, setLengthText] = useState('');
   const [first, setFirst] = useState('');
@@ -65,7 +60,6 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
   const [fromFile, setFromFile] = useState('');
   const [reveal, setReveal] = useState(false);
   const [problem, setProblem] = useState('');
-  const file = useRef<HTMLInputElement>(null);
   const length = /^\d{1,5}$/.test(lengthText) && Number(lengthText) > 0 ? Number(lengthText) : undefined;
   const form: Form = { alphabet, ...(length === undefined ? {} : { length }) };
   const now = stage === 'first' ? first : second;
@@ -93,54 +87,240 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
     setStage(stage === 'first' ? 'second' : 'compared');
     setReveal(false);
   };
+  const again = () => {
+    setSecond('');
+    setStage('second');
+  };
+  const typed = (text: string) => (stage === 'first' ? setFirst : setSecond)(text);
+  return {
+    alphabet,
+    setAlphabet,
+    lengthText,
+    setLengthText,
+    length,
+    form,
+    first,
+    now,
+    typed,
+    stage,
+    fromFile,
+    reveal,
+    setReveal,
+    problem,
+    entry,
+    found,
+    anew,
+    again,
+    take,
+    go,
+  };
+}
+type Entries = ReturnType<typeof useTwoEntries>;
+
+/** What it is, made of what, and how long. */
+function WhatIsCopied({ e, copied }: { e: Entries; copied: Route.ComponentProps['loaderData']['copied'] }) {
+  const [what, setWhat] = useState('');
+  const { alphabet, setAlphabet, lengthText, setLengthText, length } = e;
+  return (
+    <>
+      <fieldset className={bench.row}>
+        <legend>What it is</legend>
+        {[...copied, identification].map((c) => (
+          <Choice
+            key={c.name}
+            type="radio"
+            name="what"
+            value={c.name}
+            checked={what === c.name}
+            onChange={() => {
+              setWhat(c.name);
+              setAlphabet(c.alphabet);
+              setLengthText(String(c.length));
+            }}
+          >
+            {c.label}, {c.length}
+            {c.known ? '' : ' (typical)'}
+          </Choice>
+        ))}
+      </fieldset>
+      <Field name="alphabet" label="Made of" value={alphabet} put={(a) => setAlphabet(a as Alphabet)} errors={{}} select>
+        {Object.entries(alphabetWords).map(([id, say]) => (
+          <MenuItem key={id} value={id}>
+            {say}
+          </MenuItem>
+        ))}
+      </Field>
+      <Field
+        name="length"
+        label="Number of characters, if known"
+        value={lengthText}
+        put={setLengthText}
+        live
+        errors={lengthText !== '' && length === undefined ? { length: 'A whole number, such as 24.' } : {}}
+        max={5}
+        slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+      />
+    </>
+  );
+}
+
+/** One entry, typed or from a file. */
+function EntryPart({ e }: { e: Entries }) {
+  const { stage, fromFile, first, form, reveal, setReveal, now, typed, entry, length, problem, go, anew, take } = e;
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <div className={styles.entry}>
+      <h2>{stage === 'first' ? 'First entry' : 'Second entry, from the original again'}</h2>
+      {stage === 'second' && (
+        <p className="quiet">
+          {fromFile ? `The first is the file ${fromFile}.` : 'The first is hidden.'} It has {readEntry(first, form).text.length} characters.
+        </p>
+      )}
+      <textarea
+        key={stage}
+        className={styles.field}
+        data-masked={!reveal || undefined}
+        aria-label={stage === 'first' ? 'First entry' : 'Second entry'}
+        value={now}
+        rows={3}
+        maxLength={20_000}
+        autoComplete="off"
+        autoCorrect="off"
+        autoCapitalize="characters"
+        spellCheck={false}
+        autoFocus
+        onChange={(event) => typed(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter') return;
+          event.preventDefault();
+          go();
+        }}
+      />
+      <p className={styles.groups} aria-hidden="true">
+        {groupsOfFour(entry.text)
+          .slice(-8)
+          .map((g, i) => (
+            <span key={i} className="mono">
+              {reveal ? g : '•'.repeat(g.length)}
+            </span>
+          ))}
+      </p>
+      <p role="status">
+        {entry.text.length}
+        {length === undefined ? '' : ` of ${length}`} {entry.text.length === 1 && length === undefined ? 'character' : 'characters'}
+      </p>
+      {entry.text !== '' &&
+        entry.problems
+          .filter((p) => p.code !== 'length' || entry.text.length > (length ?? Infinity))
+          .slice(0, 3)
+          .map((p) => (
+            <p key={p.path + p.code} className={bench.problem}>
+              {[p.path, p.message].filter(Boolean).join(': ')}
+            </p>
+          ))}
+      {problem && (
+        <p role="alert" className={bench.problem}>
+          {problem}
+        </p>
+      )}
+      <div className={bench.row}>
+        <Button variant="contained" size="large" disabled={entry.text === ''} onClick={go}>
+          {stage === 'first' ? 'Hide it, type the second' : 'Compare'}
+        </Button>
+        <Choice type="checkbox" name="reveal" checked={reveal} onChange={(event) => setReveal(event.target.checked)}>
+          Show while typing
+        </Choice>
+        {stage === 'first' ? (
+          <Button variant="text" color="inherit" onClick={() => file.current?.click()}>
+            Use a file as the first entry
+          </Button>
+        ) : (
+          <Button variant="text" color="inherit" onClick={anew}>
+            Start over
+          </Button>
+        )}
+      </div>
+      <input
+        ref={file}
+        type="file"
+        className="hidden"
+        tabIndex={-1}
+        aria-label="File as the first entry"
+        onChange={(event) => {
+          const chosen = event.currentTarget.files?.[0];
+          if (chosen) void take(chosen);
+          event.currentTarget.value = '';
+        }}
+      />
+    </div>
+  );
+}
+
+/** What differs, and what two people may compare instead. */
+function Result({ e, found }: { e: Entries; found: NonNullable<Entries['found']> }) {
+  const { form, first, reveal, setReveal, anew, again } = e;
+  const said = copyVerdict(found);
+  return (
+    <>
+      <h2>{said.head}</h2>
+      <p className={bench.said}>{said.text}</p>
+      <ul className={styles.list}>
+        {found.differences.slice(0, 20).map((d, i) => (
+          <li key={i}>{differenceWords(d, reveal)}</li>
+        ))}
+        {found.differences.length > 20 && <li>{found.differences.length - 20} more.</li>}
+        {(['aProblems', 'bProblems'] as const).flatMap((side) =>
+          found[side].slice(0, 5).map((p) => (
+            <li key={side + p.path + p.code}>
+              {side === 'aProblems' ? 'First' : 'Second'}:{' '}
+              {[p.path, reveal || p.code !== 'alphabet' ? p.message : 'a character that isn’t allowed here.'].filter(Boolean).join(': ')}
+            </li>
+          )),
+        )}
+      </ul>
+      {found.equal && (
+        <p>
+          Digest <span className={`mono ${styles.digest}`}>{shortDigest(readEntry(first, form).text)}</span>
+          <br />
+          <small className="quiet">
+            Two people or two devices can compare this instead of the value. A short value can be guessed from it, so don’t write it down.
+          </small>
+        </p>
+      )}
+      <div className={bench.foot}>
+        <Choice type="checkbox" name="reveal" checked={reveal} onChange={(event) => setReveal(event.target.checked)}>
+          Show the characters
+        </Choice>
+        <Button variant={found.equal ? 'outlined' : 'contained'} onClick={again}>
+          Type the second entry again
+        </Button>
+        <Button variant="outlined" color="inherit" onClick={anew}>
+          Start over
+        </Button>
+      </div>
+    </>
+  );
+}
+
+/**
+ * Two independent entries of one original, compared. What is typed stays in this page: it goes neither to the server nor into the browser's storage, and is gone when
+ * the page is left.
+ */
+export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
+  const navigate = useNavigate();
+  const e = useTwoEntries();
+  const { stage, reveal, setReveal, found, first, form } = e;
   useKeys(
     stage === 'compared'
       ? [{ keys: 'r', shown: 'r', say: reveal ? 'hide the characters' : 'show the characters', act: () => setReveal(!reveal) }]
       : [],
   );
-  const said = found && copyVerdict(found);
   return (
     <div className={bench.sheet}>
       <h1 className="hidden">Copy check</h1>
       <section className={bench.input} aria-label="What you are copying">
         <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => void navigate(id === '' ? '?' : `?case=${id}`, { replace: true })} />
-        <fieldset className={bench.row}>
-          <legend>What it is</legend>
-          {[...d.copied, identification].map((c) => (
-            <Choice
-              key={c.name}
-              type="radio"
-              name="what"
-              value={c.name}
-              checked={what === c.name}
-              onChange={() => {
-                setWhat(c.name);
-                setAlphabet(c.alphabet);
-                setLengthText(String(c.length));
-              }}
-            >
-              {c.label}, {c.length}
-              {c.known ? '' : ' (typical)'}
-            </Choice>
-          ))}
-        </fieldset>
-        <Field name="alphabet" label="Made of" value={alphabet} put={(a) => setAlphabet(a as Alphabet)} errors={{}} select>
-          {Object.entries(alphabetWords).map(([id, say]) => (
-            <MenuItem key={id} value={id}>
-              {say}
-            </MenuItem>
-          ))}
-        </Field>
-        <Field
-          name="length"
-          label="Number of characters, if known"
-          value={lengthText}
-          put={setLengthText}
-          live
-          errors={lengthText !== '' && length === undefined ? { length: 'A whole number, such as 24.' } : {}}
-          max={5}
-          slotProps={{ htmlInput: { inputMode: 'numeric' } }}
-        />
+        <WhatIsCopied e={e} copied={d.copied} />
         <p className="quiet">
           For a secret, label digits or a VIN. Type it twice from the original; the first entry is hidden while you type the second. One person may do
           both.
@@ -148,141 +328,15 @@ export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
         <p className="quiet">Nothing is saved or sent. It is gone when you leave this page.</p>
       </section>
       <section className={bench.first} aria-label="Entries">
-        {stage !== 'compared' ? (
-          <div className={styles.entry}>
-            <h2>{stage === 'first' ? 'First entry' : 'Second entry, from the original again'}</h2>
-            {stage === 'second' && (
-              <p className="quiet">
-                {fromFile ? `The first is the file ${fromFile}.` : 'The first is hidden.'} It has {readEntry(first, form).text.length} characters.
-              </p>
-            )}
-            <textarea
-              key={stage}
-              className={styles.field}
-              data-masked={!reveal || undefined}
-              aria-label={stage === 'first' ? 'First entry' : 'Second entry'}
-              value={now}
-              rows={3}
-              maxLength={20_000}
-              autoComplete="off"
-              autoCorrect="off"
-              autoCapitalize="characters"
-              spellCheck={false}
-              autoFocus
-              onChange={(event) => (stage === 'first' ? setFirst : setSecond)(event.target.value)}
-              onKeyDown={(event) => {
-                if (event.key !== 'Enter') return;
-                event.preventDefault();
-                go();
-              }}
-            />
-            <p className={styles.groups} aria-hidden="true">
-              {groupsOfFour(entry.text)
-                .slice(-8)
-                .map((g, i) => (
-                  <span key={i} className="mono">
-                    {reveal ? g : '•'.repeat(g.length)}
-                  </span>
-                ))}
-            </p>
-            <p role="status">
-              {entry.text.length}
-              {length === undefined ? '' : ` of ${length}`} {entry.text.length === 1 && length === undefined ? 'character' : 'characters'}
-            </p>
-            {entry.text !== '' &&
-              entry.problems
-                .filter((p) => p.code !== 'length' || entry.text.length > (length ?? Infinity))
-                .slice(0, 3)
-                .map((p) => (
-                  <p key={p.path + p.code} className={bench.problem}>
-                    {[p.path, p.message].filter(Boolean).join(': ')}
-                  </p>
-                ))}
-            {problem && (
-              <p role="alert" className={bench.problem}>
-                {problem}
-              </p>
-            )}
-            <div className={bench.row}>
-              <Button variant="contained" size="large" disabled={entry.text === ''} onClick={go}>
-                {stage === 'first' ? 'Hide it, type the second' : 'Compare'}
-              </Button>
-              <Choice type="checkbox" name="reveal" checked={reveal} onChange={(event) => setReveal(event.target.checked)}>
-                Show while typing
-              </Choice>
-              {stage === 'first' ? (
-                <Button variant="text" color="inherit" onClick={() => file.current?.click()}>
-                  Use a file as the first entry
-                </Button>
-              ) : (
-                <Button variant="text" color="inherit" onClick={anew}>
-                  Start over
-                </Button>
-              )}
-            </div>
-            <input
-              ref={file}
-              type="file"
-              className="hidden"
-              tabIndex={-1}
-              aria-label="File as the first entry"
-              onChange={(event) => {
-                const chosen = event.currentTarget.files?.[0];
-                if (chosen) void take(chosen);
-                event.currentTarget.value = '';
-              }}
-            />
-          </div>
+        {found === null ? (
+          <EntryPart e={e} />
         ) : (
-          <Compared first={readEntry(first, form).text} reveal={reveal} equal={found!.equal} differences={found!.differences} />
+          <Compared first={readEntry(first, form).text} reveal={reveal} equal={found.equal} differences={found.differences} />
         )}
       </section>
       <section className={bench.verdict} aria-label="Result" aria-live="polite">
-        {said ? (
-          <>
-            <h2>{said.head}</h2>
-            <p className={bench.said}>{said.text}</p>
-            <ul className={styles.list}>
-              {found!.differences.slice(0, 20).map((d, i) => (
-                <li key={i}>{differenceWords(d, reveal)}</li>
-              ))}
-              {found!.differences.length > 20 && <li>{found!.differences.length - 20} more.</li>}
-              {(['aProblems', 'bProblems'] as const).flatMap((side) =>
-                found![side].slice(0, 5).map((p) => (
-                  <li key={side + p.path + p.code}>
-                    {side === 'aProblems' ? 'First' : 'Second'}:{' '}
-                    {[p.path, reveal || p.code !== 'alphabet' ? p.message : 'a character that isn’t allowed here.'].filter(Boolean).join(': ')}
-                  </li>
-                )),
-              )}
-            </ul>
-            {found!.equal && (
-              <p>
-                Digest <span className={`mono ${styles.digest}`}>{shortDigest(readEntry(first, form).text)}</span>
-                <br />
-                <small className="quiet">
-                  Two people or two devices can compare this instead of the value. A short value can be guessed from it, so don’t write it down.
-                </small>
-              </p>
-            )}
-            <div className={bench.foot}>
-              <Choice type="checkbox" name="reveal" checked={reveal} onChange={(event) => setReveal(event.target.checked)}>
-                Show the characters
-              </Choice>
-              <Button
-                variant={found!.equal ? 'outlined' : 'contained'}
-                onClick={() => {
-                  setSecond('');
-                  setStage('second');
-                }}
-              >
-                Type the second entry again
-              </Button>
-              <Button variant="outlined" color="inherit" onClick={anew}>
-                Start over
-              </Button>
-            </div>
-          </>
+        {found ? (
+          <Result e={e} found={found} />
         ) : (
           <>
             <h2>Not compared yet</h2>

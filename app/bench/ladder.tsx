@@ -18,8 +18,8 @@ import type { Route } from './+types/ladder';
 import { benchCase } from './benchCase.server';
 import { AddToCase, useAddToCase } from './AddToCase';
 import bench from './bench.module.css';
-import { ColumnPicture, ColumnVerdict, columnFound } from './ladder/AgainstColumn';
-import { KeyPicture, KeyVerdict, keyFound, PlacePick } from './ladder/KeyAlone';
+import { ColumnPicture, ColumnVerdict } from './ladder/AgainstColumn';
+import { KeyPicture, KeyVerdict, PlacePick } from './ladder/KeyAlone';
 import styles from './ladder/ladder.module.css';
 import { Readings } from './ladder/Readings';
 import {
@@ -39,7 +39,8 @@ import {
   typedSteps,
 } from './ladder/sheet';
 import { WithWhat } from './ladder/WithWhat';
-import { wiggleFound, WiggleInput, WigglePicture, WiggleVerdict } from './ladder/Wiggle';
+import { WiggleInput, WigglePicture, WiggleVerdict } from './ladder/Wiggle';
+import { useFound } from './ladder/useFound';
 import { useMeter } from './ladder/useMeter';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Resistor key · Bloodstone' }];
@@ -119,6 +120,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
   const listed = d.meters.find((m) => m.id === meterId);
   const meter: Meter = listed ?? unknownMeter;
   const device = useMeter(listed);
+  const finding = useFound();
   const adding = useAddToCase('ladder', JSON.stringify([d.sheet, sheet, meterId, captured.samples.length, captured.marks]));
   if (!ladder)
     return (
@@ -134,9 +136,9 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
   const typedDegrees = typedNumber(sheet.temperature, temperatureQuantity(units.temperature));
   const temperature = typeof typedDegrees === 'number' ? fromShopTemperature(typedDegrees, units.temperature) : typedDegrees;
   const conditions: Conditions = { meter, leadOhms: lead ?? null, temperatureC: temperature ?? null };
-  const found = keyFound(sheet, ladder, conditions);
-  const wiring = columnFound(sheet, ladder, d.contactOhms, conditions);
-  const wiggle = wiggleFound(captured, meter);
+  const found = finding?.keyFound(sheet, ladder, conditions) ?? null;
+  const wiring = finding?.columnFound(sheet, ladder, d.contactOhms, conditions) ?? null;
+  const wiggle = finding?.wiggleFound(captured, meter) ?? null;
   const readings = d.sheet === 'column' ? sheet.column : sheet.groups[place];
   const put = (to: SentReading[], simulated: boolean) => {
     const next = d.sheet === 'column' ? { ...sheet, column: to } : { ...sheet, groups: { ...sheet.groups, [place]: to } };
@@ -323,7 +325,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
   );
 }
 
-/** The cautions, large until they are seen to; then out of the way, and still there. */
+/** The cautions, large until all are taken; then out of the way, and still there. */
 function SeenTo({ state }: { state: CautionState }) {
   if (!state.clear) return <Cautions state={state} />;
   return (

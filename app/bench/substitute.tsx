@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { type Combination, formatOhms, parseReading, parseTolerance, type SeriesName, seriesNames, seriesValues } from '../../core/ladder';
+import { type Combination, formatOhms, inWords, parseReading, parseTolerance, type SeriesName, seriesNames, seriesValues } from '../../core/ladder';
 import { closedBecause } from '../../core/library';
 import { onRecord } from '../../server/record/cases';
 import { keptDrawer } from '../../server/shop/drawer';
@@ -126,7 +126,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
     const outcome = d.test?.as[verdict];
     if (!d.chosen || !d.test || outcome === undefined || !chosen || !cautions.clear || d.shut.length > 0) return;
     setSent(verdict);
-    const note = `${step ? `Value ${step.step}` : 'Value'}: ${chosen.expression} = ${formatOhms(chosen.nominal)}`;
+    const note = `${step ? `Value ${step.step}` : 'Value'}: ${inWords(chosen)}, ${formatOhms(chosen.nominal)}`;
     act.sendJson({ intent: 'evidence', test: d.test.id, outcome, note }, `/cases/${d.chosen.id}`);
   };
   const done = sent !== null && !act.busy && act.data !== undefined && Object.keys(act.errors).length === 0;
@@ -155,7 +155,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
           <MenuItem value="">Typed below</MenuItem>
           {ladder?.steps.map((s) => (
             <MenuItem key={s.step} value={String(s.step)}>
-              step {s.step}, {formatOhms(s.nominal)}
+              value {s.step}, {formatOhms(s.nominal)}
             </MenuItem>
           ))}
         </Field>
@@ -244,7 +244,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
           {found?.map((c, i) => (
             <li key={`${c.expression} ${i}`}>
               <button type="button" aria-pressed={i === picked} onClick={() => setPicked(i)}>
-                <b className="mono">{c.expression}</b>
+                <b>{inWords(c)}</b>
                 <span>
                   {formatOhms(c.nominal)}
                   <small className="quiet">

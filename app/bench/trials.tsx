@@ -2,8 +2,7 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { groupLooks, trialsVerdict } from '../../core/trials';
-import { formatChance } from '../../core/units';
+import { groupLooks } from '../../core/trials';
 import { parseMeasurement } from '../../server/ledger/measurements/form';
 import { recordMeasurement, testsOf } from '../../server/ledger/measurements/record';
 import { parseBenchQuery } from '../../server/cases/queries';
@@ -12,6 +11,7 @@ import { Field } from '../intake/parts';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { useKeys } from '../ui/keys';
+import { later } from '../ui/later';
 import { useKept } from '../ui/useKept';
 import type { Route } from './+types/trials';
 import { benchCase } from './benchCase.server';
@@ -88,6 +88,9 @@ function readKept(kept: unknown): Counted | undefined {
 
 const targets = { '0.1': 'one in ten', '0.05': 'one in twenty', '0.01': 'one in a hundred' } as const;
 
+/** With it come the statistics. */
+const Verdict = later(() => import('./TrialsVerdict'));
+
 /** A look with two answers, made again and again: how often, and what so many still allow. */
 export default function TrialsBench({ loaderData: d }: Route.ComponentProps) {
   return <Counter key={d.chosen?.id ?? 'bench'} d={d} />;
@@ -104,7 +107,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
   const test = d.tests[0];
   const hit = test?.hit ?? (counted.hit || 'yes');
   const groups = groupLooks(counted.looks);
-  const said = trialsVerdict(groups, hit, { target: Number(target) });
+  const made = groups.reduce((n, g) => n + g.trials, 0);
   const look = (isHit: boolean) => {
     const now = performance.now() / 1000;
     if (counted.looks.length === 0) setBegan(now);
@@ -200,7 +203,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
         </div>
         <p className={styles.count} role="status" aria-label="Count">
           <span className="mono">
-            {said.hits} of {said.trials}
+            {groups.reduce((n, g) => n + g.hits, 0)} of {made}
           </span>
         </p>
         {groups.map((g) => (
@@ -232,35 +235,13 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
         )}
       </section>
       <section className={bench.verdict} aria-label="Result" aria-live="polite">
-        <h2>{said.head}</h2>
-        <p className={bench.said}>{said.text}</p>
-        {said.trials > 0 && (
-          <dl className={bench.figures}>
-            <div>
-              <dt>Rate</dt>
-              <dd className="mono">{formatChance(said.rate!)}</dd>
-            </div>
-            <div>
-              <dt>True rate, 95 %</dt>
-              <dd className="mono">
-                {formatChance(said.low)} to {formatChance(said.high)}
-              </dd>
-            </div>
-            <div>
-              <dt>Misses at most, 95 %</dt>
-              <dd className="mono">{formatChance(said.missUpper)}</dd>
-            </div>
-          </dl>
-        )}
+        <Verdict groups={groups} hit={hit} target={Number(target)} atLeast={test?.atLeast} />
         {chips.length > 0 && <p>Named by the detector: {chips.join(', ')}.</p>}
-        {test && said.trials > 0 && said.state !== 'sometimes' && said.trials < test.atLeast && (
-          <p className="quiet">{test.atLeast - said.trials} more checks before it answers the test of the case.</p>
-        )}
         <p className="quiet">An antenna coil that transmits may still not receive.</p>
         <AddToCase
           adding={adding}
           chosen={d.chosen}
-          ready={said.trials > 0}
+          ready={made > 0}
           onAdd={() =>
             adding.add({
               kind: 'trials',

@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { adviseWith, type CallAdvice, soundsWords, toldCaller, questionsFor } from '../../core/call';
 import type { LampMoment } from '../../core/library';
-import type { CallForm } from '../../server/calls/calls';
+import type { CallForm } from '../../server/calls/forms';
 import { Drawn, Said } from '../bench/Drawn';
 import { type Look, recordingOfLook } from '../bench/look';
 import { momentWords } from '../bench/moments';

@@ -1,4 +1,4 @@
-import type { CallForm } from '../../server/calls/calls';
+import type { CallForm } from '../../server/calls/forms';
 import { readKeptLook } from '../bench/keptLook';
 
 export const emptyCall: CallForm = { customer: '', phone: '', vehicle: '', plate: '', words: '', system: '', answers: {}, film: null };

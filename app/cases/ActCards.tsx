@@ -39,7 +39,7 @@ function Answers({
 }) {
   const { busy, send } = useRecord(page);
   const took = useTook(`${page.record.id} ${name}`);
-  const off = busy || shut === true || page.supposing.length > 0;
+  const off = shut === true || page.supposing.length > 0;
   const record = (result: Result) => {
     if (off) return;
     send({
@@ -57,7 +57,7 @@ function Answers({
     <>
       <div className={styles.outcomes}>
         {answers.map(([result, say], i) => (
-          <button key={result} type="button" className={styles.outcome} onClick={() => record(result)} disabled={off}>
+          <button key={result} type="button" className={styles.outcome} onClick={() => record(result)} disabled={busy || off}>
             <span className="keycap" aria-hidden="true">
               {i + 1}
             </span>
@@ -195,7 +195,7 @@ export function ProveCard({ page, step }: { page: CasePage; step: Proving }) {
 
 export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: string; why: string; fault?: string | undefined }) {
   const fetcher = useFetcher<Answered>({ key: 'case' });
-  const idFor = useActIds(fetcher);
+  const one = useActIds(fetcher);
   const procedure = page.procedures.find((p) => p.id === id)!;
   const cautions = useCautions(procedure.cautions, page.cautions);
   return (
@@ -234,9 +234,11 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
           loading={fetcher.state !== 'idle'}
           disabled={!cautions.clear || page.supposing.length > 0}
           onClick={() => {
-            const commandId = idFor(id);
-            if (commandId !== undefined)
-              void fetcher.submit({ intent: 'startRun', commandId, procedure: id }, { method: 'post', action: `/cases/${page.record.id}` });
+            one(
+              id,
+              (commandId) =>
+                void fetcher.submit({ intent: 'startRun', commandId, procedure: id }, { method: 'post', action: `/cases/${page.record.id}` }),
+            );
           }}
         >
           Start the run

@@ -6,8 +6,8 @@ import { useAct } from '../ui/useAct';
 import styles from './case.module.css';
 import type { CasePage } from './page';
 
-/** Over a case that is not in work: why, and the way back. */
-export function Aside({ page }: { page: CasePage }) {
+/** Over a case that is not open: why, and the way back. */
+export default function Aside({ page }: { page: CasePage }) {
   const { record } = page;
   const { day, hm } = useTimes();
   const act = useAct('reopen');

@@ -171,7 +171,7 @@ const By = ({ line, inRun }: { line: LedgerEntry | RepairAction; inRun?: boolean
 /** A line that is wrong is corrected by another one, or withdrawn; it stays, struck out. */
 function Mend({ page, id, to, correct }: { page: CasePage; id: string; to: Record<string, string>; correct: boolean }) {
   const fetcher = useFetcher<Answered>({ key: 'case' });
-  const idFor = useActIds(fetcher);
+  const one = useActIds(fetcher);
   if (page.record.state !== 'open' || page.supposing.length > 0) return null;
   return (
     <p className={styles.mend}>
@@ -186,9 +186,10 @@ function Mend({ page, id, to, correct }: { page: CasePage; id: string; to: Recor
         className={styles.withdraw!}
         disabled={fetcher.state !== 'idle'}
         onClick={() => {
-          const commandId = idFor(id);
-          if (commandId !== undefined)
-            void fetcher.submit({ intent: 'withdraw', commandId, entry: id }, { method: 'post', action: `/cases/${page.record.id}` });
+          one(
+            id,
+            (commandId) => void fetcher.submit({ intent: 'withdraw', commandId, entry: id }, { method: 'post', action: `/cases/${page.record.id}` }),
+          );
         }}
       >
         Withdraw

@@ -11,7 +11,7 @@ import styles from './Parts.module.css';
 import type { CasePage } from './page';
 
 /** The headline of a case without a vehicle: what came, who has it, and what is still missing before anything may be read or written. */
-export function Parts({ page }: { page: CasePage }) {
+export default function Parts({ page }: { page: CasePage }) {
   const { record, held, authorised } = page;
   const act = useAct('parts');
   const { hm } = useTimes();

@@ -1,19 +1,14 @@
-import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
-import { type ReactNode, useEffect, useState } from 'react';
-import { Form, Link, useLocation } from 'react-router';
-import { authorityKinds, counterQuantity, counters } from '../../core/library';
-import { inSentence, quantityWords } from '../../core/units';
-import { Photos } from '../photos/Photos';
-import { useUnits } from '../ui/clock';
+import { useEffect, useRef, useState } from 'react';
+import { useLocation } from 'react-router';
+import { authorityKinds } from '../../core/library';
+import { inSentence } from '../../core/units';
+import { later } from '../ui/later';
 import { LinkDot } from '../ui/LinkGlyph';
-import { QuantityField } from '../ui/QuantityField';
-import { ProblemSummary } from '../ui/problems';
-import { useAct } from '../ui/useAct';
-import { Learnt } from './Learnt';
 import type { CasePage } from './page';
 import styles from './Record.module.css';
+import type { RowId } from './RecordRow';
+
+const Row = later(() => import('./RecordRow'), <p className="quiet">One moment …</p>);
 
 /** What is missing, in the words of its row. */
 const missingWords: Readonly<Record<CasePage['missing'][number], string>> = {
@@ -27,13 +22,12 @@ const missingWords: Readonly<Record<CasePage['missing'][number], string>> = {
 };
 
 interface Entry {
-  id: string;
+  id: RowId;
   title: string;
   /** What this row lacks. */
   lacks: CasePage['missing'][number][];
   /** What it holds, in a few words. */
   holds: string;
-  body: ReactNode;
 }
 
 /** Everything that is recorded beside the tests, in one list of rows to open; what is still missing stands first. */
@@ -41,6 +35,14 @@ export function Record({ page }: { page: CasePage }) {
   const { record } = page;
   const open = record.state === 'open';
   const { hash, key } = useLocation();
+  const rows = useRef<HTMLDivElement>(null);
+  /** Rows that have been opened: what they hold stays, so that nothing typed is lost when one is closed. */
+  const [opened, setOpened] = useState<readonly RowId[]>([]);
+  const show = (id: RowId) => setOpened((before) => (before.includes(id) ? before : [...before, id]));
+  useEffect(() => {
+    // Opened before the page was ready to hear of it.
+    for (const row of rows.current?.querySelectorAll('details[open]') ?? []) show((row as HTMLElement).dataset.row as RowId);
+  }, []);
   useEffect(() => {
     // Whoever was sent to one of the rows sees it open; browsers do so by themselves only where the address is loaded anew.
     const row = hash === '' ? null : document.getElementById(hash.slice(1))?.closest('details');
@@ -53,7 +55,6 @@ export function Record({ page }: { page: CasePage }) {
       title: 'Authority',
       lacks: lacks('authority', 'sender'),
       holds: record.authority.map((a) => authorityKinds[a.kind as keyof typeof authorityKinds]).join(', ') || 'none seen',
-      body: lacks('authority', 'sender').length > 0 ? <AuthorityForm page={page} /> : <p className="quiet">See About this case, above.</p>,
     },
     ...(open
       ? [
@@ -62,11 +63,6 @@ export function Record({ page }: { page: CasePage }) {
             title: record.kind === 'parts' ? 'Sender' : 'Customer and VIN',
             lacks: lacks('customer', 'vin'),
             holds: [record.customer?.name, record.identification].filter(Boolean).join(', '),
-            body: (
-              <p>
-                <Link to={`/cases/${record.id}/intake`}>Add or change them in the intake</Link>
-              </p>
-            ),
           } satisfies Entry,
         ]
       : []),
@@ -75,14 +71,12 @@ export function Record({ page }: { page: CasePage }) {
       title: 'Counters',
       lacks: lacks('countersBefore', 'countersAfter'),
       holds: record.counters.length === 0 ? 'none read' : `${record.counters.length} read`,
-      body: <Counters page={page} />,
     },
     {
       id: 'photos',
       title: 'Photos',
       lacks: lacks('photos'),
       holds: record.photos.length === 0 ? 'none' : String(record.photos.length),
-      body: <Photos caseId={record.id} photos={record.photos} closed={!open} />,
     },
     ...(page.learnt.length > 0
       ? [
@@ -91,12 +85,11 @@ export function Record({ page }: { page: CasePage }) {
             title: 'Looked up in this case',
             lacks: [],
             holds: `${page.learnt.length === 1 ? '1 number' : `${page.learnt.length} numbers`}${page.kept ? ', saved' : ''}`,
-            body: <Learnt page={page} />,
           } satisfies Entry,
         ]
       : []),
-    { id: 'exports', title: 'Labels and exports', lacks: [], holds: '', body: <Exports page={page} /> },
-    ...(open ? [{ id: 'park', title: 'Park the case', lacks: [], holds: '', body: <Park /> } satisfies Entry] : []),
+    { id: 'exports', title: 'Labels and exports', lacks: [], holds: '' },
+    ...(open ? [{ id: 'park', title: 'Park the case', lacks: [], holds: '' } satisfies Entry] : []),
   ];
   const ordered = [...entries.filter((e) => e.lacks.length > 0), ...entries.filter((e) => e.lacks.length === 0)];
   return (
@@ -112,9 +105,9 @@ export function Record({ page }: { page: CasePage }) {
             ? 'Nothing is missing.'
             : ''}
       </p>
-      <div className={styles.rows}>
+      <div className={styles.rows} ref={rows}>
         {ordered.map((e) => (
-          <details key={e.id} className={styles.row}>
+          <details key={e.id} className={styles.row} data-row={e.id} onToggle={(event) => event.currentTarget.open && show(e.id)}>
             <summary>
               <LinkDot state={e.lacks.length > 0 ? 'unproven' : 'holds'} />
               <h3 id={`record-${e.id}`}>{e.title}</h3>
@@ -123,187 +116,11 @@ export function Record({ page }: { page: CasePage }) {
               </span>
             </summary>
             <section id={e.id} aria-labelledby={`record-${e.id}`} className={styles.body}>
-              {e.body}
+              <Row shown={opened.includes(e.id)} id={e.id} page={page} />
             </section>
           </details>
         ))}
       </div>
     </section>
-  );
-}
-
-type Counter = keyof typeof counters;
-
-/** What a replaced module may lose: read before the work and after it. */
-function Counters({ page }: { page: CasePage }) {
-  const { record } = page;
-  const act = useAct('counters');
-  const { distance } = useUnits();
-  const [counter, setCounter] = useState<Counter>('odometer');
-  const [unit, setUnit] = useState<string | null>(null);
-  // After a run or a repair it is the reading after the work that is wanted.
-  const worked = record.runs.length > 0 || record.repairActions.some((d) => d.kind === 'repair' && d.result !== null);
-  const latest = (name: string, phase: string) => record.counters.findLast((c) => c.counter === name && c.phase === phase);
-  const units: readonly string[] = counters[counter].units;
-  // As chosen here, else as this counter was read last, else the shop's.
-  const shownUnit =
-    [unit, record.counters.findLast((c) => c.counter === counter)?.unit, distance].find((u) => u !== null && u !== undefined && units.includes(u)) ??
-    units[0]!;
-  const read = (Object.keys(counters) as Counter[]).filter((c) => record.counters.some((r) => r.counter === c));
-  return (
-    <>
-      {read.length > 0 && (
-        <table className={styles.counters}>
-          <thead>
-            <tr>
-              <th scope="col">Counter</th>
-              <th scope="col">Before</th>
-              <th scope="col">After</th>
-            </tr>
-          </thead>
-          <tbody>
-            {read.map((c) => (
-              <tr key={c}>
-                <th scope="row">{counters[c].say}</th>
-                {['before', 'after'].map((phase) => {
-                  const r = latest(c, phase);
-                  return (
-                    <td key={phase} className="mono">
-                      {r ? quantityWords(r.value, r.unit) : 'not read'}
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      {record.state === 'open' && (
-        <Form className={styles.line} onSubmit={act.send('counter')} key={`${record.counters.length} ${String(worked)}`} aria-label="Read a counter">
-          <TextField name="counter" label="Counter" select size="small" value={counter} onChange={(e) => setCounter(e.target.value as Counter)}>
-            {Object.entries(counters).map(([id, { say }]) => (
-              <MenuItem key={id} value={id}>
-                {say}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField name="phase" label="When" select size="small" defaultValue={worked ? 'after' : 'before'}>
-            <MenuItem value="before">before the work</MenuItem>
-            <MenuItem value="after">after the work</MenuItem>
-          </TextField>
-          <QuantityField
-            quantity={counterQuantity(shownUnit)}
-            name="value"
-            label="Reading"
-            size="small"
-            problem={act.errors.value}
-            slotProps={{ htmlInput: { className: 'mono' } }}
-          />
-          <TextField name="unit" label="Unit" select size="small" value={shownUnit} onChange={(e) => setUnit(e.target.value)}>
-            {units.map((u) => (
-              <MenuItem key={u} value={u}>
-                {u}
-              </MenuItem>
-            ))}
-          </TextField>
-          <Button type="submit" variant="outlined" loading={act.busy}>
-            Save reading
-          </Button>
-        </Form>
-      )}
-    </>
-  );
-}
-
-function AuthorityForm({ page }: { page: CasePage }) {
-  const act = useAct('authority');
-  // What is missing comes first; "other" is a lead's.
-  const kinds = Object.entries(authorityKinds).filter(
-    ([id]) => (id === 'sender' ? page.authorised.senderMissing === true : !page.authorised.authority) && (id !== 'other' || page.may.otherAuthority),
-  );
-  return (
-    <Form className={styles.line} onSubmit={act.send('authority')} noValidate>
-      <TextField
-        key={kinds.map(([id]) => id).join()}
-        name="kind"
-        label="What was seen"
-        select
-        size="small"
-        defaultValue=""
-        error={'kind' in act.errors}
-        helperText={'kind' in act.errors ? 'Choose what you saw.' : undefined}
-        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-      >
-        <MenuItem value="" disabled>
-          Choose what you saw
-        </MenuItem>
-        {kinds.map(([id, say]) => (
-          <MenuItem key={id} value={id}>
-            {say}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField
-        name="note"
-        label="Note, without names"
-        size="small"
-        error={'note' in act.errors}
-        helperText={act.errors.note}
-        slotProps={{ htmlInput: { maxLength: 300 } }}
-      />
-      <Button type="submit" variant="outlined" loading={act.busy}>
-        Record it
-      </Button>
-    </Form>
-  );
-}
-
-function Exports({ page }: { page: CasePage }) {
-  const { record } = page;
-  const act = useAct('whole');
-  const [sure, setSure] = useState(false);
-  return (
-    <>
-      <ProblemSummary errors={act.errors} />
-      <div className={styles.line}>
-        <Button component={Link} to={`/cases/${record.id}/labels`} variant="outlined" size="small">
-          Print key labels
-        </Button>
-        <Button component="a" href={`/cases/${record.id}/export`} variant="outlined" size="small">
-          Export the case
-        </Button>
-        {page.may.exportPersonal && (
-          <Button component="a" href={`/cases/${record.id}/personal`} variant="outlined" size="small">
-            Export the customer’s data
-          </Button>
-        )}
-      </div>
-      {record.state === 'closed' && page.may.erase && (record.customer?.erasedAt ?? null) === null && (
-        <Form className={styles.line} onSubmit={act.send('erase', `/cases/${record.id}/personal`)}>
-          <label className={styles.sure}>
-            <input type="checkbox" checked={sure} onChange={(e) => setSure(e.target.checked)} /> Erase names, phone numbers, plate, VIN and photos for
-            good. The case stays.
-          </label>
-          <Button type="submit" variant="outlined" color="error" disabled={!sure}>
-            Erase personal data
-          </Button>
-        </Form>
-      )}
-    </>
-  );
-}
-
-function Park() {
-  const act = useAct('park');
-  return (
-    <>
-      <ProblemSummary errors={act.errors} />
-      <Form className={styles.line} onSubmit={act.send('park')} noValidate aria-label="Park the case">
-        <TextField name="reason" label="Why it has to wait" size="small" slotProps={{ htmlInput: { maxLength: 500 } }} />
-        <Button type="submit" variant="outlined" loading={act.busy}>
-          Park it
-        </Button>
-      </Form>
-    </>
   );
 }

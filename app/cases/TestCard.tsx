@@ -61,7 +61,7 @@ export function TestCard({
   const supposing = page.supposing.length > 0;
   const withKey = test.perKey ? { key } : {};
   const record = (outcome: string) => {
-    if (busy || supposing || !cautions.clear || keyMissing || shut.length > 0) return;
+    if (supposing || !cautions.clear || keyMissing || shut.length > 0) return;
     send({ intent: 'evidence', test: test.id, outcome, minutes: took.take(), ...(replaces ? { replaces } : {}), ...withKey });
   };
   useKeys(supposing ? [] : outcomes.map(([id, o], i) => ({ keys: String(i + 1), shown: String(i + 1), say: o.say, act: () => record(id) })));

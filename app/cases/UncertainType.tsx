@@ -4,16 +4,16 @@ import type { CaseView } from './page';
 
 /** What was seen does not fit the system that the vehicle is worked as: the same pattern would mean something else in another. */
 export function UncertainType({ page }: { page: CaseView }) {
-  const { doubt, strangeLamp, record } = page;
-  if (record.state !== 'open' || (!doubt && strangeLamp === null)) return null;
-  const first = doubt?.against[0];
+  const { uncertain, strangeLamp, record } = page;
+  if (record.state !== 'open' || (!uncertain && strangeLamp === null)) return null;
+  const first = uncertain?.against[0];
   return (
-    <section className={styles.doubt} aria-label="System type not certain" role="alert">
-      {doubt && (
+    <section className={styles.uncertain} aria-label="System type not certain" role="alert">
+      {uncertain && (
         <p>
-          <b>This contradicts “{page.system.family}”.</b> {doubt.key === null ? '' : `Tag ${doubt.key}: `}
+          <b>This contradicts “{page.system.family}”.</b> {uncertain.key === null ? '' : `Tag ${uncertain.key}: `}
           {first ? `${first.say}. ` : ''}
-          It looks more like “{doubt.instead.title}”. The same light can mean the opposite there.
+          The signs point to “{uncertain.instead.title}”. The same light can mean the opposite there.
         </p>
       )}
       {strangeLamp !== null && (

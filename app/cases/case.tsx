@@ -18,6 +18,7 @@ import { may } from '../../server/acts/rights';
 import { acting } from '../respond.server';
 import { About } from './About';
 import type { Subject } from './about';
+import { later } from '../ui/later';
 import { Beliefs } from './Beliefs';
 import { Board } from './Board';
 import { Chain } from './Chain';
@@ -27,10 +28,11 @@ import { UncertainType } from './UncertainType';
 import { Ledger } from './Ledger';
 import { Next } from './Next';
 import { Record } from './Record';
-import { Parts } from './Parts';
-import { Aside } from './Aside';
 import { useDiagnosis } from './useDiagnosis';
 import { caseId, noCase } from './caseId.server';
+
+const Parts = later(() => import('./Parts'));
+const Aside = later(() => import('./Aside'));
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData ? `Case ${loaderData.record.number}` : 'Case'} · Bloodstone` }];
 export const handle = {

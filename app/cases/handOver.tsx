@@ -79,9 +79,6 @@ const conclusionSays: Record<Conclusion, string> = { proven: 'Proven', likely: '
 export default function HandOver({ loaderData: d, actionData }: Route.ComponentProps) {
   const errors = errorsByPath(actionData && 'problems' in actionData ? actionData.problems : []);
   const [notDone, setNotDone] = useState(false);
-  // Nothing that counts in the shop's estimates is chosen for anybody.
-  const [conclusion, setConclusion] = useState<Conclusion | null>(d.asUnknown ? 'unknown' : null);
-  const [told, setTold] = useState(false);
   const busy = useNavigation().state !== 'idle';
   if (d.closed || d.running !== null) {
     return (
@@ -123,59 +120,8 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
               : '.'}
         </p>
       )}
-      {!notDone && (d.away.length > 0 || d.strange > 0) && (
-        <div className={styles.cause} role="group" aria-label="Keys that are not here">
-          {d.away.length > 0 && (
-            <p>
-              <b>Not tried: {d.away.map((k) => `tag ${k.tag}${k.note ? ` (${k.note})` : ''}`).join(', ')}.</b> A key that was not here during the
-              relearn may no longer start the car. Have it brought in before the car leaves, or tell the customer.
-            </p>
-          )}
-          {d.strange > 0 && (
-            <p>
-              <b>{d.strange === 1 ? 'One more key is' : `${d.strange} more keys are`} stored than this case lists.</b> A lost key may still start the
-              car. Ask who has {d.strange === 1 ? 'it' : 'them'}, and tell the customer.
-            </p>
-          )}
-          <div className={styles.ends}>
-            <Choice type="checkbox" name="absentTold" value="on" checked={told} onChange={() => setTold((t) => !t)}>
-              The customer knows
-            </Choice>
-          </div>
-          {errors.absentTold && <p className={styles.wrong}>{errors.absentTold}</p>}
-        </div>
-      )}
-      {!notDone && d.cause && (
-        <fieldset className={styles.cause}>
-          <legend>What it was</legend>
-          <div role="radiogroup" aria-label="How well the cause is known" className={styles.ends}>
-            {(Object.entries(conclusionSays) as [Conclusion, string][]).map(([id, say]) => (
-              <Choice key={id} type="radio" name="conclusion" value={id} checked={conclusion === id} onChange={() => setConclusion(id)}>
-                {say}
-              </Choice>
-            ))}
-          </div>
-          {errors.conclusion && <p className={styles.wrong}>{errors.conclusion}</p>}
-          {conclusion === null ? (
-            <p className="quiet">{conclusionHint(d.cause.proposed.conclusion)}</p>
-          ) : conclusion === 'unknown' ? (
-            <p className="quiet">Unknown is a finding too. The report says what was seen and what was ruled out.</p>
-          ) : (
-            <Causes
-              causes={d.cause.causes}
-              proposed={d.cause.proposed.fault}
-              wrong={errors.fault}
-              help={conclusion === 'proven' ? 'A proven cause will improve this shop’s next estimates.' : 'A likely one is noted and does not count.'}
-            />
-          )}
-          {d.cause.open.length > 0 && <p>Still needed to prove it: {d.cause.open.join(' ')}</p>}
-          {d.cause.together && (
-            <p className={styles.wrong}>
-              Two changes were made with no try in between: {d.cause.together.join(' and ')}. Nobody can tell which one helped.
-            </p>
-          )}
-        </fieldset>
-      )}
+      {!notDone && (d.away.length > 0 || d.strange > 0) && <AbsentKeys d={d} wrong={errors.absentTold} />}
+      {!notDone && d.cause && <WhatItWas cause={d.cause} asUnknown={d.asUnknown} errors={errors} />}
       {d.held.length > 0 && (
         <fieldset className={styles.ends}>
           <legend>Returned now</legend>
@@ -222,6 +168,71 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
         Close the case
       </Button>
     </Form>
+  );
+}
+
+type Data = Route.ComponentProps['loaderData'];
+
+/** Keys that may start the car and were not here to be tried: the customer is told. */
+function AbsentKeys({ d, wrong }: { d: Data; wrong: string | undefined }) {
+  const [told, setTold] = useState(false);
+  return (
+    <div className={styles.cause} role="group" aria-label="Keys that are not here">
+      {d.away.length > 0 && (
+        <p>
+          <b>Not tried: {d.away.map((k) => `tag ${k.tag}${k.note ? ` (${k.note})` : ''}`).join(', ')}.</b> A key that was not here during the relearn
+          may no longer start the car. Have it brought in before the car leaves, or tell the customer.
+        </p>
+      )}
+      {d.strange > 0 && (
+        <p>
+          <b>{d.strange === 1 ? 'One more key is' : `${d.strange} more keys are`} stored than this case lists.</b> A lost key may still start the car.
+          Ask who has {d.strange === 1 ? 'it' : 'them'}, and tell the customer.
+        </p>
+      )}
+      <div className={styles.ends}>
+        <Choice type="checkbox" name="absentTold" value="on" checked={told} onChange={() => setTold((t) => !t)}>
+          The customer knows
+        </Choice>
+      </div>
+      {wrong && <p className={styles.wrong}>{wrong}</p>}
+    </div>
+  );
+}
+
+/** How well the cause is known, and which it was. Nothing that counts in the shop's estimates is chosen for anybody. */
+function WhatItWas({ cause, asUnknown, errors }: { cause: NonNullable<Data['cause']>; asUnknown: boolean; errors: Record<string, string> }) {
+  const [conclusion, setConclusion] = useState<Conclusion | null>(asUnknown ? 'unknown' : null);
+  return (
+    <fieldset className={styles.cause}>
+      <legend>What it was</legend>
+      <div role="radiogroup" aria-label="How well the cause is known" className={styles.ends}>
+        {(Object.entries(conclusionSays) as [Conclusion, string][]).map(([id, say]) => (
+          <Choice key={id} type="radio" name="conclusion" value={id} checked={conclusion === id} onChange={() => setConclusion(id)}>
+            {say}
+          </Choice>
+        ))}
+      </div>
+      {errors.conclusion && <p className={styles.wrong}>{errors.conclusion}</p>}
+      {conclusion === null ? (
+        <p className="quiet">{conclusionHint(cause.proposed.conclusion)}</p>
+      ) : conclusion === 'unknown' ? (
+        <p className="quiet">Unknown is a finding too. The report says what was seen and what was ruled out.</p>
+      ) : (
+        <Causes
+          causes={cause.causes}
+          proposed={cause.proposed.fault}
+          wrong={errors.fault}
+          help={conclusion === 'proven' ? 'A proven cause will improve this shop’s next estimates.' : 'A likely one is noted and does not count.'}
+        />
+      )}
+      {cause.open.length > 0 && <p>Still needed to prove it: {cause.open.join(' ')}</p>}
+      {cause.together && (
+        <p className={styles.wrong}>
+          Two changes were made with no try in between: {cause.together.join(' and ')}. Nobody can tell which one helped.
+        </p>
+      )}
+    </fieldset>
   );
 }
 

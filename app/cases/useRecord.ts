@@ -7,11 +7,12 @@ import type { CaseView } from './page';
 /** Records a line of the ledger from the page of a case; when it is in, a page that showed something chosen goes back to what is proposed. */
 export function useRecord(page: CaseView) {
   const fetcher = useFetcher<Answered>({ key: 'case' });
-  const idFor = useActIds(fetcher);
+  const one = useActIds(fetcher);
   const { pathname, search } = useLocation();
   const navigate = useNavigate();
   const sent = useRef(false);
   const address = `/cases/${page.record.id}`;
+  const shown = page.record.evidence.length + page.record.repairActions.length;
   const idle = fetcher.state === 'idle';
   const accepted = fetcher.data !== undefined && !('problems' in fetcher.data);
   useEffect(() => {
@@ -23,16 +24,12 @@ export function useRecord(page: CaseView) {
     busy: !idle,
     send: (fields: Record<string, string | undefined>) => {
       const text = JSON.stringify(fields);
-      const commandId = idFor(text);
-      if (commandId === undefined) return;
-      sent.current = true;
-      void fetcher.submit(
-        { commandId, ...(JSON.parse(text) as Record<string, string>) },
-        {
-          method: 'post',
-          action: address,
-        },
-      );
+      const send = (commandId: string) => {
+        sent.current = true;
+        void fetcher.submit({ commandId, ...(JSON.parse(text) as Record<string, string>) }, { method: 'post', action: address });
+      };
+      // Two answers to one question are one answer, until the page shows that the first was recorded.
+      one(text, send, `${fields.intent} ${fields.test ?? fields.fault ?? ''} ${fields.key ?? ''} ${shown}`);
     },
   };
 }

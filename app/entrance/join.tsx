@@ -9,7 +9,7 @@ import { acting, notThere } from '../respond.server';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import type { Route } from './+types/join';
 import styles from './entrance.module.css';
-import { NewPassphrase } from './NewPassphrase';
+import { NewPassword } from './NewPassword';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Welcome · Bloodstone' }];
 
@@ -26,7 +26,7 @@ export async function action(args: Route.ActionArgs) {
     join: async ({ form, services, browser, token, secure }) => {
       const { db } = services.database;
       const now = services.clock.now();
-      const personId = await join(db, args.params.token, parseJoin(form).passphrase, now, services.secretCost);
+      const personId = await join(db, args.params.token, parseJoin(form).password, now, services.secretCost);
       const session = await db.transaction((tx) => beginSession(tx, personId, browser, false, now, token));
       return { cookie: await sessionCookie(session, false, secure) };
     },
@@ -41,9 +41,9 @@ export default function Join({ loaderData: { name }, actionData }: Route.Compone
   return (
     <Form method="post" className={styles.form} noValidate>
       <h1>Welcome, {name}</h1>
-      <p>Choose the passphrase with which you sign in. The link that brought you here works once.</p>
+      <p>Choose the password with which you sign in. The link that brought you here works once.</p>
       <ProblemSummary errors={errors} />
-      <NewPassphrase errors={errors} />
+      <NewPassword errors={errors} />
       <Button type="submit" variant="contained" size="large" loading={busy}>
         Set it and sign in
       </Button>

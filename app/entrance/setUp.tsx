@@ -12,7 +12,7 @@ import { UnitFields } from '../shop/UnitFields';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import type { Route } from './+types/setUp';
 import styles from './entrance.module.css';
-import { NewPassphrase } from './NewPassphrase';
+import { NewPassword } from './NewPassword';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Set up · Bloodstone' }];
 
@@ -61,7 +61,7 @@ export default function SetUp({ actionData }: Route.ComponentProps) {
         autoComplete="username"
         slotProps={{ htmlInput: { maxLength: 80 } }}
       />
-      <NewPassphrase errors={errors} />
+      <NewPassword errors={errors} />
       <Button type="submit" variant="contained" size="large" loading={busy}>
         Set up
       </Button>

@@ -22,7 +22,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   if (await needsSetUp(db)) throw redirect('/set-up');
   if (session) throw redirect(session.locked ? `/unlock?to=${encodeURIComponent(to)}` : to);
   const demo = services.demo && (await isDemoData(db));
-  return { to, demo: demo ? demoPeople.map(({ name, role, passphrase, pin }) => ({ name, role, passphrase, pin })) : [] };
+  return { to, demo: demo ? demoPeople.map(({ name, role, password, pin }) => ({ name, role, password, pin })) : [] };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -57,8 +57,8 @@ export default function SignIn({ loaderData: { to, demo }, actionData }: Route.C
           slotProps={{ htmlInput: { maxLength: 80 } }}
         />
         <TextField
-          name="passphrase"
-          label="Passphrase"
+          name="password"
+          label="Password"
           type="password"
           autoComplete="current-password"
           required
@@ -82,13 +82,13 @@ export default function SignIn({ loaderData: { to, demo }, actionData }: Route.C
                   {p.name}, {p.role}
                   <br />
                   <span className="quiet">
-                    {p.passphrase} · PIN <span className="mono">{p.pin}</span>
+                    {p.password} · PIN <span className="mono">{p.pin}</span>
                   </span>
                 </span>
                 <Form method="post">
                   <input type="hidden" name="to" value={to} />
                   <input type="hidden" name="name" value={p.name} />
-                  <input type="hidden" name="passphrase" value={p.passphrase} />
+                  <input type="hidden" name="password" value={p.password} />
                   <Button type="submit" variant="outlined" disabled={busy} aria-label={`Sign in as ${p.name}`}>
                     Sign in
                   </Button>

@@ -37,7 +37,7 @@ export async function action(args: Route.ActionArgs) {
   const answer = await acting('/unlock', args, {
     unlock: async ({ form, services, session }) => {
       const { pin, to } = parseUnlock(form);
-      if (!session) throw refused(401, 'signedOut', 'This device was signed out. Sign in with the passphrase.');
+      if (!session) throw refused(401, 'signedOut', 'This device was signed out. Sign in with the password.');
       await unlockSession(services.database.db, session, pin, services.clock.now());
       return { to: safeTarget(to) };
     },

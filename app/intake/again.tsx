@@ -24,9 +24,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { library } = services;
   const record = (await services.cases.one(caseId(params.caseId))) ?? noCase(params.caseId);
   const { seen, kinds } = seenOf(record);
-  const doubt = uncertainTypeOf(library, record);
+  const uncertain = uncertainTypeOf(library, record);
   // The key in the hand tells more than what was said of it at the counter.
-  const held = doubt?.key ? kinds.find((k) => k.tag === doubt.key)?.kind : undefined;
+  const held = uncertain?.key ? kinds.find((k) => k.tag === uncertain.key)?.kind : undefined;
   return {
     id: record.id,
     number: record.number,
@@ -93,7 +93,7 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
           Use this system type
         </Button>
         <Button component={Link} to={`/cases/${d.id}`} color="inherit">
-          Leave it as it is
+          Cancel
         </Button>
       </div>
     </form>

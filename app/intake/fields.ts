@@ -1,54 +1,25 @@
 import { keyKinds } from '../../core/library';
 import type { ShopUnits } from '../../core/units';
+import type { AuthorityForm, KeyForm, NewCase } from '../../server/cases/forms';
 
-/** The intake as it stands in the form: everything typed is text until the server has read it. */
-export interface KeyFields {
-  tag: string;
-  role: string;
-  kind: string;
-  marks: string;
-  colour: string;
-  condition: string;
-  cell: string;
-  note: string;
-  here: boolean;
-  told: Record<string, string>;
-  toFit: NewKeyFields | null;
-}
-export interface NewKeyFields {
-  extent: string;
-  chip: string;
-  band: string;
-  memory: string;
-  blade: string;
-  cutBy: string;
-  price: string;
-}
-export interface Intake {
-  kind: 'vehicle' | 'parts';
-  words: string;
-  symptoms: string[];
-  complaint: { diesAfterS: string; howOften: string; message: string };
-  changed: { what: string; on: string; note: string }[];
-  vehicle: string;
-  year: string;
-  identification: string;
-  plate: string;
-  customer: string;
-  phone: string;
-  system: string;
-  bay: string;
-  condition: { partsOff: string; engineCanRun: string; lastRunning: string; arrived: string; batteryVolts: string };
+/** A form while it is typed: everything is text until the server has read it. */
+type AsTyped<T> = T extends readonly (infer I)[]
+  ? AsTyped<I>[]
+  : T extends object
+    ? { [K in keyof T]-?: AsTyped<Exclude<T[K], undefined>> }
+    : T extends boolean
+      ? boolean
+      : string;
+
+export type NewKeyFields = AsTyped<NonNullable<KeyForm['toFit']>>;
+export type KeyFields = Omit<AsTyped<KeyForm>, 'told' | 'toFit'> & { told: Record<string, string>; toFit: NewKeyFields | null };
+/** The intake as it stands in the form. One authority is asked for, and of a parts case the sender's; the questions lead to the system. */
+export type Intake = Omit<AsTyped<NewCase>, 'kind' | 'keys' | 'authority'> & {
+  kind: NewCase['kind'];
   keys: KeyFields[];
-  parts: { tag: string; what: string; label: string; note: string }[];
-  counters: { counter: string; unit: string; value: string }[];
-  authority: { kind: string; note: string };
+  authority: AsTyped<AuthorityForm>;
   sender: string;
-  /** Answers of the identification, by question. They lead to the system and are not sent with the case yet. */
-  seen: Record<string, string>;
-  /** The call it was taken in from. */
-  call: string;
-}
+};
 
 export const newKey = (tag: string, first = false): KeyFields => ({
   tag,

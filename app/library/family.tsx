@@ -124,6 +124,97 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   };
 }
 
+type Data = Route.ComponentProps['loaderData'];
+
+/** What each light and message means, by the moment at which it is seen. */
+function Lights({ f }: { f: Data }) {
+  return (
+    <>
+      <h2>What light and cluster say</h2>
+      {lampMoments
+        .filter((moment) => f.lamps.some((l) => l.moment === moment))
+        .map((moment) => (
+          <section key={moment} aria-label={momentWords[moment]}>
+            <h3>{momentWords[moment]}</h3>
+            <ul className={styles.lamps}>
+              {f.lamps
+                .filter((l) => l.moment === moment)
+                .map((l) => (
+                  <li key={l.id}>
+                    <Lamp pattern={l} />
+                    <span>
+                      <b>{l.title}.</b> {l.meaning} {l.act} <span className="quiet">Look for {l.decisiveS} s.</span>
+                    </span>
+                  </li>
+                ))}
+            </ul>
+          </section>
+        ))}
+    </>
+  );
+}
+
+/** What can be wrong, by the link of the chain. */
+function Faults({ f }: { f: Data }) {
+  return (
+    <>
+      {f.faults.length > 0 && (
+        <>
+          <h2>What can be wrong</h2>
+          <p className="quiet">
+            How often each one is the cause, compared with the others of this system type, before anything is tested. Estimates from general
+            experience unless a source is given; your shop’s proven cases replace them.
+            {f.elsewhere !== null && ` Something else: ${formatChance(f.elsewhere)}.`}
+          </p>
+          {f.faults.map((l) => (
+            <section key={l.link} aria-label={`Faults: ${l.link}`}>
+              <h3>{l.link}</h3>
+              {l.faults.map((x) => (
+                <details key={x.id} className={styles.fault}>
+                  <summary>
+                    {x.title} <span className="mono quiet">{formatChance(x.share)}</span>
+                  </summary>
+                  <p>{x.looks}</p>
+                  {x.lifts.length > 0 && <p>More likely after or with: {x.lifts.map(midSentence).join(', ')}.</p>}
+                  {x.perKey && <p>Only one key has it: with another key the vehicle works as it should.</p>}
+                  <p>
+                    <b>Repair</b> {x.cure.do}{' '}
+                    <span className="quiet">
+                      {x.cure.minutes} min{x.cure.effect ? `. ${gates[x.cure.effect].says}` : ''}
+                    </span>
+                  </p>
+                  <p>
+                    <b>Proven</b> {x.prove}
+                  </p>
+                  {x.source && <p className="quiet">{x.source}</p>}
+                </details>
+              ))}
+            </section>
+          ))}
+        </>
+      )}
+    </>
+  );
+}
+
+/** What tells this system type from others, seen from outside. */
+function Recognized({ f }: { f: Data }) {
+  return (
+    <>
+      <h2>How it is recognized</h2>
+      <p className="quiet">What is usual; vehicles differ.</p>
+      <dl className={styles.params}>
+        {f.seen.map((q) => (
+          <div key={q.id}>
+            <dt>{q.ask}</dt>
+            <dd>{q.usual}</dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}
+
 /** A family reads like a manual, from what it is to the advice for the owner. */
 export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
   const units = useUnits();
@@ -155,26 +246,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
             </li>
           ))}
         </ol>
-        <h2>What light and cluster say</h2>
-        {lampMoments
-          .filter((moment) => f.lamps.some((l) => l.moment === moment))
-          .map((moment) => (
-            <section key={moment} aria-label={momentWords[moment]}>
-              <h3>{momentWords[moment]}</h3>
-              <ul className={styles.lamps}>
-                {f.lamps
-                  .filter((l) => l.moment === moment)
-                  .map((l) => (
-                    <li key={l.id}>
-                      <Lamp pattern={l} />
-                      <span>
-                        <b>{l.title}.</b> {l.meaning} {l.act} <span className="quiet">Look for {l.decisiveS} s.</span>
-                      </span>
-                    </li>
-                  ))}
-              </ul>
-            </section>
-          ))}
+        <Lights f={f} />
         {f.text.misses.length > 0 && (
           <>
             <h2>Easy to miss</h2>
@@ -185,55 +257,8 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
             </ul>
           </>
         )}
-        {f.faults.length > 0 && (
-          <>
-            <h2>What can be wrong</h2>
-            <p className="quiet">
-              How often each one is the cause, compared with the others of this system type, before anything is tested. Estimates from general
-              experience unless a source is given; your shop’s proven cases replace them.
-              {f.elsewhere !== null && ` Something else: ${formatChance(f.elsewhere)}.`}
-            </p>
-            {f.faults.map((l) => (
-              <section key={l.link} aria-label={`Faults: ${l.link}`}>
-                <h3>{l.link}</h3>
-                {l.faults.map((x) => (
-                  <details key={x.id} className={styles.fault}>
-                    <summary>
-                      {x.title} <span className="mono quiet">{formatChance(x.share)}</span>
-                    </summary>
-                    <p>{x.looks}</p>
-                    {x.lifts.length > 0 && <p>More likely after or with: {x.lifts.map(midSentence).join(', ')}.</p>}
-                    {x.perKey && <p>Only one key has it: with another key the vehicle works as it should.</p>}
-                    <p>
-                      <b>Repair</b> {x.cure.do}{' '}
-                      <span className="quiet">
-                        {x.cure.minutes} min{x.cure.effect ? `. ${gates[x.cure.effect].says}` : ''}
-                      </span>
-                    </p>
-                    <p>
-                      <b>Proven</b> {x.prove}
-                    </p>
-                    {x.source && <p className="quiet">{x.source}</p>}
-                  </details>
-                ))}
-              </section>
-            ))}
-          </>
-        )}
-        {f.seen.length > 0 && (
-          <>
-            <h2>How it is recognized</h2>
-            <p className="quiet">What is usual; vehicles differ.</p>
-            <dl className={styles.params}>
-              {f.seen.map((q) => (
-                <div key={q.id}>
-                  <dt>{q.ask}</dt>
-                  <dd>{q.usual}</dd>
-                </div>
-              ))}
-            </dl>
-          </>
-        )}
+        <Faults f={f} />
+        {f.seen.length > 0 && <Recognized f={f} />}
         {f.modules.length > 0 && (
           <>
             <h2>What the modules hold</h2>

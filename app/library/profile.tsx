@@ -98,7 +98,7 @@ export async function action(args: Route.ActionArgs) {
 }
 
 const help = (p: Data['params'][number]): string =>
-  p.unusual && p.known ? `Outside the usual ${p.usual}. Look again.` : `Usual ${p.usual}, typical ${words(p.typical, p.unit)}`;
+  p.unusual && p.known ? `Outside the usual range (${p.usual}). Is it right?` : `Usual ${p.usual}, typical ${words(p.typical, p.unit)}`;
 
 /** The numbers of one vehicle: each looked up with its source, or typical for the family. The shop's own are edited here. */
 export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {

@@ -1,21 +1,13 @@
-import Menu from '@mui/material/Menu';
-import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
-import { Link, useSubmit } from 'react-router';
+import { later } from '../ui/later';
+import type { ShellPerson } from './PersonMenuItems';
 import styles from './Strip.module.css';
 
-export interface ShellPerson {
-  name: string;
-  initials: string;
-  role: string;
-  atBay: boolean;
-}
+const Items = later(() => import('./PersonMenuItems'));
 
 /** Who works here, and the ways out. */
 export function PersonMenu({ person }: { person: ShellPerson }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const submit = useSubmit();
-  const session = (intent: string) => void submit({ intent }, { method: 'post', action: '/session' });
   return (
     <>
       <button
@@ -27,13 +19,7 @@ export function PersonMenu({ person }: { person: ShellPerson }) {
       >
         {person.initials}
       </button>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        <MenuItem component={Link} to="/shop/me" onClick={() => setAnchor(null)}>
-          {person.name}, {person.role}
-        </MenuItem>
-        {person.atBay && <MenuItem onClick={() => session('lock')}>Lock this device</MenuItem>}
-        <MenuItem onClick={() => session('signOut')}>Sign out</MenuItem>
-      </Menu>
+      <Items shown={anchor !== null} person={person} anchor={anchor} close={() => setAnchor(null)} />
     </>
   );
 }

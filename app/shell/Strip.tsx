@@ -6,7 +6,8 @@ import { formatDuration, formatLeft } from '../../core/units';
 import type { StripClock } from '../../server/runs/floor';
 import { useLine, useRevalidate, useNow, useTimes } from '../ui/clock';
 import { useKeys } from '../ui/keys';
-import { PersonMenu, type ShellPerson } from './PersonMenu';
+import { PersonMenu } from './PersonMenu';
+import type { ShellPerson } from './PersonMenuItems';
 import { usePlace } from './place';
 import styles from './Strip.module.css';
 

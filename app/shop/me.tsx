@@ -1,13 +1,13 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, redirect } from 'react-router';
-import { parsePassphrase, parsePin, parseSessionId } from '../../server/accounts/forms';
-import { changePassphrase, listPeople, setPin } from '../../server/accounts/people';
+import { parsePassword, parsePin, parseSessionId } from '../../server/accounts/forms';
+import { changePassword, listPeople, setPin } from '../../server/accounts/people';
 import { beginSession, endSession, listDevices } from '../../server/accounts/sessions';
 import { sessionCookie } from '../../server/http/cookie';
 import { refused } from '../../server/base/expected';
 import { here } from '../../server/http/requestContext';
-import { NewPassphrase } from '../entrance/NewPassphrase';
+import { NewPassword } from '../entrance/NewPassword';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
@@ -31,12 +31,12 @@ export async function action(args: Route.ActionArgs) {
   const { services, session, browser, secure } = args.context.get(here);
   const { db } = services.database;
   const answer = await acting('/shop/me', args, {
-    passphrase: async ({ form, act }): Promise<{ said: string; cookie?: string }> => {
+    password: async ({ form, act }): Promise<{ said: string; cookie?: string }> => {
       const by = act();
-      await changePassphrase(db, by, parsePassphrase(form), services.secretCost);
-      // All browsers ended with the old passphrase; this one begins anew.
+      await changePassword(db, by, parsePassword(form), services.secretCost);
+      // All browsers ended with the old password; this one begins anew.
       const token = await db.transaction((tx) => beginSession(tx, by.actor.id, browser, session!.atBay, by.now));
-      return { said: 'The passphrase is changed. Every other device was signed out.', cookie: await sessionCookie(token, session!.atBay, secure) };
+      return { said: 'The password is changed. Every other device was signed out.', cookie: await sessionCookie(token, session!.atBay, secure) };
     },
     pin: async ({ form, act }) => {
       await setPin(db, act(), parsePin(form), services.secretCost);
@@ -74,7 +74,7 @@ export default function Me({ loaderData: d }: Route.ComponentProps) {
         <Form method="post" className={styles.section} onSubmit={act.send('pin')} noValidate>
           <TextField
             name="present"
-            label="Current passphrase"
+            label="Current password"
             type="password"
             autoComplete="current-password"
             error={'present' in act.errors}
@@ -94,18 +94,18 @@ export default function Me({ loaderData: d }: Route.ComponentProps) {
           </Button>
         </Form>
       </section>
-      <section className={styles.section} aria-labelledby="passphrase">
-        <h2 id="passphrase">Change the passphrase</h2>
-        <Form method="post" className={styles.section} onSubmit={act.send('passphrase')} noValidate>
+      <section className={styles.section} aria-labelledby="password">
+        <h2 id="password">Change the password</h2>
+        <Form method="post" className={styles.section} onSubmit={act.send('password')} noValidate>
           <TextField
             name="present"
-            label="Current passphrase"
+            label="Current password"
             type="password"
             autoComplete="current-password"
             error={'present' in act.errors}
             helperText={act.errors.present}
           />
-          <NewPassphrase errors={act.errors} />
+          <NewPassword errors={act.errors} />
           <Button type="submit" variant="outlined" loading={act.busy} sx={{ justifySelf: 'start' }}>
             Change it
           </Button>

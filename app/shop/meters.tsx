@@ -57,7 +57,7 @@ const emptyRow: Row = { upToOhms: '', percent: '', digits: '', resolutionOhms: '
 const columns = { upToOhms: 'Range up to, Ω', percent: '% of reading', digits: 'Digits', resolutionOhms: 'One digit, Ω' } as const;
 const columnUnits = { upToOhms: 'Ω', percent: '%', digits: '', resolutionOhms: 'Ω' } as const satisfies Record<keyof Row, string>;
 
-/** Ohmmeters of the shop as their data sheets describe them: the doubt of every resistance comes from here. */
+/** Ohmmeters of the shop as their data sheets describe them: the uncertainty of every resistance comes from here. */
 export default function Meters({ loaderData: { meters, drawer, mayEdit } }: Route.ComponentProps) {
   const act = useAct<typeof action>('meters');
   const [edited, setEdited] = useState<ShopMeter | 'new' | null>(null);

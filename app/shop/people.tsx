@@ -53,6 +53,9 @@ export async function action(args: Route.ActionArgs) {
   });
 }
 
+/** Only the role is shown of what the list says; the label stands over it from the start, which a list of its own words does not know. */
+const shortRole = { select: { renderValue: (v: unknown) => String(v) }, inputLabel: { shrink: true } };
+
 export default function People({ loaderData: { people, me, origin } }: Route.ComponentProps) {
   const act = useAct<typeof action>();
   const link = act.data && 'link' in act.data ? act.data.link : undefined;
@@ -83,16 +86,7 @@ export default function People({ loaderData: { people, me, origin } }: Route.Com
             </span>
             <Form method="post" className={styles.acts} onSubmit={act.send('role')} aria-label={`Role of ${p.name}`}>
               <input type="hidden" name="person" value={p.id} />
-              <TextField
-                key={p.role}
-                name="role"
-                label="Role"
-                select
-                size="small"
-                defaultValue={p.role}
-                sx={{ width: 150 }}
-                slotProps={{ select: { renderValue: (v) => String(v) } }}
-              >
+              <TextField key={p.role} name="role" label="Role" select size="small" defaultValue={p.role} sx={{ width: 150 }} slotProps={shortRole}>
                 {Object.entries(roleWords).map(([id, say]) => (
                   <MenuItem key={id} value={id}>
                     {say}
@@ -126,7 +120,7 @@ export default function People({ loaderData: { people, me, origin } }: Route.Com
         ))}
       </ul>
       <p className="quiet">
-        A new link cancels the person’s passphrase, PIN and devices at once: for someone who forgot the passphrase or lost a device.
+        A new link cancels the person’s password, PIN and devices at once: for someone who forgot the password or lost a device.
       </p>
       <section className={styles.section} aria-labelledby="invite">
         <h2 id="invite">Invite somebody</h2>
@@ -139,14 +133,7 @@ export default function People({ loaderData: { people, me, origin } }: Route.Com
             helperText={act.errors.name}
             slotProps={{ htmlInput: { maxLength: 80 } }}
           />
-          <TextField
-            name="role"
-            label="Role"
-            select
-            defaultValue="technician"
-            sx={{ width: 200 }}
-            slotProps={{ select: { renderValue: (v) => String(v) } }}
-          >
+          <TextField name="role" label="Role" select defaultValue="technician" sx={{ width: 200 }} slotProps={shortRole}>
             {Object.entries(roleWords).map(([id, say]) => (
               <MenuItem key={id} value={id}>
                 {say}

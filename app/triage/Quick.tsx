@@ -51,14 +51,14 @@ function Row({ page, test, tag }: { page: CaseView; test: TestDefinition; tag: s
     (e) => !e.foreign && e.test === test.id && e.key === tag && !page.record.evidence.some((o) => o.replaces === e.id),
   )?.outcome;
   const busy = fetcher.state !== 'idle';
-  const idFor = useActIds(fetcher);
+  const one = useActIds(fetcher);
   const record = (outcome: string) => {
-    const commandId = idFor(`${outcome} ${tag ?? ''}`);
-    if (commandId === undefined) return;
-    void fetcher.submit(
-      { intent: 'evidence', commandId, test: test.id, outcome, ...(tag === null ? {} : { key: tag }) },
-      { method: 'post', action: `/cases/${page.record.id}` },
-    );
+    const send = (commandId: string) =>
+      void fetcher.submit(
+        { intent: 'evidence', commandId, test: test.id, outcome, ...(tag === null ? {} : { key: tag }) },
+        { method: 'post', action: `/cases/${page.record.id}` },
+      );
+    one(`${outcome} ${tag ?? ''}`, send, tag);
   };
   return (
     <li>

@@ -23,7 +23,7 @@ import { ImmobilizerLamp } from './ImmobilizerLamp';
 import { OnChain } from './OnChain';
 import { Quick } from './Quick';
 import styles from './triage.module.css';
-import { stageWords, triageCaveat, triageWords } from './words';
+import { stageWords, triageCaveat, triageTitle, triageWords } from './words';
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Triage, case ${loaderData?.record.number ?? ''} · Bloodstone` }];
 export const handle = {
@@ -179,10 +179,13 @@ function WhatChanged({ page, goOn, leave }: { page: CaseView; goOn: () => void; 
 function Verdict({ page }: { page: CaseView }) {
   const { triage, diagnosis, record } = page;
   const caveat = triageCaveat(triage);
+  const title = triageTitle(triage.kind, diagnosis.weighed);
   return (
     <div className={styles.card}>
       <p className="label">Verdict</p>
-      <h2 className={styles.word}>{triageWords[triage.kind].title}</h2>
+      <h2 className={styles.word} data-long={title.length > 20 || undefined}>
+        {title}
+      </h2>
       {caveat && <p className={styles.why}>{caveat}</p>}
       {(diagnosis.verdict || !caveat) && (
         <p className={caveat ? styles.family : styles.why}>{diagnosis.verdict?.say ?? triageWords[triage.kind].say}</p>
@@ -236,24 +239,26 @@ function SoFar({ page, shown, skipped, goTo }: { page: CaseView; shown: string; 
   return (
     <nav className={styles.soFar} aria-label="So far">
       <p className="label">So far</p>
-      <p className={styles.kind}>{triage.stages.some((s) => s.done.length > 0) ? triageWords[triage.kind].title : 'Nothing seen yet'}</p>
+      <p className={styles.kind}>
+        {triage.stages.some((s) => s.done.length > 0) ? triageTitle(triage.kind, page.diagnosis.weighed) : 'Nothing seen yet'}
+      </p>
       <ol>
         {[
-          ...triage.stages.map((s) => ({
-            id: s.id as string,
-            title: stageWords[s.id],
-            said: answers(s),
-            left: skipped.includes(s.id) && !s.answered,
+          ...triage.stages.map((stage) => ({
+            id: stage.id as string,
+            title: stageWords[stage.id],
+            said: answers(stage),
+            left: skipped.includes(stage.id) && !stage.answered,
           })),
           { id: 'verdict', title: 'Verdict', said: [], left: false },
-        ].map((s) => (
-          <li key={s.id}>
-            <button type="button" aria-current={s.id === shown ? 'step' : undefined} onClick={() => goTo(s.id)}>
-              <b>{s.title}</b>
-              {s.said.map((say, i) => (
+        ].map((stage) => (
+          <li key={stage.id}>
+            <button type="button" aria-current={stage.id === shown ? 'step' : undefined} onClick={() => goTo(stage.id)}>
+              <b>{stage.title}</b>
+              {stage.said.map((say, i) => (
                 <span key={i}>{say}</span>
               ))}
-              {s.said.length === 0 && s.left && <span className="quiet">not checked</span>}
+              {stage.said.length === 0 && stage.left && <span className="quiet">not checked</span>}
             </button>
           </li>
         ))}

@@ -1,4 +1,8 @@
 import type { Triage, TriageKind, TriageStage } from '../../core/triage';
+import { formatChance } from '../../core/units';
+import { midSentence } from '../../core/words';
+import type { DiagnosisView } from '../../server/diagnosis/diagnosis';
+import { faultOf } from '../cases/about';
 
 /** Each verdict of the triage, as a title and as what to do. */
 export const triageWords: Record<TriageKind, { title: string; say: string }> = {
@@ -7,6 +11,17 @@ export const triageWords: Record<TriageKind, { title: string; say: string }> = {
   silent: { title: 'Silent', say: 'The immobilizer shows nothing. Check power and ignition feed first, then key reader and key.' },
   notClear: { title: 'Not clear', say: 'Not enough known to tell yet. Check this next.' },
 };
+
+/** From this chance on an unclear triage names what is likely. Our own choice. */
+const namedFrom = 0.35;
+
+/** The verdict's title. Where the signs are not clear and the diagnosis leans to one fault, that fault: "Likely: replaced ECM not learned to this car (52 %)". */
+export function triageTitle(kind: TriageKind, weighed: DiagnosisView['weighed']): string {
+  const first = weighed?.beliefs[0];
+  if (kind !== 'notClear' || !weighed || !first || first.p < namedFrom) return triageWords[kind].title;
+  const { known, title } = faultOf(weighed, first.id);
+  return known ? `Likely: ${midSentence(title)} (${formatChance(first.p)})` : triageWords[kind].title;
+}
 
 /**
  * What to do, where it is more than the verdict's own sentence. An accepting immobilizer does not clear the engine's release, and keys that differ don't clear

@@ -1,9 +1,8 @@
 import Button, { type ButtonProps } from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
-import { useId, useState } from 'react';
+import { useState } from 'react';
+import { later } from './later';
+
+const Dialog = later(() => import('./AskedDialog'));
 
 /** A button for what can't be undone: it asks first, and says what is lost. */
 export function Asked({
@@ -22,31 +21,12 @@ export function Asked({
   onYes: () => void;
 }) {
   const [open, setOpen] = useState(false);
-  const id = useId();
   return (
     <>
       <Button variant="text" color="error" {...button} onClick={() => setOpen(true)}>
         {label}
       </Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby={id}>
-        <DialogTitle id={id}>{ask}</DialogTitle>
-        <DialogContent>{lost}</DialogContent>
-        <DialogActions>
-          <Button onClick={() => setOpen(false)} color="inherit" autoFocus>
-            Cancel
-          </Button>
-          <Button
-            variant="contained"
-            color="error"
-            onClick={() => {
-              setOpen(false);
-              onYes();
-            }}
-          >
-            {yes}
-          </Button>
-        </DialogActions>
-      </Dialog>
+      <Dialog shown={open} open={open} close={() => setOpen(false)} ask={ask} lost={lost} yes={yes} onYes={onYes} />
     </>
   );
 }

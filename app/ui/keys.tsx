@@ -1,19 +1,9 @@
-import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
 import { createContext, type ReactNode, useCallback, useContext, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { tinykeys } from 'tinykeys';
+import type { Shortcut } from './KeysDialog';
+import { later } from './later';
 
-interface Shortcut {
-  /** As the key library writes it: `n`, `g f`, `Shift+?`. */
-  keys: string;
-  /** As it is shown. */
-  shown: string;
-  say: string;
-  act: () => void;
-}
+const Dialog = later(() => import('./KeysDialog'));
 
 interface Registry {
   add(shortcuts: Shortcut[]): () => void;
@@ -50,7 +40,8 @@ export function KeysProvider({ children }: { children: ReactNode }) {
   useLayoutEffect(() => {
     const bindings: Record<string, (event: KeyboardEvent) => void> = {
       'Shift+?': (event) => {
-        if (!isTyping(event.target)) setOpen(true);
+        if (isTyping(event.target)) return;
+        setOpen(true);
       },
     };
     for (const group of groups) {
@@ -68,37 +59,8 @@ export function KeysProvider({ children }: { children: ReactNode }) {
   return (
     <Keys value={registry}>
       {children}
-      <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="keys-title">
-        <DialogTitle id="keys-title">Keyboard shortcuts</DialogTitle>
-        <DialogContent>
-          <KeyList groups={groups} />
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => setOpen(false)}>Close</Button>
-        </DialogActions>
-      </Dialog>
+      <Dialog shown={open} open={open} close={() => setOpen(false)} groups={groups} />
     </Keys>
-  );
-}
-
-function KeyList({ groups }: { groups: Shortcut[][] }) {
-  return (
-    <ul>
-      {groups.flat().map((s) => (
-        <li key={s.keys} style={{ display: 'flex', gap: 16, padding: '6px 0' }}>
-          <span className="keycap" style={{ minWidth: 48 }}>
-            {s.shown}
-          </span>
-          {s.say}
-        </li>
-      ))}
-      <li style={{ display: 'flex', gap: 16, padding: '6px 0' }}>
-        <span className="keycap" style={{ minWidth: 48 }}>
-          ?
-        </span>
-        these keys
-      </li>
-    </ul>
   );
 }
 

@@ -16,7 +16,7 @@ export interface Answered {
  */
 export function useAct<A = () => Promise<Answered>>(key?: string) {
   const fetcher = useFetcher<A>(key === undefined ? {} : { key });
-  const idFor = useActIds(fetcher);
+  const one = useActIds(fetcher);
   const answer = fetcher.data as Answered | undefined;
   const busy = fetcher.state !== 'idle';
   return {
@@ -27,25 +27,25 @@ export function useAct<A = () => Promise<Answered>>(key?: string) {
     /** The same for a form that is kept as data. */
     sendJson: (fields: Record<string, unknown>, action?: string) => {
       const text = JSON.stringify(fields);
-      const commandId = idFor(text);
-      if (commandId === undefined) return;
-      void fetcher.submit({ ...(JSON.parse(text) as object), commandId } as never, {
-        method: 'post',
-        encType: 'application/json',
-        ...(action ? { action } : {}),
+      one(text, (commandId) => {
+        void fetcher.submit({ ...(JSON.parse(text) as object), commandId } as never, {
+          method: 'post',
+          encType: 'application/json',
+          ...(action ? { action } : {}),
+        });
       });
     },
     send: (intent: string, action?: string) => (event: FormEvent<HTMLFormElement>) => {
       event.preventDefault();
-      const commandId = idFor(event.currentTarget);
-      if (commandId === undefined) return;
       const form = new FormData(event.currentTarget);
       form.set('intent', intent);
-      form.set('commandId', commandId);
-      void fetcher.submit(form, {
-        method: 'post',
-        ...(action ? { action } : {}),
-        ...(form.has('file') ? { encType: 'multipart/form-data' as const } : {}),
+      one(event.currentTarget, (commandId) => {
+        form.set('commandId', commandId);
+        void fetcher.submit(form, {
+          method: 'post',
+          ...(action ? { action } : {}),
+          ...(form.has('file') ? { encType: 'multipart/form-data' as const } : {}),
+        });
       });
     },
   };

@@ -1,24 +1,46 @@
 import { useCallback, useEffect, useRef } from 'react';
 import { newCommandId } from './commandId';
 
+interface Act {
+  what: unknown;
+  send: (id: string) => void;
+  subject: unknown;
+}
+
 /**
- * Ids of the acts of one fetcher. The id belongs to what is sent (a form as it was opened, or content): a doubled click, or sending it again after
- * a lost answer, is the same act; once it is done, the next one is another.
- * @returns gives the id for something to send; undefined while something is under way, which is known at once, before a button is drawn as shut
+ * Sends the acts of one fetcher one after the other, each under an id. The id belongs to what is sent (a form as it was opened, or content): a doubled
+ * click, or sending it again after a lost answer, is the same act; once it is done, the next one is another.
+ *
+ * The page may show what an act brought before its answer is in (the server tells all pages at once). So an act on something else that comes meanwhile is
+ * kept, the latest one, and sent after the answer; a refusal drops it, for the page was not what it seemed. Another act on the same subject is let go.
+ * @returns takes what is to be sent, how (with its id), and what it is about: by itself, what is sent
  */
-export function useActIds({ state, data }: { state: string; data: unknown }): (what: unknown) => string | undefined {
+export function useActIds({ state, data }: { state: string; data: unknown }): (what: unknown, send: (id: string) => void, subject?: unknown) => void {
   const ids = useRef(new Map<unknown, string>());
-  const sent = useRef<{ what: unknown } | null>(null);
+  const sent = useRef<Act | null>(null);
+  const waiting = useRef<Act | null>(null);
+  const start = useCallback((act: Act) => {
+    sent.current = act;
+    const id = ids.current.get(act.what) ?? newCommandId();
+    ids.current.set(act.what, id);
+    act.send(id);
+  }, []);
   useEffect(() => {
     if (state !== 'idle' || sent.current === null) return;
-    if (data !== undefined && !(data as { problems?: unknown } | null)?.problems) ids.current.delete(sent.current.what);
+    const taken = data !== undefined && !(data as { problems?: unknown } | null)?.problems;
+    if (taken) ids.current.delete(sent.current.what);
+    const next = taken ? waiting.current : null;
     sent.current = null;
-  }, [state, data]);
-  return useCallback((what) => {
-    if (sent.current !== null) return undefined;
-    sent.current = { what };
-    const id = ids.current.get(what) ?? newCommandId();
-    ids.current.set(what, id);
-    return id;
-  }, []);
+    waiting.current = null;
+    if (next) start(next);
+  }, [state, data, start]);
+  return useCallback(
+    (what, send, subject = what) => {
+      const act = { what, send, subject };
+      // Known at once, before a button is drawn as shut.
+      if (sent.current === null) start(act);
+      else if (sent.current.subject !== subject) waiting.current = act;
+    },
+    [start],
+  );
 }

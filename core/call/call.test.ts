@@ -135,7 +135,7 @@ describe('a sheet that is wrong is named with its place', () => {
     [
       'a subject',
       (s) => (s.tries[1]!.when = { param: 'dwell' } as never),
-      'tries[1].when: A call knows answers only, found "param". Ask for an answer.',
+      'tries[1].when: A call knows answers only, and "param" is none. Ask for an answer.',
     ],
     ['minutes', (s) => (s.jobs[0]!.minutes = [60, 20]), 'jobs[0].minutes: From 60 to 20 runs backwards. Write the smaller one first.'],
     [

@@ -26,8 +26,8 @@ describe('an entry', () => {
   ])('%j is %s', (raw, text) => expect(readEntry(raw, hex)).toEqual({ text, problems: [] }));
 
   test.each([
-    ['3FO8', 'character 3', 'You typed “O” where only 0 to 9 and A to F is allowed. Was 0 meant?'],
-    ['3FА8', 'character 3', 'You typed “А”, a letter of another alphabet, where only 0 to 9 and A to F is allowed. Was A meant?'],
+    ['3FO8', 'character 3', 'You typed “O” where only 0 to 9 and A to F is allowed. Did you mean 0?'],
+    ['3FА8', 'character 3', 'You typed “А”, a letter of another alphabet, where only 0 to 9 and A to F is allowed. Did you mean A?'],
     ['3FX8', 'character 3', 'You typed “X” where only 0 to 9 and A to F is allowed. Check the original.'],
     ['3F€8', 'character 3', 'You typed “€” where only 0 to 9 and A to F is allowed. Check the original.'],
     ['', '', 'Nothing is typed yet. Type the characters.'],
@@ -39,19 +39,19 @@ describe('an entry', () => {
       text: '12B4',
       problems: [{ code: 'alphabet', path: 'character 3', message: 'You typed “B” where only 0 to 9 is allowed. Check the original.' }],
     });
-    expect(readEntry('12O4', { alphabet: 'decimal' }).problems[0]!.message).toContain('Was 0 meant?');
+    expect(readEntry('12O4', { alphabet: 'decimal' }).problems[0]!.message).toContain('Did you mean 0?');
   });
 
   test('an identification number: letters stand for themselves, I, O and Q are asked about', () => {
     const vin = { alphabet: 'identification', length: 17 } as const;
     expect(readEntry('00BTG5R36GW004182', vin)).toEqual({ text: '00BTG5R36GW004182', problems: [] });
     expect(readEntry('0OBTG5R36GW0Q4I82', vin).problems.map((p) => [p.path, p.message])).toEqual([
-      ['character 2', 'You typed “O” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?'],
-      ['character 13', 'You typed “Q” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 0 meant?'],
-      ['character 15', 'You typed “I” where only 0 to 9 and A to Z without I, O and Q is allowed. Was 1 meant?'],
+      ['character 2', 'You typed “O” where only 0 to 9 and A to Z without I, O and Q is allowed. Did you mean 0?'],
+      ['character 13', 'You typed “Q” where only 0 to 9 and A to Z without I, O and Q is allowed. Did you mean 0?'],
+      ['character 15', 'You typed “I” where only 0 to 9 and A to Z without I, O and Q is allowed. Did you mean 1?'],
     ]);
     // A Cyrillic letter that looks like ours.
-    expect(readEntry('Т', { alphabet: 'identification' }).problems[0]!.message).toContain('Was T meant?');
+    expect(readEntry('Т', { alphabet: 'identification' }).problems[0]!.message).toContain('Did you mean T?');
     expect(compareEntries('00BTG5R36GW004182', '00BTG5R36GU004182', vin).differences).toEqual([
       { kind: 'substituted', at: 11, a: 'W', b: 'U', confusable: null },
     ]);

@@ -5,7 +5,7 @@ export const sentences = {
   identification: '0 to 9 and A to Z without I, O and Q',
   foreignLetter: (c: string) => `“${c}”, a letter of another alphabet,`,
   characterAt: (at: number) => `character ${at}`,
-  wasMeant: (meant: string) => ` Was ${meant} meant?`,
+  wasMeant: (meant: string) => ` Did you mean ${meant}?`,
   checkTheOriginal: ' Check the original.',
   wrongCharacter: (kind: string, alphabetWord: string, hint: string) => `You typed ${kind} where only ${alphabetWord} is allowed.${hint}`,
   manyWrong: (count: number) => `${count} more characters are not allowed here. Is it the right alphabet?`,

@@ -131,7 +131,7 @@ export class Diagnostician {
     // A test that changes no decision only adds its own cost to what would be done anyway.
     const saves = ({ action, cost }: Choice) =>
       action.kind === 'test' && cost < acting.cost && cost <= cheapest + (1 - worthProposing) * this.model.tests[action.test]!.cost;
-    const better = choices.filter((c, i) => (i === 0 && c.action.kind === 'test') || saves(c));
+    const better = choices.filter((c, i) => (i === 0 && c.action.kind === 'test') || c.ends || saves(c));
     const bits = this.ranking.bits(this.weights);
     return {
       beliefs: this.beliefs(),

@@ -48,10 +48,12 @@ export function guide(
   const advised = cured ? [] : advice(family, diagnosis, findings, procedures);
   const rules = assessment.next.filter((p) => p.kind === 'procedure');
   // It runs with one key, and the trouble of another one is found: that is mended before all are verified.
-  const [first] = advised;
+  const mend = diagnosis.advice.kind === 'act' ? advised.findIndex((s) => s.kind === 'repair') : -1;
+  const first = advised[mend];
   const stateOf = (tag: string) => immobilizerOf(assessment.links)?.keys.find((k) => k.tag === tag)?.state;
   const unfinished = finish[0]?.kind === 'verify' && first?.kind === 'repair' && first.key !== undefined && stateOf(first.key) !== 'holds';
-  const steps = [...(unfinished ? [] : finish), ...advised.slice(0, 1), ...(unfinished ? finish : []), ...rules, ...advised.slice(1)];
+  const lead = unfinished ? mend + 1 : 1;
+  const steps = [...(unfinished ? [] : finish), ...advised.slice(0, lead), ...(unfinished ? finish : []), ...rules, ...advised.slice(lead)];
   const seen = new Set<string>();
   const different = steps.filter((s) => {
     const name = nameOf(s);

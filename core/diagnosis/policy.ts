@@ -164,11 +164,11 @@ class Lookahead {
         ? { action: { kind: 'refer' }, cost: referring(this.model, weights) }
         : { action: { kind: 'repair', fault: first }, cost: this.followRepair(weights, total, first, open, 0, ahead) };
     const tests = order.map((test): Choice => ({ action: { kind: 'test', test }, cost: this.followTest(weights, total, test, open, 0, ahead) }));
-    // What is equal within the doubt of the estimate is equal: acting comes before a test that saves nothing, the harmless test before the other, and
+    // What is equal within what the estimate is off by is equal: acting comes before a test that saves nothing, the harmless test before the other, and
     // then the one that tells most by itself.
     const choices = [acted, ...tests];
-    const doubt = ahead === 0 || this.grain > grains.at(-1)! ? roughly : exactly;
-    const equal = Math.min(...choices.map((c) => c.cost)) * (1 + doubt);
+    const slack = ahead === 0 || this.grain > grains.at(-1)! ? roughly : exactly;
+    const equal = Math.min(...choices.map((c) => c.cost)) * (1 + slack);
     const rank = ({ action }: Choice) => (action.kind === 'test' ? this.model.tests[action.test]!.rank : -1);
     const byItself = (c: Choice) => choices.indexOf(c);
     return [

@@ -1,6 +1,6 @@
 import type { Model } from './model';
 
-/** Held here, since looking up a global in the innermost loop is dear under the test runner. */
+/** Held here, since looking up a global in the innermost loop is slow under the test runner. */
 const unbounded = Infinity;
 
 /**

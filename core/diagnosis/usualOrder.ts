@@ -22,12 +22,17 @@ export interface Standing {
   open: readonly number[];
 }
 
+/** A choice; `ends`: a look that may well end the case, proposed whatever it costs. */
+export interface Ordered extends Choice {
+  ends?: true;
+}
+
 /**
  * The order that is ours where practitioners disagree: the immobilizer is asked first; a look that may well end the case comes before anything that takes
  * longer; and where the power is in doubt, such as by a light that stays dark or a voltage that sags, it comes before everything that needs it.
  * @param weighed choices of the policy, which leaves out tests that don't look promising at first sight; they are taken in where a rule names them
  */
-export function usualFirst(weighed: readonly Choice[], standing: Standing): Choice[] {
+export function usualFirst(weighed: readonly Choice[], standing: Standing): Ordered[] {
   const [best] = weighed;
   if (!best || best.action.kind === 'refer') return [...weighed];
   const { compiled, findings, open } = standing;
@@ -50,7 +55,8 @@ export function usualFirst(weighed: readonly Choice[], standing: Standing): Choi
         : endingOf([...weighed, ...others], standing, outcomes);
   const ordered = equalInUsualOrder(weighed, compiled);
   const named = [...ordered, ...others].filter(isFirst).map((c) => (c.cost === Infinity ? { ...c, cost: best.cost } : c));
-  const first = asked && !inDoubt ? named.sort((a, b) => placeOf(a, compiled) - placeOf(b, compiled)) : named;
+  const isLook = asked && !inDoubt && !wantsEngine(outcomes);
+  const first = isLook ? named.map((c): Ordered => ({ ...c, ends: true })).sort((a, b) => placeOf(a, compiled) - placeOf(b, compiled)) : named;
   return [...first, ...ordered.filter((c) => !isFirst(c))];
 }
 
@@ -87,15 +93,19 @@ const immobilizerOf =
   ({ action }) =>
     action.kind === 'test' && asksImmobilizer(tests[action.test]!.test);
 
-/** Every key that was tried is accepted, and nobody has looked yet what the engine does: that says which half of the chain is left. */
+/**
+ * Every key that was tried is accepted, nobody has looked yet what the engine does, and nothing else is named as the trouble, such as the steering lock:
+ * then the engine says which half of the chain is left.
+ */
 function wantsEngine(outcomes: readonly Seen[]): boolean {
   const lights = outcomes.filter(({ test }) => asksImmobilizer(test));
   return (
     lights.length > 0 &&
-    lights.every(({ outcome }) => accepts(outcome)) &&
+    lights.every(({ outcome }) => accepts(outcome) && !namesTrouble(outcome)) &&
     !outcomes.some(({ test, outcome }) => isEngine(test) || outcome.provesAll === true)
   );
 }
+const namesTrouble = (outcome: Outcome): boolean => outcome.says.some((s) => s.state !== 'holds' && s.weight === 'direct' && !s.when);
 const isEngine = (test: TestDefinition): boolean => test.triage?.includes('engine') ?? false;
 /** What the engine does, with the key that is accepted. */
 const engineOf =
@@ -110,25 +120,19 @@ const engineOf =
 /** A look of a minute without a tool that ends the case this often comes first. Our own choice: one time in ten. */
 const endsOften = 0.1;
 
-/** The looks that end the case often enough, with a key that the immobilizer does not take. */
+/** The looks that end the case often enough: with a key that the immobilizer does not take, or by setting the car free. */
 function endingOf(choices: readonly Choice[], { compiled, model, weights }: Standing, outcomes: readonly Seen[]): Named {
   const lights = outcomes.filter((o) => asksImmobilizer(o.test));
   const isTaken = (key: string | undefined) => accepts(lights.findLast((l) => key === undefined || l.key === undefined || l.key === key)?.outcome);
   const ends = ({ action }: Choice): number => {
     if (action.kind !== 'test') return 0;
     const { test, key } = compiled.tests[action.test]!;
-    if (
-      isTaken(key) ||
-      asksImmobilizer(test) ||
-      test.minutes > 1 ||
-      test.tools.length > 0 ||
-      test.effect !== 'none' ||
-      !test.triage?.includes('cheap')
-    )
-      return 0;
+    if (asksImmobilizer(test) || test.minutes > 1 || test.tools.length > 0 || test.effect !== 'none' || !test.triage?.includes('cheap')) return 0;
     const { p, outcomes } = model.tests[action.test]!;
+    // A key that is taken can't be taken by a look; the car can still be set free by one.
+    const goesOn = (o: Outcome) => o.frees === true || (accepts(o) && !isTaken(key));
     return outcomes.reduce(
-      (n, id, o) => (accepts(test.outcomes[id]) ? n + weights.reduce((m, w, f) => m + w * p[o * weights.length + f]!, 0) : n),
+      (n, id, o) => (goesOn(test.outcomes[id]!) ? n + weights.reduce((m, w, f) => m + w * p[o * weights.length + f]!, 0) : n),
       0,
     );
   };

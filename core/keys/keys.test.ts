@@ -126,18 +126,22 @@ describe('the fit of a new key', () => {
     [
       'kind',
       { kind: 'pellet' },
-      'Kind: key with a resistor chip in the blade does not fit. The vehicle needs blade key, chip in the head. Order the other kind.',
+      'Kind: key with a resistor chip in the blade is wrong for this vehicle. It needs blade key, chip in the head. Order the other kind.',
     ],
     [
       'chip',
       { chip: 'round bead' },
-      'Chip: round bead does not fit. The vehicle needs notched wedge. Don’t learn or write it: it will not be accepted.',
+      'Chip: round bead is wrong for this vehicle. It needs notched wedge. Don’t learn or write it: it will not be accepted.',
     ],
-    ['band', { band: '387 MHz' }, 'Band: 387 MHz does not fit. The vehicle needs 421 MHz. It may start the vehicle, but its remote will not work.'],
+    [
+      'band',
+      { band: '387 MHz' },
+      'Band: 387 MHz is wrong for this vehicle. It needs 421 MHz. It may start the vehicle, but its remote will not work.',
+    ],
     [
       'memory',
       { memory: 'locked' },
-      'Memory: locked does not fit. The vehicle needs blank. A chip that belongs to another vehicle can’t be learned here.',
+      'Memory: locked is wrong for this vehicle. It needs blank. A chip that belongs to another vehicle can’t be learned here.',
     ],
   ])('a wrong %s', (what, change, say) => {
     const remarks = checkFit({ ...good, ...change }, spec);

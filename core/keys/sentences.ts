@@ -6,7 +6,7 @@ export const sentences = {
   keyUnknown: (title: string, wanted: string) =>
     `${title}: not known for this key. The vehicle needs ${wanted}. Find out before anything is written.`,
   doesNotFit: (title: string, said: string, wanted: string, instead: string) =>
-    `${title}: ${said} does not fit. The vehicle needs ${wanted}. ${instead}`,
+    `${title}: ${said} is wrong for this vehicle. It needs ${wanted}. ${instead}`,
   kind: 'Kind',
   kindInstead: 'Order the other kind.',
   chip: 'Chip',

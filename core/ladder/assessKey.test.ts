@@ -151,6 +151,6 @@ describe('a column that is moved', () => {
         meter,
       ).verdict,
     ).toBe('changes');
-    expect(assessWiggle([], [], meter)).toMatchObject({ verdict: null, rest: NaN, text: expect.stringContaining('Only 0 readings in 0 s.') });
+    expect(assessWiggle([], [], meter)).toMatchObject({ verdict: null, rest: null, text: expect.stringContaining('Only 0 readings in 0 s.') });
   });
 });

@@ -66,7 +66,7 @@ interface Seen {
 
 /**
  * Which step a key holds, after its readings: Bayes over the resistance itself. Given a resistance, the systematic part is even within the meter's
- * limits (and normal for leads and warmth) and the readings scatter about it with a spread that is not known (scaled inverse χ², integrated out: the
+ * limits (and normal for leads and temperature) and the readings scatter about it with a spread that is not known (scaled inverse χ², integrated out: the
  * readings then follow Student's t; Gelman et al., Bayesian Data Analysis, 3rd ed., 3.2). The chance of a step is the chance that the resistance lies
  * in its window, so a value at an edge is half inside and half between.
  * @param readings ohms in the order taken, `Infinity` for an overload; 1 to 1,000

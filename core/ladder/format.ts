@@ -11,12 +11,12 @@ export function formatOhms(ohms: number): string {
 const unitOf = (ohms: number): [number, string] => (ohms >= 999_950 ? [1e6, 'MΩ'] : ohms >= 999.95 ? [1e3, 'kΩ'] : [1, 'Ω']);
 
 /**
- * A value and its doubt in one unit, with the two digits of the doubt that the GUM (7.2.6) advises.
- * @param doubt standard or expanded uncertainty, ohms, above 0
+ * A value and its uncertainty in one unit, with the two digits of the uncertainty that the GUM (7.2.6) advises.
+ * @param uncertainty standard or expanded uncertainty, ohms, above 0
  * @example formatUncertain(1385.2, 14.8) // "1.385 kΩ ± 0.015"
  */
-export function formatUncertain(ohms: number, doubt: number): string {
+export function formatUncertain(ohms: number, uncertainty: number): string {
   const [scale, unit] = unitOf(ohms);
-  const decimals = doubt > 0 ? Math.min(6, Math.max(0, 1 - Math.floor(Math.log10(doubt / scale)))) : 3;
-  return `${(ohms / scale).toFixed(decimals)} ${unit} ± ${(doubt / scale).toFixed(decimals)}`;
+  const decimals = uncertainty > 0 ? Math.min(6, Math.max(0, 1 - Math.floor(Math.log10(uncertainty / scale)))) : 3;
+  return `${(ohms / scale).toFixed(decimals)} ${unit} ± ${(uncertainty / scale).toFixed(decimals)}`;
 }

@@ -5,12 +5,12 @@ export { type Ladder, type LadderStep, reach, type Steps, stepOf } from './ladde
 export { mostSteps, parseLadderCsv, parsePriorCsv } from './ladderFile';
 export { type LadderProblem, lintLadder } from './lintLadder';
 export { accuracyWords, halfWidth, type Meter, type MeterRange, oneRange, parseAccuracy, rangeOf, unknownMeter } from './meter';
-export { mostReadings, parseReading, parseReadings, type Reading, typedResolution } from './parseReading';
+export { longestWiggleS, mostReadings, parseReading, parseReadings, type Reading, typedResolution } from './parseReading';
 export { parseDrawerCsv, parseTolerance, type Resistor, type SeriesName, seriesNames, seriesValues } from './resistors';
 export { received, sent, type SentReading } from './sentReading';
 export { historyPrior, searchSteps, type StepSearch, type TryTimes, withReading } from './stepSearch';
-export { type Combination, type Shape, substitutes, voltsOf, type Wanted } from './substitute';
+export { type Combination, inWords, type Shape, substitutes, voltsOf, type Wanted } from './substitute';
 export { type Component, type Conditions, type Drift, driftOf, measure, type Measured } from './uncertainty';
 export { ladderVerdict, type LadderSaid, oddUnits, type OtherUnit, otherUnit } from './verdict';
 export { compareWiring, type Wiring, type WiringVerdict } from './wiring';
-export { assessWiggle, longestWiggleS, type Wiggle, type WiggleBreak, type WiggleMark, type WiggleSample } from './wiggle';
+export { assessWiggle, type Wiggle, type WiggleBreak, type WiggleMark, type WiggleSample } from './wiggle';

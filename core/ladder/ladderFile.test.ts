@@ -17,9 +17,9 @@ test('a ladder from CSV, with k and with semicolons', () => {
 
 test.each([
   ['', '', 'The file has no value. Write one per line: step,nominal,low,high.'],
-  ['1,348,327', 'line 2', 'Found 3 cells. Write 4: step, nominal, low, high.'],
-  ['one,348,327,372', 'line 2, step', 'Found "one". Write the number of the value.'],
-  ['1,348,OL,372', 'line 2, low', 'Found "OL". Write ohms above zero, such as 1180 or 1.18k.'],
+  ['1,348,327', 'line 2', 'This line has 3 entries. Write 4: step, nominal, low, high.'],
+  ['one,348,327,372', 'line 2, step', '"one" can’t be used here. Write the number of the value.'],
+  ['1,348,OL,372', 'line 2, low', '"OL" can’t be used here. Write ohms above zero, such as 1180 or 1.18k.'],
   ['1,348,372,327', 'line 2', 'The window of value 1 ends below its beginning. Swap low and high.'],
   ['1,400,327,372', 'line 2, nominal', '400 Ω is outside the window of value 1, 327 Ω to 372 Ω. Correct one of them.'],
   ['1,348,327,372\n\n1,464,434,492', 'line 4, step', 'Value 1 comes after value 1. Number them upward.'],
@@ -72,8 +72,8 @@ test('chances of steps: counts or shares, every line said that can’t be used',
   expect(parsePriorCsv('step,p\n2,1', ladder)).toEqual({ ok: true, value: [0, 1] });
   expect(parsePriorCsv('step,p\n9,1\n1,-2', ladder)).toMatchObject({
     problems: [
-      { path: 'line 2', message: 'Found value "9". The value chart has 1, 2.' },
-      { path: 'line 3', message: 'Found "-2". Write a chance or a count, 0 or more.' },
+      { path: 'line 2', message: 'Value "9" is not in the value chart. It has 1, 2.' },
+      { path: 'line 3', message: '"-2" can’t be used here. Write a chance or a count, 0 or more.' },
     ],
   });
   expect(parsePriorCsv('step,p\n1,0', ladder)).toMatchObject({ problems: [{ code: 'none' }] });
@@ -91,7 +91,7 @@ test('the YAML form: what is missing and what overlaps', () => {
     steps: [{ step: 1, nominal: 348, low: 327, high: 372 }],
   };
   expect(parseLadder(good)).toEqual({ ok: true, value: good });
-  expect(parseLadder({ ...good, pellets: 3 })).toMatchObject({ problems: [{ path: 'pellets', message: 'Found 3. Use one of: 1, 2.' }] });
+  expect(parseLadder({ ...good, pellets: 3 })).toMatchObject({ problems: [{ path: 'pellets', message: 'The file has 3. Use one of: 1, 2.' }] });
   expect(parseLadder({ ...good, steps: [...good.steps, { step: 2, nominal: 360, low: 350, high: 380 }] })).toMatchObject({
     problems: [{ path: 'steps[1].low', code: 'overlap' }],
   });

@@ -8,6 +8,8 @@ export type Reading = number;
 const mostOhms = 1e9;
 /** As many readings as anybody takes of one key. */
 export const mostReadings = 1000;
+/** Longest capture while the column is moved, seconds. */
+export const longestWiggleS = 60;
 
 const factors: Readonly<Record<string, number>> = { '': 1, k: 1e3, K: 1e3, M: 1e6, G: 1e9 };
 

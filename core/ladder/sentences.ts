@@ -92,22 +92,31 @@ export const sentences = {
 
   // ladderFile.ts
   openQuote: 'A quotation mark is never closed. Close it or remove it.',
-  header: (content: string, expected: string) => `Found ${content}. Begin with the header ${expected}.`,
-  wrongCellCount: (count: number, wanted: number, header: string) => `Found ${count} cells. Write ${wanted}: ${header}.`,
-  ohmsUnread: (cell: string) => `Found ${cell}. Write ohms above zero, such as 1180 or 1.18k.`,
+  header: (content: string, expected: string) => `The first line is ${content}. Begin with the header ${expected}.`,
+  wrongCellCount: (count: number, wanted: number, header: string) => `This line has ${count} entries. Write ${wanted}: ${header}.`,
+  ohmsUnread: (cell: string) => `${cell} can’t be used here. Write ohms above zero, such as 1180 or 1.18k.`,
   noValues: 'The file has no value. Write one per line: step,nominal,low,high.',
   tooManyValues: (count: number, mostSteps: number) => `${count} values. A value chart has at most ${mostSteps}.`,
-  stepUnread: (cell: string) => `Found ${cell}. Write the number of the value.`,
-  unknownStep: (cell: string, steps: string) => `Found value ${cell}. The value chart has ${steps}.`,
-  chanceUnread: (cell: string) => `Found ${cell}. Write a chance or a count, 0 or more.`,
+  stepUnread: (cell: string) => `${cell} can’t be used here. Write the number of the value.`,
+  unknownStep: (cell: string, steps: string) => `Value ${cell} is not in the value chart. It has ${steps}.`,
+  chanceUnread: (cell: string) => `${cell} can’t be used here. Write a chance or a count, 0 or more.`,
   noChance: 'No value has a chance above zero. Give at least one.',
 
   // resistors.ts
   tolerance: (text: string) => `You typed ${text}. Write percent from 0 to 50, such as 1%.`,
   drawerEmpty: 'The drawer is empty. Write one kind of resistor per line.',
   tooManyKinds: (count: number, mostKinds: number) => `${count} kinds of resistors. Give at most ${mostKinds}.`,
-  count: (cell: string) => `Found ${cell}. Write how many there are.`,
-  watts: (cell: string) => `Found ${cell}. Write watts above zero, such as 0.25.`,
+  count: (cell: string) => `You typed ${cell}. Write how many there are.`,
+  watts: (cell: string) => `You typed ${cell}. Write watts above zero, such as 0.25.`,
+
+  // substitute.ts: the resistors in the order in which they are joined
+  oneResistor: (a: string) => a,
+  twoInSeries: (a: string, b: string) => `${a} and ${b} in series`,
+  twoInParallel: (a: string, b: string) => `${a} and ${b} in parallel`,
+  threeInSeries: (a: string, b: string, c: string) => `${a}, ${b} and ${c} in series`,
+  threeInParallel: (a: string, b: string, c: string) => `${a}, ${b} and ${c} in parallel`,
+  parallelThenSeries: (a: string, b: string, c: string) => `${a} and ${b} in parallel, ${c} in series with both`,
+  seriesThenAcross: (a: string, b: string, c: string) => `${a} and ${b} in series, ${c} across both`,
 
   // wiring.ts
   notSteady: 'not steady',

@@ -1,6 +1,6 @@
 /** How long a try and the wait after a refusal take. */
 export interface TryTimes {
-  /** From one lock-out's end to the next answer: resistor in, ignition on, look; seconds. */
+  /** From one lockout's end to the next answer: resistor in, ignition on, look; seconds. */
   tryS: number;
   /** Wait after a wrong step, seconds. */
   lockoutS: number;

@@ -1,5 +1,5 @@
 import { generator } from '../units';
-import { parseDrawerCsv, parseTolerance, type Resistor, seriesValues, type Shape, substitutes, voltsOf, type Wanted } from '.';
+import { inWords, parseDrawerCsv, parseTolerance, type Resistor, seriesValues, type Shape, substitutes, voltsOf, type Wanted } from '.';
 
 const across = (...r: number[]) => 1 / r.reduce((s, x) => s + 1 / x, 0);
 /** Every way to join one to three of a stock, one after the other. */
@@ -49,6 +49,16 @@ test('one part where one is inside, then fewest parts, then error', () => {
   ]);
   expect(found[0]).toMatchObject({ nominal: 1420, error: 0, worstLow: expect.closeTo(1405.8, 6), worstHigh: expect.closeTo(1434.2, 6) });
 });
+
+test.each([
+  ['one', [470], '470 Ω'],
+  ['series', [390, 680], '390 Ω and 680 Ω in series'],
+  ['parallel', [2200, 3900], '2.2 kΩ and 3.9 kΩ in parallel'],
+  ['series3', [4.7, 470, 1e6], '4.7 Ω, 470 Ω and 1 MΩ in series'],
+  ['parallel3', [999.9, 1000, 1.5e6], '999.9 Ω, 1 kΩ and 1.5 MΩ in parallel'],
+  ['pairAcross', [470, 470, 1200], '470 Ω and 470 Ω in parallel, 1.2 kΩ in series with both'],
+  ['pairInLine', [220, 330, 4700], '220 Ω and 330 Ω in series, 4.7 kΩ across both'],
+] as const)('said at the bench: %s of %j', (shape, ohms, said) => expect(inWords({ shape, resistors: values(...ohms) })).toBe(said));
 
 test('a window narrower than the parts can keep has nothing inside, and the nearest are given', () => {
   const found = substitutes(values(1000, 1500), { targetOhms: 1000, window: { low: 995, high: 1005 }, limit: 2 })!;
@@ -156,14 +166,14 @@ test('a drawer is read from CSV, and every wrong cell is said', () => {
   expect(bad).toMatchObject({
     ok: false,
     problems: [
-      { path: 'line 2, count', message: 'Found "-1". Write how many there are.' },
-      { path: 'line 2, watts', message: 'Found "none". Write watts above zero, such as 0.25.' },
-      { path: 'line 2, ohms', message: 'Found "0". Write ohms above zero, such as 1180 or 1.18k.' },
+      { path: 'line 2, count', message: 'You typed "-1". Write how many there are.' },
+      { path: 'line 2, watts', message: 'You typed "none". Write watts above zero, such as 0.25.' },
+      { path: 'line 2, ohms', message: '"0" can’t be used here. Write ohms above zero, such as 1180 or 1.18k.' },
       { path: 'line 2, tolerance_percent', message: 'You typed "60". Write percent from 0 to 50, such as 1%.' },
     ],
   });
   expect(parseDrawerCsv('ohms,count')).toMatchObject({
-    problems: [{ path: 'line 1', message: 'Found "ohms,count". Begin with the header ohms,tolerance_percent,count,watts.' }],
+    problems: [{ path: 'line 1', message: 'The first line is "ohms,count". Begin with the header ohms,tolerance_percent,count,watts.' }],
   });
   expect(parseDrawerCsv('ohms,tolerance_percent,count,watts\n')).toMatchObject({ problems: [{ code: 'empty' }] });
   expect(parseTolerance('0,5 %')).toEqual({ ok: true, value: 0.005 });

@@ -1,4 +1,5 @@
 import type { Resistor } from './resistors';
+import { sentences } from './sentences';
 
 /** How up to three resistors are joined; `pairAcross` is one in line with two across each other, `pairInLine` is two in line, and one across both. */
 export type Shape = 'one' | 'series' | 'parallel' | 'series3' | 'parallel3' | 'pairAcross' | 'pairInLine';
@@ -56,6 +57,30 @@ const written: Readonly<Record<Shape, (v: readonly string[]) => string>> = {
   pairAcross: ([a, b, c]) => `${c} + (${a} || ${b})`,
   pairInLine: ([a, b, c]) => `(${a} + ${b}) || ${c}`,
 };
+/** A resistor's value as it is printed on the bag: `390 Ω`, `2.2 kΩ`. */
+const printed = (ohms: number): string =>
+  ohms < 1000
+    ? `${Number(ohms.toPrecision(6))} Ω`
+    : ohms < 1e6
+      ? `${Number((ohms / 1000).toPrecision(6))} kΩ`
+      : `${Number((ohms / 1e6).toPrecision(6))} MΩ`;
+
+const said: Readonly<Record<Shape, (...parts: [string, string, string]) => string>> = {
+  one: sentences.oneResistor,
+  series: sentences.twoInSeries,
+  parallel: sentences.twoInParallel,
+  series3: sentences.threeInSeries,
+  parallel3: sentences.threeInParallel,
+  pairAcross: sentences.parallelThenSeries,
+  pairInLine: sentences.seriesThenAcross,
+};
+
+/** The combination as it is said at the bench: "2.2 kΩ and 3.9 kΩ in parallel". */
+export const inWords = ({ shape, resistors }: Pick<Combination, 'shape' | 'resistors'>): string => {
+  const [a = '', b = '', c = ''] = resistors.map((r) => printed(r.ohms));
+  return said[shape](a, b, c);
+};
+
 const partsOf: Readonly<Record<Shape, 1 | 2 | 3>> = { one: 1, series: 2, parallel: 2, series3: 3, parallel3: 3, pairAcross: 3, pairInLine: 3 };
 
 /** Volts across each part, with so many across the whole. */

@@ -47,7 +47,7 @@ describe('reference values', () => {
     });
   });
 
-  test('leads that nobody measured count with up to 1 Ω; warmth with the ladder’s coefficient', () => {
+  test('leads that nobody measured count with up to 1 Ω; temperature with the ladder’s coefficient', () => {
     const unknown = measure([1400], { ...conditions, leadOhms: null });
     expect(unknown.mean).toBe(1400);
     expect(unknown.components[3]).toMatchObject({ ohms: expect.closeTo(1 / Math.sqrt(3), 6), how: 'leads not measured: up to 1 Ω' });
@@ -72,7 +72,7 @@ test('a drift is said only when chance hardly makes it', () => {
   expect(driftOf([1400, 1401, 1402])).toBeNull();
 });
 
-test('meters: the range that holds a reading, and the width of its doubt', () => {
+test('meters: the range that holds a reading, and the width of its uncertainty', () => {
   expect(rangeOf(unknownMeter, 600)).toMatchObject({ upToOhms: 600 });
   expect(rangeOf(unknownMeter, 600.1)).toMatchObject({ upToOhms: 6000 });
   expect(rangeOf(unknownMeter, 2e9)).toMatchObject({ upToOhms: 1e9 });
@@ -108,4 +108,4 @@ test.each([
   [1399.6, 5.28, '1.3996 kΩ ± 0.0053'],
   [25, 1.52, '25.0 Ω ± 1.5'],
   [0.3, 1.32, '0.3 Ω ± 1.3'],
-])('%d with %d is %s', (ohms, doubt, text) => expect(formatUncertain(ohms, doubt)).toBe(text));
+])('%d with %d is %s', (ohms, uncertainty, text) => expect(formatUncertain(ohms, uncertainty)).toBe(text));

@@ -23,7 +23,7 @@ export const soundScatter = 0.001;
 /** Degrees of freedom of that assumption: as much as five readings know of their own scatter. */
 export const assumedFreedom = 4;
 
-/** One source of doubt, for whoever wants to see where a figure comes from. */
+/** One source of uncertainty, for whoever wants to see where a figure comes from. */
 export interface Component {
   name: string;
   /** A: from the repeats; B: from what is known otherwise (GUM 4.2, 4.3). */
@@ -40,7 +40,7 @@ export interface Measured {
   overloads: number;
   /** Mean of the numbers, leads subtracted, at 20 °C where the temperature and the coefficient are known; ohms. NaN without a number. */
   mean: number;
-  /** The same as it was shown, leads and warmth still in it. */
+  /** The same as it was shown, leads and temperature still in it. */
   shownMean: number;
   /** Experimental standard deviation of one reading, ohms (n − 1 in the denominator; 0 with one reading). */
   sd: number;

@@ -29,15 +29,13 @@ export interface WiggleBreak {
 export interface Wiggle {
   /** same: nothing moved; changes: it breaks or jumps; null: too little was read to say. */
   verdict: 'same' | 'changes' | null;
-  /** Where the reading rests: the median of the numbers, ohms; NaN without one. */
-  rest: number;
+  /** Where the reading rests: the median of the numbers, ohms; null without one. */
+  rest: number | null;
   breaks: WiggleBreak[];
   lengthS: number;
   text: string;
 }
 
-/** Longest capture, seconds. */
-export const longestWiggleS = 60;
 /** Less than this proves nothing: seconds and readings. */
 const [leastS, leastSamples] = [5, 20];
 /** A reading further from rest than this many spreads of a sound contact has left its place. */
@@ -54,22 +52,24 @@ export function assessWiggle(samples: readonly WiggleSample[], marks: readonly W
     .map((s) => s.ohms)
     .filter(Number.isFinite)
     .sort((a, b) => a - b);
-  const rest = numbers.length === 0 ? NaN : numbers[Math.floor((numbers.length - 1) / 2)]!;
+  const rest = numbers.length === 0 ? null : numbers[Math.floor((numbers.length - 1) / 2)]!;
   const lengthS = samples.at(-1)?.atS ?? 0;
-  const limit = numbers.length === 0 ? 0 : leaves * expectedScatter(rest, meter);
+  const limit = rest === null ? 0 : leaves * expectedScatter(rest, meter);
+  /** How far a reading is from rest; without a rest there is no reading that could be near it. */
+  const away = (ohms: number) => (rest === null ? Infinity : Math.abs(ohms - rest));
   const breaks: WiggleBreak[] = [];
   // Breaks with another one a single sound reading away.
   const neighbours = new Set<WiggleBreak>();
   let lastOff = -Infinity;
   samples.forEach(({ atS, ohms }, i) => {
     const open = !Number.isFinite(ohms);
-    if (!open && Math.abs(ohms - rest) <= limit) return;
+    if (!open && away(ohms) <= limit) return;
     const before = breaks.at(-1);
     if (before && i - lastOff === 1) {
       before.toS = atS;
       before.samples += 1;
       if (open) [before.kind, before.ohms] = ['open', Infinity];
-      else if (before.kind === 'jump' && Math.abs(ohms - rest) > Math.abs(before.ohms - rest)) before.ohms = ohms;
+      else if (before.kind === 'jump' && away(ohms) > away(before.ohms)) before.ohms = ohms;
     } else {
       const found: WiggleBreak = {
         fromS: atS,
@@ -91,9 +91,9 @@ export function assessWiggle(samples: readonly WiggleSample[], marks: readonly W
   return { verdict, rest, breaks: told, lengthS, text: words(verdict, told, rest, lengthS, samples.length) };
 }
 
-function words(verdict: Wiggle['verdict'], breaks: readonly WiggleBreak[], rest: number, lengthS: number, n: number): string {
+function words(verdict: Wiggle['verdict'], breaks: readonly WiggleBreak[], rest: number | null, lengthS: number, n: number): string {
   if (verdict === null) return sentences.tooFewReadings(n, lengthS.toFixed(0), leastS);
-  if (verdict === 'same') return sentences.atRest(formatOhms(rest), lengthS.toFixed(0));
+  if (verdict === 'same' && rest !== null) return sentences.atRest(formatOhms(rest), lengthS.toFixed(0));
   const open = breaks.filter((b) => b.kind === 'open').length;
   const places = [...new Set(breaks.flatMap((b) => b.mark ?? []))];
   const what = breaks.length === 1 ? sentences.oneBreak : `${breaks.length} breaks`;

@@ -21,7 +21,7 @@ test('equal: good contacts', () => {
   expect(wiring(key).verdict).toBe('equal');
 });
 
-test('series: the resistance with its doubt, worked out', () => {
+test('series: the resistance with its uncertainty, worked out', () => {
   const w = wiring([1425.4, 1426.4, 1424.4]);
   expect(w.verdict).toBe('series');
   expect(w.series!.ohms).toBeCloseTo(25, 9);

@@ -40,11 +40,14 @@ describe('recordings', () => {
   test('no edge at all is a dark lamp', () =>
     expect(recordingOf([s(0, false), s(5, false)])).toMatchObject({ ok: true, value: { lit: [], lengthS: 5 } }));
   test.each([
-    [[s(Number.NaN, true)], '[0]: Found NaN s. Use seconds from the start of the recording, 0 or more.'],
-    [[s(-1, true)], '[0]: Found -1 s. Use seconds from the start of the recording, 0 or more.'],
+    [[s(Number.NaN, true)], '[0]: A sample at NaN s. Use seconds from the start of the recording, 0 or more.'],
+    [[s(-1, true)], '[0]: A sample at -1 s. Use seconds from the start of the recording, 0 or more.'],
     [[s(1, true), s(0.9, false)], '[1]: 0.9 s is before the sample above (1 s). Put the samples in order of time.'],
     [[s(600, true)], undefined],
-    [[s(600.1, true)], '[0]: Found 600.1 s; a recording has at most 600 s. Are these milliseconds? Write seconds from the start of the recording.'],
+    [
+      [s(600.1, true)],
+      '[0]: A sample at 600.1 s; a recording has at most 600 s. Are these milliseconds? Write seconds from the start of the recording.',
+    ],
     [[], ': The recording has no length. Record for some seconds.'],
     [[s(0, true)], ': The recording has no length. Record for some seconds.'],
     [
@@ -298,31 +301,31 @@ describe('files', () => {
   test.each([
     ['', ': The file has no samples. Record the light for some seconds, starting at that moment.'],
     ['seconds,level\n', ': The file has no samples. Record the light for some seconds, starting at that moment.'],
-    ['time,value\n1,0', 'line 1: Found "time,value". Begin with the header seconds,level.'],
-    ['seconds,level\n1,on', 'line 2: Found "on" for the level. Write 0 (dark) or 1 (lit).'],
-    ['seconds,level\n1,0.5', 'line 2: Found "0.5" for the level. Write 0 (dark) or 1 (lit).'],
-    ['seconds,level\n200 ms,1', 'line 2: Found "200 ms" for seconds. Write seconds such as 2.85.'],
-    ['seconds,level\nNaN,1', 'line 2: Found "NaN" for seconds. Write seconds such as 2.85.'],
-    ['seconds,level\n1,5,1', 'line 2: Found 3 columns. Write two: seconds and level, with decimal points.'],
+    ['time,value\n1,0', 'line 1: The first line is "time,value". Begin with the header seconds,level.'],
+    ['seconds,level\n1,on', 'line 2: "on" is not a level. Write 0 (dark) or 1 (lit).'],
+    ['seconds,level\n1,0.5', 'line 2: "0.5" is not a level. Write 0 (dark) or 1 (lit).'],
+    ['seconds,level\n200 ms,1', 'line 2: "200 ms" is not a time in seconds. Write seconds such as 2.85.'],
+    ['seconds,level\nNaN,1', 'line 2: "NaN" is not a time in seconds. Write seconds such as 2.85.'],
+    ['seconds,level\n1,5,1', 'line 2: This line has 3 columns. Write two: seconds and level, with decimal points.'],
     ['seconds,level\n2,1\n1,0', 'line 3: 1 s is before the sample above (2 s). Put the samples in order of time.'],
     [
       'seconds,level\n2800,1',
-      'line 2: Found 2800 s; a recording has at most 600 s. Are these milliseconds? Write seconds from the start of the recording.',
+      'line 2: A sample at 2800 s; a recording has at most 600 s. Are these milliseconds? Write seconds from the start of the recording.',
     ],
     ['seconds,level\n1,1', undefined],
     ['\u0000\u0001'.repeat(300), 'line 1: A line of more than 400 characters. This is not a recording of a light; use CSV (seconds,level) or VCD.'],
   ])('CSV %#', (text, message) => expect(typeof read(lampCsvReader(), text) === 'string' ? read(lampCsvReader(), text) : undefined).toBe(message));
   const head = '$timescale 1 ms $end\n$var wire 1 ! lamp $end\n$enddefinitions $end\n';
   test.each([
-    ['hello', 'line 1: Found "hello" before the definitions end. This is not a VCD file.'],
-    ['$timescale 3 ms $end', 'line 1: Found "3 ms". Use a time scale such as 1 ms.'],
-    ['$timescale 1 ms $end\n$var wire 8 ! bus $end', 'line 2: Found a wire of 8 bits. Use one wire of one bit.'],
-    ['$var real 1 ! volts $end', 'line 1: Found a real of 1 bits. Use one wire of one bit.'],
+    ['hello', 'line 1: The definitions have not ended before "hello". This is not a VCD file.'],
+    ['$timescale 3 ms $end', 'line 1: "3 ms" can’t be read. Use a time scale such as 1 ms.'],
+    ['$timescale 1 ms $end\n$var wire 8 ! bus $end', 'line 2: This is a wire of 8 bits. Use one wire of one bit.'],
+    ['$var real 1 ! volts $end', 'line 1: This is a real of 1 bits. Use one wire of one bit.'],
     ['$var wire 1 ! a $end\n$var wire 1 " b $end', 'line 2: A second wire. Use a file with one wire, the light.'],
     ['$var wire 1 ! a $end\n$enddefinitions $end', 'line 2: The time scale is missing. Write $timescale 1 ms $end before the definitions end.'],
     ['$timescale 1 ms $end\n$enddefinitions $end', 'line 2: No wire is defined. Define one wire of one bit.'],
-    [`${head}#x`, 'line 4: Found "#x". Write a time such as #2850.'],
-    [`${head}#1 b101 !`, 'line 4: Found "b101". Write changes of the wire such as 1!.'],
+    [`${head}#x`, 'line 4: "#x" is not a time. Write one such as #2850.'],
+    [`${head}#1 b101 !`, 'line 4: "b101" is not a change of the wire. Write changes of the wire such as 1!.'],
     [`${head}#5 1!\n#4 0!`, 'line 5: 0.004 s is before the sample above (0.005 s). Put the samples in order of time.'],
     [head, ': The file has no samples. Record the light for some seconds, starting at that moment.'],
   ])('VCD %#', (text, message) => expect(read(lampVcdReader(), text)).toBe(message));

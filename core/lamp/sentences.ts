@@ -1,10 +1,10 @@
 /** Every sentence of core/lamp, by its code, made from figures: the one place for them. Another language is another such file. */
 export const sentences = {
   // recording.ts
-  timeNotSeconds: (atS: number) => `Found ${atS} s. Use seconds from the start of the recording, 0 or more.`,
+  timeNotSeconds: (atS: number) => `A sample at ${atS} s. Use seconds from the start of the recording, 0 or more.`,
   timeBackwards: (atS: number, last: number) => `${atS} s is before the sample above (${last} s). Put the samples in order of time.`,
   timeTooLong: (atS: number, longestLookS: number) =>
-    `Found ${atS} s; a recording has at most ${longestLookS} s. Are these milliseconds? Write seconds from the start of the recording.`,
+    `A sample at ${atS} s; a recording has at most ${longestLookS} s. Are these milliseconds? Write seconds from the start of the recording.`,
   tooManyChanges: (mostLights: number) => `More than ${mostLights} changes can’t be a light. Filter the recording, or choose another channel.`,
   length: 'The recording has no length. Record for some seconds.',
   endsTooEarly: (lengthS: number, last: number) => `The recording ends at ${lengthS} s, before its last sample at ${last} s. Correct the length.`,
@@ -15,18 +15,18 @@ export const sentences = {
     `A line of more than ${longestLine} characters. This is not a recording of a light; use CSV (seconds,level) or VCD.`,
   empty: 'The file has no samples. Record the light for some seconds, starting at that moment.',
   lineAt: (number: number) => `line ${number}`,
-  headerMissing: (line: string) => `Found ${line}. Begin with the header seconds,level.`,
-  twoColumns: (columns: number) => `Found ${columns} columns. Write two: seconds and level, with decimal points.`,
-  secondsUnread: (at: string) => `Found ${at} for seconds. Write seconds such as 2.85.`,
-  levelUnread: (level: string) => `Found ${level} for the level. Write 0 (dark) or 1 (lit).`,
-  timeScaleUnread: (words: string) => `Found ${words}. Use a time scale such as 1 ms.`,
-  wireTooWide: (kind: string, size: string) => `Found a ${kind} of ${size} bits. Use one wire of one bit.`,
+  headerMissing: (line: string) => `The first line is ${line}. Begin with the header seconds,level.`,
+  twoColumns: (columns: number) => `This line has ${columns} columns. Write two: seconds and level, with decimal points.`,
+  secondsUnread: (at: string) => `${at} is not a time in seconds. Write seconds such as 2.85.`,
+  levelUnread: (level: string) => `${level} is not a level. Write 0 (dark) or 1 (lit).`,
+  timeScaleUnread: (words: string) => `${words} can’t be read. Use a time scale such as 1 ms.`,
+  wireTooWide: (kind: string, size: string) => `This is a ${kind} of ${size} bits. Use one wire of one bit.`,
   secondWire: 'A second wire. Use a file with one wire, the light.',
   timeScaleMissing: 'The time scale is missing. Write $timescale 1 ms $end before the definitions end.',
   noWire: 'No wire is defined. Define one wire of one bit.',
-  notVcd: (word: string) => `Found ${word} before the definitions end. This is not a VCD file.`,
-  vcdTimeUnread: (word: string) => `Found ${word}. Write a time such as #2850.`,
-  vcdChangeUnread: (word: string, wire: string) => `Found ${word}. Write changes of the wire such as 1${wire}.`,
+  notVcd: (word: string) => `The definitions have not ended before ${word}. This is not a VCD file.`,
+  vcdTimeUnread: (word: string) => `${word} is not a time. Write one such as #2850.`,
+  vcdChangeUnread: (word: string, wire: string) => `${word} is not a change of the wire. Write changes of the wire such as 1${wire}.`,
 
   // verdict.ts
   nothingLit: 'Nothing lit.',

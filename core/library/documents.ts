@@ -79,6 +79,8 @@ export interface Outcome {
   says: Statement[];
   /** The engine ran on this key: every link good at that moment. */
   provesAll?: boolean;
+  /** The check itself set the car free: it is found and gone at once, such as a wheel that was rocked. */
+  frees?: boolean;
   /** What it shows of the key it was seen with. */
   abilities?: Partial<Record<Ability, 'yes' | 'no'>>;
 }

@@ -80,7 +80,7 @@ describe('what a test does, in words', () => {
 
 describe('gates', () => {
   const record = { authority: false, keysAbsent: ['B'] };
-  test('everything but none and lock-out needs authority on record', () => {
+  test('everything but none and lockout needs authority on record', () => {
     expect(effects.filter((e) => !gates[e].authority)).toEqual(['none', 'lockout', 'alarm']);
     for (const effect of effects) expect([effect, closedBecause(effect, record).length]).toEqual([effect, gates[effect].authority ? 1 : 0]);
     for (const effect of effects) expect(closedBecause(effect, { ...record, authority: true })).toEqual([]);

@@ -19,9 +19,9 @@ export const lintSentences = {
   value: 'Value',
   noLadder: (id: string) => `System type "${id}" has no resistor keys. Remove the value chart.`,
   unknownParameter: (id: string, name: string, known: string) => `System type "${id}" has no parameter "${name}". Use one of: ${known}.`,
-  notOneOf: (value: string, oneOf: string) => `Found ${value}. Use one of: ${oneOf}.`,
-  notANumber: (value: string, unit: string) => `Found ${value}. Use a number in ${unit}.`,
-  negative: (value: number) => `Found ${value}. Use 0 or more.`,
+  notOneOf: (value: string, oneOf: string) => `${value} can’t be used here. Use one of: ${oneOf}.`,
+  notANumber: (value: string, unit: string) => `${value} can’t be used here. Use a number in ${unit}.`,
+  negative: (value: number) => `${value} can’t be used here. Use 0 or more.`,
 
   // lintFaults.ts
   noneDefined: '(none defined)',
@@ -30,7 +30,7 @@ export const lintSentences = {
   faultTwice: (id: string) => `"${id}" appears twice in faults. Give each its own id.`,
   link: 'Link',
   picture: 'Picture',
-  noLinkPerKey: 'No link of this system type is judged key by key. Remove perKey.',
+  noLinkPerKey: 'No link of this system type is tested key by key. Remove perKey.',
   procedure: 'Procedure',
   caution: 'Caution',
   proofMissing: 'Nobody can tell how this fix is confirmed. Use one of: putBack, starts, rest, load.',
@@ -50,7 +50,7 @@ export const lintSentences = {
   normalMissing: (normal: string) => `Neither default nor ${normal} is here, so a vehicle without a fault has no chances. Add one.`,
   noDefaultRow: 'There is no default and no aspect, so most faults have no chance. Add default.',
   noFaults: 'This system type has no faults, so a statement says nothing. Remove it.',
-  statementIsTest: (name: string) => `"${name}" is a test of this system type all the same. Remove one of the two.`,
+  statementIsTest: (name: string) => `"${name}" is already a test of this system type. Remove one of the two.`,
 
   // lintFamily.ts
   unknownInFamily: (what: string, name: string, list: string) => `${what} "${name}" does not exist here. Use one of: ${list}.`,

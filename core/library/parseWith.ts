@@ -36,7 +36,7 @@ function toProblem(item: ValidationErrorItem, given: Given): Problem {
   const context = item.context ?? {};
   const limit = String(context.limit ?? '');
   const found = (value: unknown) => JSON.stringify(value)?.slice(0, 80) ?? 'nothing';
-  const typed = `${given === 'typed' ? sentences.youTyped : sentences.found} ${found(context.value)}`;
+  const typed = `${given === 'typed' ? sentences.youTyped : sentences.fileHas} ${found(context.value)}`;
   const say = (): string => {
     switch (item.type) {
       case 'any.required':
@@ -44,7 +44,7 @@ function toProblem(item: ValidationErrorItem, given: Given): Problem {
       case 'object.unknown':
         return sentences.objectUnknown(last);
       case 'any.only':
-        return sentences.anyOnly(found(context.value), (context.valids as unknown[]).join(', '));
+        return sentences.anyOnly(typed, (context.valids as unknown[]).join(', '));
       case 'string.pattern.name':
       case 'string.pattern.base':
         return sentences.stringPatternBase(typed, context.name ?? sentences.formAsked);
@@ -86,7 +86,7 @@ function toProblem(item: ValidationErrorItem, given: Given): Problem {
         if (context.error instanceof Said) return context.error.message;
         return `${typed}: ${(context.error as Error).message}.`;
       default:
-        return sentences.otherwise(item.message.replace(/[.]?$/, '.'), found(context.value));
+        return sentences.otherwise(item.message.replace(/[.]?$/, '.'), typed);
     }
   };
   return { code: item.type, path, message: say() };

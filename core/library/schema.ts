@@ -117,6 +117,7 @@ const outcome = Joi.object({
   lamp: id,
   says: Joi.array().items(statement).max(20).default([]),
   provesAll: Joi.boolean(),
+  frees: Joi.boolean(),
   abilities: Joi.object().pattern(ability, Joi.string().valid('yes', 'no')).min(1),
 });
 

@@ -33,10 +33,10 @@ export const sentences = {
 
   // parseWith.ts
   youTyped: 'You typed',
-  found: 'Found',
+  fileHas: 'The file has',
   anyRequired: (last: string) => `"${last}" is missing. Add it.`,
   objectUnknown: (last: string) => `"${last}" is not a field that is known here. Remove it or correct its name.`,
-  anyOnly: (value: string, valids: string) => `Found ${value}. Use one of: ${valids}.`,
+  anyOnly: (typed: string, valids: string) => `${typed}. Use one of: ${valids}.`,
   formAsked: 'it in the form asked for',
   stringPatternBase: (typed: string, name: unknown) => `${typed}. Write ${name}.`,
   stringEmpty: 'Nothing is written here. Write something.',
@@ -52,5 +52,5 @@ export const sentences = {
   arrayUnique: 'This entry appears twice. Give each its own.',
   objectMissing: (peersWithLabels: string) => `One of these is needed: ${peersWithLabels}. Add one.`,
   objectOxor: (presentWithLabels: string) => `Only one of these is allowed: ${presentWithLabels}. Keep one.`,
-  otherwise: (message: string, value: string) => `${message} Found ${value}.`,
+  otherwise: (message: string, typed: string) => `${message} ${typed}.`,
 } as const;

@@ -110,7 +110,7 @@ export const abilities = {
 } as const satisfies Record<string, string>;
 export type Ability = keyof typeof abilities;
 
-export const abilityResults = { yes: 'yes', no: 'no', cannotJudge: 'not tested', hasNot: 'key has none' } as const satisfies Record<string, string>;
+export const abilityResults = { yes: 'yes', no: 'no', cannotJudge: 'not tested', hasNot: 'N/A' } as const satisfies Record<string, string>;
 export type AbilityResult = keyof typeof abilityResults;
 
 /** A key that must come first when keys are taught. */

@@ -180,8 +180,8 @@ describe('lint', () => {
     );
   test.each([
     [{ id: 'h', do: 'd', hold: { min: 4, max: 4 } }, 'steps[1].hold: min and max: 4 s is not below 4 s. Correct one of them.'],
-    [{ id: 'h', do: 'd', hold: { min: 0 } }, 'steps[1].hold.min: Found 0. It must be above 0.'],
-    [{ id: 'c', do: 'd', count: { n: 2.5 } }, 'steps[1].count.n: Found 2.5. A count is a whole number.'],
+    [{ id: 'h', do: 'd', hold: { min: 0 } }, 'steps[1].hold.min: The file has 0. It must be above 0.'],
+    [{ id: 'c', do: 'd', count: { n: 2.5 } }, 'steps[1].count.n: The file has 2.5. A count is a whole number.'],
     [{ id: 'c', do: 'd', count: { n: 2 }, other: 'stop.x' }, 'steps[1].other: Stop "x" does not exist here. Use one of: (none).'],
     [{ id: 'm', ask: 'a', message: 'ready', absent: 'stop.x' }, 'steps[1].absent: Stop "x" does not exist here. Use one of: (none).'],
     [

@@ -154,7 +154,7 @@ describe('the schema', () => {
   };
   test('an unknown kind of step lists the known ones', () => {
     expect(said([{ id: 'b', shout: { min: 1 } }])).toEqual([
-      'steps[0]: Found {"id":"b","shout":{"min":1}}: no known kind of step. Known kinds: do, confirm, value, wait, observe, hold, count, message, twoEntry, file, reading, repeat, each, choice, commitment, use.',
+      'steps[0]: The file has {"id":"b","shout":{"min":1}}: no known kind of step. Known kinds: do, confirm, value, wait, observe, hold, count, message, twoEntry, file, reading, repeat, each, choice, commitment, use.',
     ]);
   });
   test.each<[string, unknown, string]>([
@@ -164,12 +164,12 @@ describe('the schema', () => {
     [
       'arithmetic',
       { id: 'a', do: 'x', wait: { min: '$dwell*2' } },
-      'steps[0].wait.min: Found "$dwell*2": expected a number, or $parameter with an optional + or - number.',
+      'steps[0].wait.min: The file has "$dwell*2": expected a number, or $parameter with an optional + or - number.',
     ],
     [
       'a target of nowhere',
       { id: 'a', observe: '?', answers: { x: { say: 'x', to: 'home' }, y: { say: 'y', to: 'next' } } },
-      'steps[0].answers.x.to: Found "home". Write next, restartStep, restartCycle, restart or stop.NAME.',
+      'steps[0].answers.x.to: The file has "home". Write next, restartStep, restartCycle, restart or stop.NAME.',
     ],
     [
       'an upper limit together with a lamp',

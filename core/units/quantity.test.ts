@@ -101,7 +101,7 @@ test.each([
   ['1,180k', { unit: 'Ω' }, 'ambiguous', '"1,180k" can mean 1,180,000 Ω or 1180 Ω. Type 1180000 or 1180.'],
   ['118.400', { unit: 'km', whole: true }, 'ambiguous', '"118.400" can mean 118.4 km or 118,400 km. Type 118400.'],
   ['118.4', { unit: 'km', whole: true }, 'whole', 'You typed "118.4". Type a whole number, such as 118.'],
-  ['12,400', { unit: 'V', min: 0, max: 60 }, 'range', '"12,400" is 12,400 V here. Use 0 to 60 V. If 12.4 V is meant, type 12.4.'],
+  ['12,400', { unit: 'V', min: 0, max: 60 }, 'range', '"12,400" is 12,400 V here. Use 0 to 60 V. For 12.4 V, type 12.4.'],
   ['70', { unit: 'V', min: 0, max: 60 }, 'range', 'You typed 70 V. Use 0 to 60 V.'],
   ['10', { unit: 's', min: 420 }, 'range', 'You typed 10 s. Use 7:00 (420 s) at least.'],
 ])('%j for %j says %s', (text, to, code, message) => expect(said(text, to)).toEqual([code, message]));

@@ -44,7 +44,12 @@ const oldWords: readonly OldWord[] = [
   { pattern: /\btyres?\b/i, say: 'tire' },
   { pattern: /\bbonnets?\b/i, say: 'hood' },
   { pattern: /\b(kilo|centi|milli)?metres?\b/i, say: 'feet or meters, as the shop has set' },
-  { pattern: /\bpresent passphrase\b/i, say: 'current password' },
+  { pattern: /\bpass ?phrases?\b/i, say: 'password' },
+  { pattern: /\bpresent password\b/i, say: 'current password' },
+  { pattern: /(?<!as )\bfound ("|\{…\})/i, say: 'you typed, the file has' },
+  { pattern: /\bhas none$/i, say: 'N/A' },
+  { pattern: /\ball the same\b/i, say: 'still; anyway' },
+  { pattern: / \|\| /, say: 'in parallel, with the unit of each resistor' },
   { pattern: /\bledgers?\b/i, say: 'record of the case; saved to the case' },
   { pattern: /\bthat cannot be meant\b/i, say: 'outside the usual range' },
   { pattern: /\bsay so\b/i, say: 'what is to be told, by name' },
@@ -104,11 +109,11 @@ const proper: ReadonlySet<string> = new Set([
   'Veskar Ledger sedan, silver',
   'Veskar Ledger sedan',
   // Names that a file must have.
-  'Found {…}. A shop imports profiles and value charts: kind: profile, or kind: ladder.',
+  'The file has {…}. A shop imports profiles and value charts: kind: profile, or kind: ladder.',
   // A recording in CSV has columns.
-  'Found {…} columns. Write two: seconds and level, with decimal points.',
+  'This line has {…} columns. Write two: seconds and level, with decimal points.',
   // A recording's wires are counted in bits.
-  'Found a {…} of {…} bits. Use one wire of one bit.',
+  'This is a {…} of {…} bits. Use one wire of one bit.',
   'No wire is defined. Define one wire of one bit.',
   // Behind “How this was calculated”.
   'bit for',

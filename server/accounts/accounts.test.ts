@@ -1,11 +1,11 @@
 import { usUnits } from '../../core/units';
 import { eq } from 'drizzle-orm';
-import { Harness, cheap, lead, owner, passphrase, refusal, technician } from '../services/harness.testing';
+import { Harness, cheap, lead, owner, password, refusal, technician } from '../services/harness.testing';
 import { audit, command, failedTries, invitation, person, session } from '../db/schema';
 import type { Refused } from '../base/expected';
 import { parseJoin, parsePin, parseSetUp, parseSignIn } from './forms';
 import {
-  changePassphrase,
+  changePassword,
   changeRole,
   findInvitation,
   initialsOf,
@@ -35,16 +35,16 @@ let address = 0;
 const browser = () => ({ agent: 'Mozilla/5.0 (X11; Linux x86_64) Firefox/140.0', address: `10.0.0.${(address += 1)}` });
 const now = () => harness.services.clock.now();
 const come = (name: string, secret: string, from = browser(), at = now(), atBay = false, before?: string) =>
-  signIn(harness.db, { name, passphrase: secret, atBay }, from, at, before, cheap);
+  signIn(harness.db, { name, password: secret, atBay }, from, at, before, cheap);
 
 describe('a secret', () => {
   test('is stored with a salt of its own and never as it is', async () => {
-    const [one, two] = [await hashSecret(passphrase, cheap), await hashSecret(passphrase, cheap)];
+    const [one, two] = [await hashSecret(password, cheap), await hashSecret(password, cheap)];
     expect(one).toMatch(/^scrypt\$256\$8\$1\$[A-Za-z0-9+/]{22}==\$[A-Za-z0-9+/]{43}=$/);
     expect(one).not.toBe(two);
     expect(one).not.toContain('heron');
-    expect(await verifySecret(passphrase, one, cheap)).toBe(true);
-    expect(await verifySecret(`${passphrase} `, one, cheap)).toBe(false);
+    expect(await verifySecret(password, one, cheap)).toBe(true);
+    expect(await verifySecret(`${password} `, one, cheap)).toBe(false);
     expect(await verifySecret('', null, cheap)).toBe(false);
   });
   test('is the same however its letters are composed', async () => {
@@ -64,8 +64,8 @@ describe('a secret', () => {
 describe('signing in', () => {
   test('begins a session under a new id, and the one before ends', async () => {
     const from = browser();
-    const first = await come('ines marrow', passphrase, from);
-    const second = await come('Ines Marrow', passphrase, from, now(), false, first.token);
+    const first = await come('ines marrow', password, from);
+    const second = await come('Ines Marrow', password, from, now(), false, first.token);
     expect(second.token).not.toBe(first.token);
     expect(await findSession(harness.services, first.token, now())).toBeUndefined();
     expect(await findSession(harness.services, second.token, now())).toMatchObject({
@@ -80,33 +80,33 @@ describe('signing in', () => {
     expect(JSON.stringify(row)).not.toContain(second.token);
   });
 
-  test('unknown name, wrong passphrase, locked person and nobody’s account get the same answer', async () => {
-    const wrong = { status: 403, code: 'wrongSignIn', path: '', message: 'Name and passphrase don’t match. Check both, then try again.' };
+  test('unknown name, wrong password, locked person and nobody’s account get the same answer', async () => {
+    const wrong = { status: 403, code: 'wrongSignIn', path: '', message: 'Name and password don’t match. Check both, then try again.' };
     await harness.db.insert(person).values({
       id: 'x1',
       name: 'Locked Out',
       initials: 'LO',
       state: 'locked',
       nameKey: 'locked out',
-      passphrase: await hashSecret(passphrase, cheap),
+      password: await hashSecret(password, cheap),
     });
     await harness.db.insert(person).values({ id: 'x2', name: 'Not Yet', initials: 'NY', state: 'invited', nameKey: 'not yet' });
     for (const name of ['Nobody Here', 'Ines Marrow', 'Locked Out', 'Not Yet', ''])
-      expect(await refusal(come(name, name === 'Locked Out' ? passphrase : 'wrong'))).toEqual(wrong);
+      expect(await refusal(come(name, name === 'Locked Out' ? password : 'wrong'))).toEqual(wrong);
   });
 
   // Both ways are taken in turn, so that a slow moment of the machine meets both alike.
-  test('takes the same time for an unknown name as for a wrong passphrase', async () => {
+  test('takes the same time for an unknown name as for a wrong password', async () => {
     const middle = (list: number[]) => [...list].sort((a, b) => a - b)[list.length / 2]!;
     const cost = { N: 2 ** 12, r: 8, p: 1 };
     await harness.db
       .update(person)
-      .set({ passphrase: await hashSecret(passphrase, cost) })
+      .set({ password: await hashSecret(password, cost) })
       .where(eq(person.id, owner.id));
     const took = async (name: string) => {
       await harness.db.delete(failedTries);
       const from = performance.now();
-      await refusal(signIn(harness.db, { name, passphrase: 'wrong again', atBay: false }, { agent: '', address: 'a' }, now(), undefined, cost));
+      await refusal(signIn(harness.db, { name, password: 'wrong again', atBay: false }, { agent: '', address: 'a' }, now(), undefined, cost));
       return performance.now() - from;
     };
     // Each pair is compared with itself; what differs for good differs in every round, and what the machine did to one pair does not.
@@ -123,7 +123,7 @@ describe('signing in', () => {
     while (rounds.length < 3 && !(Math.min(...rounds) < 0.1)) rounds.push(await round());
     await harness.db
       .update(person)
-      .set({ passphrase: await hashSecret(passphrase, cheap) })
+      .set({ password: await hashSecret(password, cheap) })
       .where(eq(person.id, owner.id));
     expect(Math.min(...rounds)).toBeLessThan(0.1);
   }, 240_000);
@@ -133,12 +133,12 @@ describe('signing in', () => {
     const at = now();
     for (let i = 0; i < 5; i += 1) expect(await refusal(come('Orla Quibb', 'wrong', from, at))).toMatchObject({ status: 403 });
     const wait = { status: 429, code: 'tooManyTries', message: 'Too many wrong tries. Wait 0:30 (minutes and seconds), then try again.' };
-    expect(await refusal(come('Orla Quibb', passphrase, from, at))).toMatchObject(wait);
-    expect(await refusal(come(' ORLA quibb', passphrase, browser(), at))).toMatchObject(wait);
-    expect(await refusal(come('Orla Quibb', passphrase, from, at + 29_999))).toMatchObject({ message: expect.stringContaining('0:01') });
+    expect(await refusal(come('Orla Quibb', password, from, at))).toMatchObject(wait);
+    expect(await refusal(come(' ORLA quibb', password, browser(), at))).toMatchObject(wait);
+    expect(await refusal(come('Orla Quibb', password, from, at + 29_999))).toMatchObject({ message: expect.stringContaining('0:01') });
     expect(await refusal(come('Orla Quibb', 'wrong', from, at + 30_000))).toMatchObject({ status: 403 });
-    expect(await refusal(come('Orla Quibb', passphrase, from, at + 30_000))).toMatchObject({ message: expect.stringContaining('Wait 1:00') });
-    expect(await come('Orla Quibb', passphrase, from, at + 90_000)).toHaveProperty('token');
+    expect(await refusal(come('Orla Quibb', password, from, at + 30_000))).toMatchObject({ message: expect.stringContaining('Wait 1:00') });
+    expect(await come('Orla Quibb', password, from, at + 90_000)).toHaveProperty('token');
     expect(await refusal(come('Orla Quibb', 'wrong', from, at + 90_000))).toMatchObject({ status: 403 });
   });
 
@@ -157,10 +157,10 @@ describe('signing in', () => {
     expect(seen).toEqual({ tried: 30, blocked: 1970 });
     expect((await harness.db.select().from(failedTries)).length).toBe(31);
     expect((await harness.db.select().from(audit)).length).toBe(lines);
-    expect(await refusal(come('Maud Ferrow', passphrase, from, at + 10_000))).toMatchObject({ status: 429 });
-    expect(await come('Maud Ferrow', passphrase, browser(), at + 10_000)).toHaveProperty('token');
+    expect(await refusal(come('Maud Ferrow', password, from, at + 10_000))).toMatchObject({ status: 429 });
+    expect(await come('Maud Ferrow', password, browser(), at + 10_000)).toHaveProperty('token');
     // An hour later everything is forgotten.
-    expect(await come('Maud Ferrow', passphrase, from, at + 62 * minute)).toHaveProperty('token');
+    expect(await come('Maud Ferrow', password, from, at + 62 * minute)).toHaveProperty('token');
     expect((await harness.db.select().from(failedTries)).length).toBeLessThan(3);
   }, 120_000);
 });
@@ -170,11 +170,11 @@ describe('a session', () => {
     ['idle', limits.idleMs - 1, true],
     ['idle', limits.idleMs, false],
   ])('%s for %d ms: %s', async (_what, quiet, there) => {
-    const { token } = await come('Ines Marrow', passphrase);
+    const { token } = await come('Ines Marrow', password);
     expect((await findSession(harness.services, token, now() + quiet)) !== undefined).toBe(there);
   });
   test('a sign of a person keeps it, but not beyond its absolute limit', async () => {
-    const { token } = await come('Ines Marrow', passphrase);
+    const { token } = await come('Ines Marrow', password);
     const from = now();
     for (let at = from; at < from + limits.absoluteMs; at += limits.idleMs / 2) {
       const found = (await findSession(harness.services, token, at))!;
@@ -188,14 +188,14 @@ describe('a session', () => {
     expect(await findSession(harness.services, token, now())).toBeUndefined();
   });
   test('an ended one, and one of a locked person, count no more', async () => {
-    const { token } = await come('Orla Quibb', passphrase);
+    const { token } = await come('Orla Quibb', password);
     const found = (await findSession(harness.services, token, now()))!;
     expect((await listDevices(harness.db, now(), technician.id)).map((d) => d.id)).toContain(found.id);
     await lockPerson(harness.db, harness.act(owner), technician.id);
     expect(await findSession(harness.services, token, now())).toBeUndefined();
     expect(await listDevices(harness.db, now(), technician.id)).toEqual([]);
     await unlockPerson(harness.db, harness.act(owner), technician.id);
-    const again = await come('Orla Quibb', passphrase);
+    const again = await come('Orla Quibb', password);
     await endSession(harness.db, (await findSession(harness.services, again.token, now()))!.id, now());
     expect(await findSession(harness.services, again.token, now())).toBeUndefined();
   });
@@ -203,8 +203,8 @@ describe('a session', () => {
 
 describe('a device at a bay', () => {
   const atBay = async () => {
-    await setPin(harness.db, harness.act(lead), { present: passphrase, pin: '135790' }, cheap);
-    const { token } = await come('Ines Marrow', passphrase, browser(), now(), true);
+    await setPin(harness.db, harness.act(lead), { present: password, pin: '135790' }, cheap);
+    const { token } = await come('Ines Marrow', password, browser(), now(), true);
     return { token, found: (await findSession(harness.services, token, now()))! };
   };
   test('locks by itself instead of ending, and by hand', async () => {
@@ -239,7 +239,7 @@ describe('a device at a bay', () => {
     expect(await refusal(unlockSession(harness.db, other, '135790', now()))).toMatchObject({ code: 'pinUsedUp' });
   });
   test('without a PIN there is nothing to unlock: it ends', async () => {
-    const { token } = await come('Maud Ferrow', passphrase, browser(), now(), true);
+    const { token } = await come('Maud Ferrow', password, browser(), now(), true);
     expect(await findSession(harness.services, token, now() + limits.bayLockMs - 1)).toBeDefined();
     expect(await findSession(harness.services, token, now() + limits.bayLockMs)).toBeUndefined();
   });
@@ -252,10 +252,10 @@ describe('people', () => {
     expect(await findInvitation(harness.db, token, now() + 3 * 24 * 60 * minute - 1)).toBeDefined();
     expect(await findInvitation(harness.db, token, now() + 3 * 24 * 60 * minute)).toBeUndefined();
     const dead = { status: 403, code: 'deadLink' };
-    expect(await refusal(join(harness.db, `${token}x`, passphrase, now(), cheap))).toMatchObject(dead);
-    await join(harness.db, token, passphrase, now(), cheap);
-    expect(await refusal(join(harness.db, token, 'another passphrase', now(), cheap))).toMatchObject(dead);
-    expect(await come('wim tarrell', passphrase)).toHaveProperty('token');
+    expect(await refusal(join(harness.db, `${token}x`, password, now(), cheap))).toMatchObject(dead);
+    await join(harness.db, token, password, now(), cheap);
+    expect(await refusal(join(harness.db, token, 'another password', now(), cheap))).toMatchObject(dead);
+    expect(await come('wim tarrell', password)).toHaveProperty('token');
     const stored = JSON.stringify([
       await harness.db.select().from(invitation),
       await harness.db.select().from(command),
@@ -265,7 +265,7 @@ describe('people', () => {
   });
   test('a link too old is refused when it is used', async () => {
     const { token } = await invite(harness.db, harness.act(owner), { name: 'Late Comer', role: 'technician' });
-    expect(await refusal(join(harness.db, token, passphrase, now() + 4 * 24 * 60 * minute, cheap))).toMatchObject({ code: 'deadLink' });
+    expect(await refusal(join(harness.db, token, password, now() + 4 * 24 * 60 * minute, cheap))).toMatchObject({ code: 'deadLink' });
   });
   test('a repeated invitation does not show its link again', async () => {
     const act = harness.act(owner);
@@ -277,15 +277,15 @@ describe('people', () => {
       path: 'name',
     });
   });
-  test('a reset ends passphrase, PIN and devices', async () => {
+  test('a reset ends password, PIN and devices', async () => {
     const { token: link } = await invite(harness.db, harness.act(owner), { name: 'Pia Holt', role: 'technician' });
-    const id = await join(harness.db, link, passphrase, now(), cheap);
-    const { token } = await come('Pia Holt', passphrase);
+    const id = await join(harness.db, link, password, now(), cheap);
+    const { token } = await come('Pia Holt', password);
     const { token: fresh } = await resetPerson(harness.db, harness.act(owner), id);
     expect(await findSession(harness.services, token, now())).toBeUndefined();
-    expect(await refusal(come('Pia Holt', passphrase))).toMatchObject({ code: 'wrongSignIn' });
-    await join(harness.db, fresh, 'quite another passphrase', now(), cheap);
-    expect(await come('Pia Holt', 'quite another passphrase')).toHaveProperty('token');
+    expect(await refusal(come('Pia Holt', password))).toMatchObject({ code: 'wrongSignIn' });
+    await join(harness.db, fresh, 'quite another password', now(), cheap);
+    expect(await come('Pia Holt', 'quite another password')).toHaveProperty('token');
   });
   test('an owner always remains', async () => {
     const last = { status: 409, code: 'lastOwner' };
@@ -308,15 +308,13 @@ describe('people', () => {
     expect(await refusal(resetPerson(harness.db, harness.act(owner), 'elsewhere-1'))).toMatchObject({ status: 404 });
     expect((await listPeople(harness.db)).map((p) => p.name)).not.toContain('Far Away');
   });
-  test('changing the passphrase needs the present one and ends every browser', async () => {
-    const { token } = await come('Orla Quibb', passphrase);
-    expect(
-      await refusal(changePassphrase(harness.db, harness.act(technician), { present: 'wrong', passphrase: 'x'.repeat(12) }, cheap)),
-    ).toMatchObject({
+  test('changing the password needs the present one and ends every browser', async () => {
+    const { token } = await come('Orla Quibb', password);
+    expect(await refusal(changePassword(harness.db, harness.act(technician), { present: 'wrong', password: 'x'.repeat(12) }, cheap))).toMatchObject({
       status: 403,
       path: 'present',
     });
-    await changePassphrase(harness.db, harness.act(technician), { present: passphrase, passphrase: 'brent geese at dawn' }, cheap);
+    await changePassword(harness.db, harness.act(technician), { present: password, password: 'brent geese at dawn' }, cheap);
     expect(await findSession(harness.services, token, now())).toBeUndefined();
     expect(await come('Orla Quibb', 'brent geese at dawn')).toHaveProperty('token');
     expect(JSON.stringify(await harness.db.select().from(command))).not.toContain('geese');
@@ -324,7 +322,7 @@ describe('people', () => {
 });
 
 describe('set-up', () => {
-  const form = { name: 'Second Owner', passphrase, shop: 'Other', currency: 'cr', bays: 2, units: usUnits };
+  const form = { name: 'Second Owner', password, shop: 'Other', currency: 'cr', bays: 2, units: usUnits };
   test('is over for good once there is an account', async () => {
     expect(await needsSetUp(harness.db)).toBe(false);
     expect(await refusal(setUpShop(harness.db, form, browser(), now(), cheap))).toMatchObject({ status: 403, code: 'setUpOver' });
@@ -340,21 +338,17 @@ describe('forms', () => {
       return (error as Refused).problems.map((p) => `${p.path}: ${p.message}`);
     }
   };
-  const setUp = { name: 'Maud Ferrow', shop: 'Saltmarsh', currency: 'cr', bays: '2', passphrase, again: passphrase };
+  const setUp = { name: 'Maud Ferrow', shop: 'Saltmarsh', currency: 'cr', bays: '2', password, again: password };
   test.each<[string, () => unknown, string[]]>([
     ['a set-up', () => parseSetUp(setUp), []],
     [
       'eleven characters',
-      () => parseJoin({ passphrase: 'x'.repeat(11), again: 'x'.repeat(11) }),
-      ['passphrase: Too short. Write at least 12 characters.'],
+      () => parseJoin({ password: 'x'.repeat(11), again: 'x'.repeat(11) }),
+      ['password: Too short. Write at least 12 characters.'],
     ],
-    ['twelve characters', () => parseJoin({ passphrase: 'x'.repeat(12), again: 'x'.repeat(12) }), []],
-    ['two that differ', () => parseJoin({ passphrase, again: 'other' }), ['again: The two entries don’t match. Type the new passphrase twice.']],
-    [
-      'a huge passphrase',
-      () => parseSignIn({ name: 'a', passphrase: 'x'.repeat(201) }),
-      ['passphrase: 201 characters are too long. Write at most 200.'],
-    ],
+    ['twelve characters', () => parseJoin({ password: 'x'.repeat(12), again: 'x'.repeat(12) }), []],
+    ['two that differ', () => parseJoin({ password, again: 'other' }), ['again: The two entries don’t match. Type the new password twice.']],
+    ['a huge password', () => parseSignIn({ name: 'a', password: 'x'.repeat(201) }), ['password: 201 characters are too long. Write at most 200.']],
     [
       'a line break in a name',
       () => parseSetUp({ ...setUp, name: 'Maud\nFerrow' }),

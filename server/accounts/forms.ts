@@ -1,99 +1,84 @@
-import Joi from 'joi';
-import { roles, type Role } from '../db/schema';
-import { equipment, type Shop } from '../shop/shop';
+import { type ShopUnits, shopUnitChoices, usUnits } from '../../core/units';
 import { refused } from '../base/expected';
-import { shopUnitChoices, type ShopUnits, usUnits } from '../../core/units';
-import { line, name, optionalLine, parseForm, quantity, text } from '../base/parseForm';
-import type { SignIn } from './signIn';
+import { choice, type Field, flag, line, list, needed, oneOf, optionalLine, orElse, orEmpty, quantity, shape, text, verbatim } from '../base/field';
+import { name } from '../base/fields';
+import { parseForm } from '../base/parseForm';
+import { roles } from '../db/schema';
+import { equipment } from '../shop/shop';
 
-/** Shortest passphrase: length is what guards it, so nothing else is asked of it. */
+/** Shortest password: length is what guards it, so nothing else is asked of it. */
 const shortest = 12;
-const passphrase = Joi.string().min(shortest).max(200).required();
+const password = needed(verbatim(200).min(shortest));
 /** What is typed to prove oneself may be anything; only its size is held. */
-const typed = Joi.string().max(200).allow('').default('');
-const flag = Joi.boolean().truthy('on').default(false);
-const role = Joi.string()
-  .valid(...roles)
-  .required();
-const personName = line(80).min(2).required();
+const typed = orEmpty(verbatim(200));
+const role = needed(choice(...roles));
+const personName = needed(line(80).min(2));
 
-/** A new passphrase is typed twice. Messages about it never repeat what was typed. */
-function parseSecretForm<T extends { passphrase: string }>(fields: Joi.PartialSchemaMap, data: unknown): T {
-  const again = Joi.string().allow('').default('');
-  const { again: second, ...form } = parseForm<T & { again: string }>(Joi.object({ ...fields, passphrase, again }), data);
-  if (second !== form.passphrase) throw refused(400, 'notTheSame', 'The two entries don’t match. Type the new passphrase twice.', 'again');
-  return form as unknown as T;
+/** A new password is typed twice. Messages about it never repeat what was typed. */
+const secret = { password, again: orEmpty(verbatim(1000)) };
+function typedTwice<T extends { password: string; again: string }>({ again, ...form }: T) {
+  if (again !== form.password) throw refused(400, 'notTheSame', 'The two entries don’t match. Type the new password twice.', 'again');
+  return form;
 }
 
-export const parseSignIn = (data: unknown) =>
-  parseForm<SignIn & { to: string }>(Joi.object({ name: line(80).required(), passphrase: typed, atBay: flag, to: optionalLine(500) }), data);
+export const parseSignIn = (data: unknown) => parseForm({ name: needed(line(80)), password: typed, atBay: flag(), to: optionalLine(500) }, data);
+export type SignIn = Omit<ReturnType<typeof parseSignIn>, 'to'>;
 
-export interface SetUp {
-  name: string;
-  passphrase: string;
-  shop: string;
-  currency: string;
-  bays: number;
-  units: ShopUnits;
-}
-const units = Joi.object(
-  Object.fromEntries(
-    Object.entries(shopUnitChoices).map(([name, choices]) => [
-      name,
-      Joi.string()
-        .valid(...Object.keys(choices))
-        .required(),
-    ]),
-  ),
-).default(usUnits);
+const units: Field<ShopUnits> = orElse(
+  shape({
+    distance: needed(oneOf(shopUnitChoices.distance)),
+    temperature: needed(oneOf(shopUnitChoices.temperature)),
+    clock: needed(oneOf(shopUnitChoices.clock)),
+    dates: needed(oneOf(shopUnitChoices.dates)),
+  }),
+  usUnits,
+);
 export const parseSetUp = (data: unknown) =>
-  parseSecretForm<SetUp>(
-    {
-      name: personName,
-      shop: line(80).required(),
-      currency: line(8).required(),
-      bays: quantity({ unit: '', whole: true, min: 1, max: 20 }).required(),
-      units,
-    },
-    data,
+  typedTwice(
+    parseForm(
+      {
+        name: personName,
+        shop: needed(line(80)),
+        currency: needed(line(8)),
+        bays: needed(quantity({ unit: '', whole: true, min: 1, max: 20 })),
+        units,
+        ...secret,
+      },
+      data,
+    ),
   );
+export type SetUp = ReturnType<typeof parseSetUp>;
 
-export const parseJoin = (data: unknown) => parseSecretForm<{ passphrase: string }>({}, data);
+export const parseJoin = (data: unknown) => typedTwice(parseForm(secret, data));
 
-export const parsePassphrase = (data: unknown) => parseSecretForm<{ present: string; passphrase: string }>({ present: typed }, data);
+export const parsePassword = (data: unknown) => typedTwice(parseForm({ present: typed, ...secret }, data));
 
-export const parseUnlock = (data: unknown) =>
-  parseForm<{ pin: string; to: string }>(Joi.object({ pin: Joi.string().max(20).allow('').default(''), to: optionalLine(500) }), data);
+export const parseUnlock = (data: unknown) => parseForm({ pin: orEmpty(verbatim(20)), to: optionalLine(500) }, data);
 export function parsePin(data: unknown): { present: string; pin: string } {
-  const form = parseForm<{ present: string; pin: string }>(Joi.object({ present: typed, pin: typed }), data);
+  const form = parseForm({ present: typed, pin: typed }, data);
   // Said here, since the usual message would show what was typed.
   if (!/^[0-9]{6}$/.test(form.pin)) throw refused(400, 'pin', 'A PIN has six digits. Type six digits.', 'pin');
   return form;
 }
 
-export const parseInvitation = (data: unknown) => parseForm<{ name: string; role: Role }>(Joi.object({ name: personName, role }), data);
-export const parseRole = (data: unknown) => parseForm<{ person: string; role: Role }>(Joi.object({ person: name.required(), role }), data);
-export const parsePersonId = (data: unknown) => parseForm<{ person: string }>(Joi.object({ person: name.required() }), data).person;
-export const parseSessionId = (data: unknown) => parseForm<{ session: string }>(Joi.object({ session: name.required() }), data).session;
+export const parseInvitation = (data: unknown) => parseForm({ name: personName, role }, data);
+export const parseRole = (data: unknown) => parseForm({ person: needed(name), role }, data);
+export const parsePersonId = (data: unknown) => parseForm({ person: needed(name) }, data).person;
+export const parseSessionId = (data: unknown) => parseForm({ session: needed(name) }, data).session;
 
 export const parseShop = (data: unknown) =>
-  parseForm<Shop>(
-    Joi.object({
-      name: line(80).required(),
-      address: text(200).allow('').default(''),
+  parseForm(
+    {
+      name: needed(line(80)),
+      address: orEmpty(text(200)),
       phone: optionalLine(40),
-      currency: line(8).required(),
-      labourRate: quantity({ unit: '', min: 0, max: 100_000 }).required(),
+      currency: needed(line(8)),
+      labourRate: needed(quantity({ unit: '', min: 0, max: 100_000 })),
       units,
-      equipment: Joi.array()
-        .items(Joi.string().valid(...Object.keys(equipment)))
-        .single()
-        .unique()
-        .default([]),
-    }),
+      equipment: orElse(list(oneOf(equipment)).single().unique(), []),
+    },
     data,
   );
-export const parseBayName = (data: unknown) => parseForm<{ name: string }>(Joi.object({ name: line(40).required() }), data).name;
-export const parseBay = (data: unknown) =>
-  parseForm<{ bay: string; name: string }>(Joi.object({ bay: name.required(), name: line(40).required() }), data);
-export const parseBayId = (data: unknown) => parseForm<{ bay: string }>(Joi.object({ bay: name.required() }), data).bay;
+export const parseBayName = (data: unknown) => parseForm({ name: needed(line(40)) }, data).name;
+export const parseBay = (data: unknown) => parseForm({ bay: needed(name), name: needed(line(40)) }, data);
+export const parseBayId = (data: unknown) => parseForm({ bay: needed(name) }, data).bay;

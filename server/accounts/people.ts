@@ -23,7 +23,7 @@ export const initialsOf = (name: string): string => {
 
 /** True until the first account exists; then set-up is over for good. */
 export async function needsSetUp(db: Reader): Promise<boolean> {
-  return (await db.select({ id: person.id }).from(person).where(isNotNull(person.passphrase)).limit(1)).length === 0;
+  return (await db.select({ id: person.id }).from(person).where(isNotNull(person.password)).limit(1)).length === 0;
 }
 
 export const setUpOver = () => refused(403, 'setUpOver', 'This shop has been set up. Sign in, or ask its owner for a link.');
@@ -35,7 +35,7 @@ export async function setUpOwner(tx: Tx, owner: { name: string; hash: string }, 
   if (!(await needsSetUp(tx))) throw setUpOver();
   const id = randomUUID();
   await addPerson(tx, { id, name: owner.name, role: 'owner' }, now);
-  await tx.update(person).set({ state: 'active', passphrase: owner.hash }).where(eq(person.id, id));
+  await tx.update(person).set({ state: 'active', password: owner.hash }).where(eq(person.id, id));
   await tx.insert(audit).values({ at: now, by: id, action: 'shop set up', detail: {} });
   return id;
 }
@@ -67,11 +67,11 @@ export async function invite(db: Db, act: Act, form: { name: string; role: Role 
   return { name: form.name, token };
 }
 
-/** A new one-time link for somebody who forgot the passphrase: the old passphrase, the PIN and all their browsers end at once. */
+/** A new one-time link for somebody who forgot the password: the old password, the PIN and all their browsers end at once. */
 export async function resetPerson(db: Db, act: Act, personId: string): Promise<{ name: string; token: string }> {
   return once(db, act, 'person reset', { personId }, { person: personId }, async (tx) => {
     const found = await personOf(tx, personId);
-    await tx.update(person).set({ passphrase: null, pin: null, state: 'invited' }).where(eq(person.id, personId));
+    await tx.update(person).set({ password: null, pin: null, state: 'invited' }).where(eq(person.id, personId));
     await keepAnOwner(tx);
     await endSessionsOf(tx, personId, act.now);
     return { name: found.name, token: await newLink(tx, personId, act.now) };
@@ -100,7 +100,7 @@ export async function unlockPerson(db: Db, act: Act, personId: string): Promise<
     const found = await personOf(tx, personId);
     await tx
       .update(person)
-      .set({ state: found.passphrase === null ? 'invited' : 'active' })
+      .set({ state: found.password === null ? 'invited' : 'active' })
       .where(eq(person.id, personId));
   });
 }
@@ -155,12 +155,12 @@ export async function findInvitation(db: Reader, token: string, now: number): Pr
   return { name: found.person.name, personId: found.person.id };
 }
 
-/** Sets the passphrase with a one-time link, which then works no more. @throws Refused 403 for a link that is used, too old or unknown */
-export async function join(db: Db, token: string, passphrase: string, now: number, cost?: Cost): Promise<string> {
+/** Sets the password with a one-time link, which then works no more. @throws Refused 403 for a link that is used, too old or unknown */
+export async function join(db: Db, token: string, password: string, now: number, cost?: Cost): Promise<string> {
   const dead = () => refused(403, 'deadLink', 'This link was used before or is too old. Ask the owner for a new one.');
   // Looked at before anything is hashed: nobody makes the server work with a link that is none.
   if (!(await findInvitation(db, token, now))) throw dead();
-  const hash = await hashSecret(passphrase, cost);
+  const hash = await hashSecret(password, cost);
   return db.transaction(async (tx) => {
     const [row] = await tx
       .update(invitation)
@@ -175,18 +175,18 @@ export async function join(db: Db, token: string, passphrase: string, now: numbe
             .where(and(eq(person.id, row.personId), eq(person.state, 'invited')))
         : [];
     if (!who) throw dead();
-    await tx.update(person).set({ passphrase: hash, state: 'active' }).where(eq(person.id, who.id));
-    await tx.insert(audit).values({ at: now, by: who.id, action: 'passphrase set by link', detail: {} });
+    await tx.update(person).set({ password: hash, state: 'active' }).where(eq(person.id, who.id));
+    await tx.insert(audit).values({ at: now, by: who.id, action: 'password set by link', detail: {} });
     return who.id;
   });
 }
 
-/** Changes one's own passphrase; other browsers of the person end. @throws Refused 403 when the present one is wrong */
-export async function changePassphrase(db: Db, act: Act, form: { present: string; passphrase: string }, cost?: Cost): Promise<void> {
+/** Changes one's own password; other browsers of the person end. @throws Refused 403 when the present one is wrong */
+export async function changePassword(db: Db, act: Act, form: { present: string; password: string }, cost?: Cost): Promise<void> {
   await proveOwn(db, act, form.present, cost);
-  const hash = await hashSecret(form.passphrase, cost);
-  await actOnce(db, act, { right: 'ownAccount', action: 'passphrase changed', payload: 'secret' }, async (tx) => {
-    await tx.update(person).set({ passphrase: hash }).where(eq(person.id, act.actor.id));
+  const hash = await hashSecret(form.password, cost);
+  await actOnce(db, act, { right: 'ownAccount', action: 'password changed', payload: 'secret' }, async (tx) => {
+    await tx.update(person).set({ password: hash }).where(eq(person.id, act.actor.id));
     await endSessionsOf(tx, act.actor.id, act.now);
     return null;
   });
@@ -205,9 +205,9 @@ export async function setPin(db: Db, act: Act, form: { present: string; pin: str
 async function proveOwn(db: Db, act: Act, present: string, cost?: Cost): Promise<void> {
   const tried = { name: `own ${act.actor.id}`, address: `own ${act.actor.id}` };
   await countTry(db, tried, act.now);
-  const [own] = await db.select({ passphrase: person.passphrase }).from(person).where(eq(person.id, act.actor.id));
-  if (!(await verifySecret(present, own?.passphrase ?? null, cost)))
-    throw refused(403, 'wrongPassphrase', 'This is not your current passphrase. Type it again.', 'present');
+  const [own] = await db.select({ password: person.password }).from(person).where(eq(person.id, act.actor.id));
+  if (!(await verifySecret(present, own?.password ?? null, cost)))
+    throw refused(403, 'wrongPassword', 'This is not your current password. Type it again.', 'present');
   await forgive(db, tried);
 }
 

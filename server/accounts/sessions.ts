@@ -19,7 +19,7 @@ export const limits = {
   /** Signs of a person are written down at most this often. */
   touchMs: minute,
 } as const;
-/** Wrong PINs before the passphrase is asked for. */
+/** Wrong PINs before the password is asked for. */
 export const pinTries = 5;
 
 export interface Session {
@@ -103,7 +103,7 @@ export async function lockSession(db: Db, found: Session): Promise<void> {
 
 /**
  * Unlocks a device at a bay.
- * @throws Refused 403 for a wrong PIN; after the last try the session has ended and the passphrase is needed
+ * @throws Refused 403 for a wrong PIN; after the last try the session has ended and the password is needed
  */
 export async function unlockSession(db: Db, found: Session, pin: string, now: number): Promise<void> {
   // One statement counts the try, before the PIN is compared: of any number made at the same moment each gets a count of its own.
@@ -112,7 +112,7 @@ export async function unlockSession(db: Db, found: Session, pin: string, now: nu
     .set({ pinFailures: sql`${session.pinFailures} + 1` })
     .where(and(eq(session.id, found.id), isNull(session.endedAt), lt(session.pinFailures, pinTries)))
     .returning({ failures: session.pinFailures });
-  if (!counted) throw refused(403, 'pinUsedUp', 'No PIN tries are left. Sign in with the passphrase.', 'pin');
+  if (!counted) throw refused(403, 'pinUsedUp', 'No PIN tries are left. Sign in with the password.', 'pin');
   const [owner] = await db.select({ pin: person.pin }).from(person).where(eq(person.id, found.person.id));
   if (await verifySecret(pin, owner?.pin ?? null)) {
     await db
@@ -127,7 +127,7 @@ export async function unlockSession(db: Db, found: Session, pin: string, now: nu
     await endSession(tx, found.id, now);
     await tx.insert(audit).values({ at: now, by: found.person.id, action: 'device signed out after wrong PINs', detail: {} });
   });
-  throw refused(403, 'pinUsedUp', 'Wrong PIN, and no tries are left. Sign in with the passphrase.', 'pin');
+  throw refused(403, 'pinUsedUp', 'Wrong PIN, and no tries are left. Sign in with the password.', 'pin');
 }
 
 export async function endSession(db: Pick<Tx, 'update' | 'execute'>, id: string, now: number): Promise<void> {

@@ -8,7 +8,7 @@ import { beginSession, type Browser } from './sessions';
 /** The first start: shop, bays and owner, all or nothing; the owner is signed in. Returns the token for the cookie. */
 export async function setUpShop(db: Db, form: SetUp, browser: Browser, now: number, cost?: Cost): Promise<string> {
   if (!(await needsSetUp(db))) throw setUpOver();
-  const hash = await hashSecret(form.passphrase, cost);
+  const hash = await hashSecret(form.password, cost);
   return db.transaction(async (tx) => {
     const owner = await setUpOwner(tx, { name: form.name, hash }, now);
     await writeShop(tx, { name: form.shop, address: '', phone: '', currency: form.currency, labourRate: 0, equipment: [], units: form.units });

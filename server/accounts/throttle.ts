@@ -18,7 +18,7 @@ export interface Tried {
   address: string;
 }
 
-/** Names are kept as hashes: what is typed into the field by mistake may be a passphrase. */
+/** Names are kept as hashes: what is typed into the field by mistake may be a password. */
 const ids = ({ name, address }: Tried) => ({
   name: `name ${createHash('sha256').update(name).digest('hex').slice(0, 32)}`,
   address: `address ${address.slice(0, 64)}`,

@@ -4,7 +4,7 @@ import { hashSecret } from '../base/secret';
 import { beginSession, findSession, pinTries, unlockSession } from '../accounts/sessions';
 import { signIn } from '../accounts/signIn';
 import { countTry } from '../accounts/throttle';
-import { Harness, cheap, lead, owner, passphrase, refusal, technician } from '../services/harness.testing';
+import { Harness, cheap, lead, owner, password, refusal, technician } from '../services/harness.testing';
 import { actOnce } from './commands';
 import { audit, command, invitation, person, session } from '../db/schema';
 
@@ -50,17 +50,17 @@ describe.each(process.env.TEST_POSTGRES ? ['PGlite', 'PostgreSQL'] : ['PGlite'])
     const [row] = await harness.db.select().from(session).where(eq(session.id, found.id));
     expect(row!.endedAt).not.toBeNull();
   });
-  test('a hundred wrong passphrases for a name: five are judged', async () => {
+  test('a hundred wrong passwords for a name: five are judged', async () => {
     const answers = counted(
       await everyone((i) =>
-        signIn(harness.db, { name: lead.name, passphrase: `wrong ${i}`, atBay: false }, browser(`10.2.0.${i}`), now(), undefined, cheap),
+        signIn(harness.db, { name: lead.name, password: `wrong ${i}`, atBay: false }, browser(`10.2.0.${i}`), now(), undefined, cheap),
       ),
     );
     expect(answers).toEqual({ wrongSignIn: 5, tooManyTries: at - 5 });
   });
   test('a hundred names from one address: thirty are judged', async () => {
     const answers = counted(
-      await everyone((i) => signIn(harness.db, { name: `nobody ${i}`, passphrase, atBay: false }, browser('10.3.0.1'), now(), undefined, cheap)),
+      await everyone((i) => signIn(harness.db, { name: `nobody ${i}`, password, atBay: false }, browser('10.3.0.1'), now(), undefined, cheap)),
     );
     expect(answers).toEqual({ wrongSignIn: 30, tooManyTries: at - 30 });
   });
@@ -71,7 +71,7 @@ describe.each(process.env.TEST_POSTGRES ? ['PGlite', 'PostgreSQL'] : ['PGlite'])
     expect(answers).toEqual({ accepted: 5, tooManyTries: at - 5 });
   });
 
-  test('a one-time link sets one passphrase', async () => {
+  test('a one-time link sets one password', async () => {
     const { token } = await invite(harness.db, harness.act(owner), { name: `Perrin Vole ${database}`, role: 'technician' });
     const answers = counted(await everyone((i) => join(harness.db, token, `wading bird number ${i}`, now(), cheap)));
     // Some are told that many are hashing just now: a hundred at once are more than may wait.
@@ -111,7 +111,7 @@ describe.each(process.env.TEST_POSTGRES ? ['PGlite', 'PostgreSQL'] : ['PGlite'])
     expect(await refusal(once({ d: 'x', a: { c: [2, 1], b: 1 } }))).toMatchObject({ code: 'idReused' });
   });
   test('a shop is set up by nobody twice', async () => {
-    const hash = await hashSecret(passphrase, cheap);
+    const hash = await hashSecret(password, cheap);
     const answers = counted(await everyone((i) => harness.db.transaction((tx) => setUpOwner(tx, { name: `Owner ${i}`, hash }, now()))));
     expect(answers).toEqual({ setUpOver: at });
   });

@@ -54,7 +54,7 @@ describe('each page and each act, without a session and with each role', () => {
   let server: ServerProcess;
   beforeAll(async () => {
     server = await serve(data, { BLOODSTONE_DEMO: '1', BLOODSTONE_CLOCK: 'manual' });
-    for (const { name, role, passphrase } of demoPeople) cookies.set(role, await server.comeIn(name, passphrase));
+    for (const { name, role, password } of demoPeople) cookies.set(role, await server.comeIn(name, password));
   }, 60_000);
   afterAll(async () => {
     await server?.kill();
@@ -106,9 +106,9 @@ describe('each page and each act, without a session and with each role', () => {
   });
 
   test('a session may touch, lock and end itself, and is nothing afterwards', async () => {
-    const { name, passphrase } = demoPeople[0]!;
+    const { name, password } = demoPeople[0]!;
     expect((await post('/session', 'touch')).status).toBe(401);
-    const cookie = await server.comeIn(name, passphrase);
+    const cookie = await server.comeIn(name, password);
     expect((await post('/session', 'touch', cookie)).status).toBe(200);
     expect((await post('/session', 'signOut', cookie)).headers.get('location')).toBe('/sign-in');
     expect((await get('/', cookie)).headers.get('location')).toBe('/sign-in?to=%2F');

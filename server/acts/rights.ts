@@ -136,7 +136,7 @@ export const pages = {
   },
   '/shop/picture': { see: 'look' },
   '/shop/meters': { see: 'look', acts: { saveMeter: 'editShop', retireMeter: 'editShop', saveDrawer: 'editShop' } },
-  '/shop/me': { see: 'ownAccount', acts: { passphrase: 'ownAccount', pin: 'ownAccount', endSession: 'ownAccount' } },
+  '/shop/me': { see: 'ownAccount', acts: { password: 'ownAccount', pin: 'ownAccount', endSession: 'ownAccount' } },
   '/shop/people': {
     see: 'managePeople',
     acts: { invite: 'managePeople', role: 'managePeople', lock: 'managePeople', unlock: 'managePeople', reset: 'managePeople' },

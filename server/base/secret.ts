@@ -21,7 +21,7 @@ export const cost: Cost = { N: 2 ** 15, r: 8, p: 3 };
 
 const length = 32;
 
-/** The same letters typed on another keyboard are the same passphrase. */
+/** The same letters typed on another keyboard are the same password. */
 const bytes = (secret: string) => secret.normalize('NFKC');
 
 /** Hashes that are worked on at once, and that may wait: each takes memory and one of the few threads that files need as well. */

@@ -11,19 +11,7 @@ import { recordingOfTaps } from '../ledger/lamps';
 import { notify } from '../acts/live';
 import { currentProfile } from '../library/profiles';
 import { readShop } from '../shop/shop';
-
-/** A call as its form sends it. */
-export interface CallForm {
-  customer: string;
-  phone: string;
-  vehicle: string;
-  plate: string;
-  words: string;
-  system: string;
-  /** Answers by question; the lamp of a known system by its pattern. */
-  answers: Record<string, string>;
-  film: FilmedLamp | null;
-}
+import type { CallForm } from './forms';
 
 export interface CallLine extends CallForm {
   id: number;

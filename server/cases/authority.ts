@@ -5,11 +5,7 @@ import { authority } from '../db/schema';
 import { refused } from '../base/expected';
 import { notify } from '../acts/live';
 import { may } from '../acts/rights';
-
-export interface AuthorityForm {
-  kind: string;
-  note: string;
-}
+import type { AuthorityForm } from './forms';
 
 /** Shortest reason for authority of kind "other", characters. */
 const shortestReason = 10;

@@ -89,7 +89,7 @@ export async function readCasePage(services: Services, caseId: number, supposing
     cautions,
     /** Words of what was recorded while the vehicle was taken for another system, by the version of that family. */
     earlier: await earlierFamilies(documents, record),
-    doubt: uncertainTypeOf(library, record),
+    uncertain: uncertainTypeOf(library, record),
     strangeLamp: strangeLamp(record),
     triage: triage(
       family,
@@ -130,7 +130,7 @@ export async function readCasePage(services: Services, caseId: number, supposing
   };
 }
 
-/** The diagnosis of a case as its page shows it, with the answer that looks far ahead. */
+/** What the page of a case shows of its diagnosis once the answer that looks far ahead is there. */
 export async function readFinalDiagnosis(services: Services, caseId: number, supposing: Supposed) {
   const record = await services.cases.one(caseId);
   if (!record) return undefined;

@@ -2,14 +2,14 @@ import { eq } from 'drizzle-orm';
 import { type CaseRecord, loadCase, openCaseForChange, refreshCaseSearch } from '../record/cases';
 import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader } from '../db/open';
-import { caseFile, customer } from '../db/schema';
+import { caseFile, type Complaint, customer } from '../db/schema';
 import { refused } from '../base/expected';
 import type { IntakeFields } from './forms';
 import { notify } from '../acts/live';
 import { checkBay } from './openCase';
 
 /** The intake as it stands in the case, in the form's own fields. */
-const intakeOf = (record: CaseRecord, bayId: string): IntakeFields => ({
+const intakeOf = (record: CaseRecord, bayId: string) => ({
   vehicle: record.vehicle,
   ...(record.year === null ? {} : { year: record.year }),
   identification: record.identification,
@@ -53,10 +53,11 @@ export async function changeIntake(db: Db, act: Act, caseId: number, form: Intak
       else await tx.update(customer).set({ name: person, phone, erasedAt: null }).where(eq(customer.id, customerId));
     }
     // The form of the intake does not ask it.
-    if (record.complaint.nothingChanged && rest.changed.length === 0) rest.complaint = { ...rest.complaint, nothingChanged: 'yes' };
+    const complaint: Complaint =
+      record.complaint.nothingChanged && rest.changed.length === 0 ? { ...rest.complaint, nothingChanged: 'yes' } : rest.complaint;
     await tx
       .update(caseFile)
-      .set({ ...rest, year: year ?? null, bayId, customerId })
+      .set({ ...rest, complaint, year: year ?? null, bayId, customerId })
       .where(eq(caseFile.id, caseId));
     await refreshCaseSearch(tx, caseId);
     await notify(tx, { what: 'case', id: caseId });

@@ -12,6 +12,7 @@ import type { Documents } from '../library/documents';
 import { refused } from '../base/expected';
 import { notify } from '../acts/live';
 import { may } from '../acts/rights';
+import type { Closing } from './forms';
 
 async function moveTo(
   tx: Tx,
@@ -51,18 +52,6 @@ export async function reopenCase(db: Db, act: Act, caseId: number, reason: strin
     await moveTo(tx, act, caseId, 'open', reason, { closedAt: null, closedBy: null, outcome: null, closing: null });
     return null;
   });
-}
-
-export interface Closing {
-  outcome: string;
-  reason: string;
-  /** Tags given back to the customer at this moment. */
-  returned: string[];
-  /** How well the cause is known, and which it was; left out where the family has no faults or the case has no vehicle. */
-  conclusion?: Conclusion;
-  fault?: string;
-  /** The customer knows of the keys that were not here to be tried. */
-  absentTold?: boolean;
 }
 
 /** @throws Refused for a cause that the family does not have, for one that is not named, and for a proof that is not there */

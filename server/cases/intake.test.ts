@@ -136,7 +136,8 @@ describe('keys and parts', () => {
     const id = await harness.openCase({ ...parts, keys: [{ tag: 'A', here: true }] });
     expect(await refusal(addPart(harness.db, act(), id, { tag: 'A', what: 'chip', label: '', note: '' }))).toMatchObject({ code: 'tagTaken' });
     await addPart(harness.db, act(), id, { tag: 'P2', what: 'chip', label: '', note: '' });
-    const close = (returned: string[]) => closeCase(harness.db, harness.services.documents, act(), id, { outcome: 'Read.', reason: '', returned });
+    const close = (returned: string[]) =>
+      closeCase(harness.db, harness.services.documents, act(), id, { outcome: 'Read.', reason: '', returned, absentTold: false });
     expect(await refusal(close(['P9']))).toMatchObject({ code: 'notHeld' });
     await close(['P1', 'P2', 'A']);
     const report = (await readReport(harness.services, id))!;
@@ -162,7 +163,7 @@ describe('keys and parts', () => {
       ['after', 148201, 'km'],
       ['after', 118400, 'mi'],
     ]);
-    expect(() => parseCounter({ counter: 'oilLife', unit: 'days', value: '3', phase: 'after' })).toThrow('Found "days". Use one of: %, mi, km.');
+    expect(() => parseCounter({ counter: 'oilLife', unit: 'days', value: '3', phase: 'after' })).toThrow('You typed "days". Use one of: %, mi, km.');
     expect(() => parseCounter({ counter: 'odometer', unit: 'km', value: '-1', phase: 'after' })).toThrow('You typed -1 km. Use 0 to 10,000,000 km.');
   });
 });
@@ -272,7 +273,7 @@ describe('forms of the intake', () => {
     ['half an emoji', { words: '\ud83d' }, ['words: You typed "\\ud83d": half a character is in it; type it again.']],
     ['an emoji and another alphabet', { words: '🔑 ключ مفتاح', vehicle: '鍵' }, []],
     ['turned text', { customer: '\u202eknarF' }, ['customer: You typed "\u202eknarF": a character that can’t be saved is at position 1; remove it.']],
-    ['objects for texts', { words: { $gt: '' } }, ['words: words must be a string. Found {"$gt":""}.']],
+    ['objects for texts', { words: { $gt: '' } }, ['words: words must be a string. You typed {"$gt":""}.']],
     [
       'an unknown ability',
       { keys: [{ tag: 'A', told: { flies: 'yes' } }] },

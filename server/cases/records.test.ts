@@ -112,7 +112,7 @@ describe('a case', () => {
     expect((await loadCase(db(), id))!.outcome).toBe('Sent away. Closed without proof: no key');
   });
 
-  const form = { outcome: 'Runs.', reason: 'tried later', returned: [] };
+  const form = { outcome: 'Runs.', reason: 'tried later', returned: [], absentTold: false };
   const handOver = (id: number, more: object) => closeCase(db(), services.documents, act(lead), id, { ...form, ...more });
 
   test('nobody’s cause is chosen for them', async () => {
@@ -482,7 +482,7 @@ describe('forms', () => {
     [
       'an unknown choice',
       { changed: [{ what: 'weather' }] },
-      [expect.stringMatching(/^changed\[0\]\.what: Found "weather"\. Use one of: ecm, /) as unknown as string],
+      [expect.stringMatching(/^changed\[0\]\.what: You typed "weather"\. Use one of: ecm, /) as unknown as string],
     ],
     [
       'a tag of no form',
@@ -492,7 +492,7 @@ describe('forms', () => {
     ['a tag twice', { keys: [{ tag: 'a' }, { tag: 'A' }] }, ['keys[1]: This entry appears twice. Give each its own.']],
     ['thirteen keys', { keys: Array.from({ length: 13 }, (_, i) => ({ tag: `A${i}` })) }, ['keys: Too many entries. Give at most 12.']],
     ['a field nobody knows', { owner: 'me' }, ['owner: "owner" is not a field that is known here. Remove it or correct its name.']],
-    ['a list where a text is meant', { vehicle: ['a', 'b'] }, ['vehicle: vehicle must be a string. Found ["a","b"].']],
+    ['a list where a text is meant', { vehicle: ['a', 'b'] }, ['vehicle: vehicle must be a string. You typed ["a","b"].']],
   ])('%s', (_what, form, expected) => expect(problems(form)).toEqual(expected));
 
   test('names with points become lists and objects, repeated names lists', () => {

@@ -192,6 +192,7 @@ class Seeder {
     await this.verifyAll(van, yesterday + 75 * minute, ['A'], { 'A remote': 'cannotJudge' });
     await closeCase(db, this.services.documents, await this.act(yesterday + 80 * minute), van, {
       returned: [],
+      absentTold: false,
       outcome: 'Immobilizer accepted from the start. The jump start had blown the fuel pump fuse; fuse replaced, runs.',
       reason: '',
       conclusion: 'proven',
@@ -214,6 +215,7 @@ class Seeder {
     await this.saw(estate, yesterday + 104 * minute, 'keyRead', 'silent', 'A');
     await closeCase(db, this.services.documents, await this.act(yesterday + 120 * minute), estate, {
       returned: [],
+      absentTold: false,
       outcome: 'Chip of tag A is dead. Customer drives on with tag B and orders a new key.',
       reason: 'The dead key can’t be verified; the customer was told.',
       conclusion: 'likely',

@@ -6,11 +6,11 @@ import type { Db, Reader } from '../db/open';
 import { person, type Role } from '../db/schema';
 import type { Person } from '../acts/rights';
 
-/** The people of the demo world. Their passphrases are no secret: the sign-in page of the demo shows them, and no other page knows them. */
-export const demoPeople: readonly { id: string; name: string; role: Role; passphrase: string; pin: string }[] = [
-  { id: 'demo-technician', name: 'Teodor Lusk', role: 'technician', passphrase: 'samphire in the rain', pin: '204060' },
-  { id: 'demo-lead', name: 'Ines Marrow', role: 'lead', passphrase: 'curlew over the flats', pin: '135790' },
-  { id: 'demo-owner', name: 'Maud Ferrow', role: 'owner', passphrase: 'low tide at wexmoor', pin: '908070' },
+/** The people of the demo world. Their passwords are no secret: the sign-in page of the demo shows them, and no other page knows them. */
+export const demoPeople: readonly { id: string; name: string; role: Role; password: string; pin: string }[] = [
+  { id: 'demo-technician', name: 'Teodor Lusk', role: 'technician', password: 'samphire in the rain', pin: '204060' },
+  { id: 'demo-lead', name: 'Ines Marrow', role: 'lead', password: 'curlew over the flats', pin: '135790' },
+  { id: 'demo-owner', name: 'Maud Ferrow', role: 'owner', password: 'low tide at wexmoor', pin: '908070' },
 ];
 
 export const demoPerson = (role: Role): Person => {
@@ -19,7 +19,7 @@ export const demoPerson = (role: Role): Person => {
 };
 
 export async function enterDemoPeople(db: Db, now: number, cost: Cost): Promise<void> {
-  for (const { id, name, role, passphrase, pin } of demoPeople) {
+  for (const { id, name, role, password, pin } of demoPeople) {
     await db.insert(person).values({
       id,
       name,
@@ -27,7 +27,7 @@ export async function enterDemoPeople(db: Db, now: number, cost: Cost): Promise<
       role,
       state: 'active',
       nameKey: nameKey(name),
-      passphrase: await hashSecret(passphrase, cost),
+      password: await hashSecret(password, cost),
       pin: await hashSecret(pin, cost),
       createdAt: now,
     });

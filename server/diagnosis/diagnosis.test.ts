@@ -133,7 +133,7 @@ describe('what was done about a fault', () => {
     expect(parseRepairAction({ kind: 'repair', fault: 'coverNear', result: 'works', minutes: '1440' }).minutes).toBe(1440);
   });
 
-  it('is corrected once only, and only in a case that is in work', async () => {
+  it('is corrected once only, and only in an open case', async () => {
     const id = await harness.openCase();
     await repairAction(id, { kind: 'repair', fault: 'coverNear', result: 'fails' });
     const [line] = (await record(id)).repairActions;

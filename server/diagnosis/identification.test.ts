@@ -94,19 +94,19 @@ test('a run that goes on is not pulled away', async () => {
 describe('the guard against the wrong family', () => {
   test('a key of a kind that this family does not have', async () => {
     const id = await harness.openCase({ system: 'family:transponder-dwell' });
-    expect((await page(id)).doubt).toBeNull();
+    expect((await page(id)).uncertain).toBeNull();
     const { role, marks, colour, condition, cell, note } = (await load(id)).keys[0]!;
     await changeKey(harness.db, harness.act(), id, 'A', { role, marks, colour, condition, cell, note, kind: 'pellet' } as Parameters<
       typeof changeKey
     >[4]);
-    expect((await page(id)).doubt).toMatchObject({ key: 'A', instead: { id: 'pellet' }, against: [{ feature: 'keyKind' }] });
+    expect((await page(id)).uncertain).toMatchObject({ key: 'A', instead: { id: 'pellet' }, against: [{ feature: 'keyKind' }] });
     await again(id, 'family:pellet', { keyKind: 'pellet' });
-    expect((await page(id)).doubt).toBeNull();
+    expect((await page(id)).uncertain).toBeNull();
   });
   test('what is seen at the second look', async () => {
     const id = await harness.openCase({ system: 'family:cylinder' });
     await again(id, 'family:cylinder', { lampOn: 'counted', vehicle: 'light' });
-    expect((await page(id)).doubt).toMatchObject({ key: null, instead: { id: 'master-user' } });
+    expect((await page(id)).uncertain).toMatchObject({ key: null, instead: { id: 'master-user' } });
   });
   test('parts without a vehicle are not judged by sight', async () => {
     const record = {

@@ -177,7 +177,7 @@ export function seenOf(record: Pick<CaseRecord, 'identifications' | 'keys'>): {
   return { seen: record.identifications.at(-1)?.seen ?? {}, kinds };
 }
 
-/** Why the family of a case is in doubt, if it is; names the key where its kind is the reason. */
+/** Why the family of a case is uncertain, if it is; names the key where its kind is the reason. */
 export function uncertainTypeOf(library: Library, record: Pick<CaseRecord, 'identifications' | 'keys' | 'family' | 'kind'>) {
   if (record.kind !== 'vehicle' || !library.families.has(record.family.id)) return null;
   const { seen, kinds } = seenOf(record);

@@ -336,7 +336,7 @@ test('after signing in, only addresses of this app are gone to', async () => {
     fetch(`${server.url}/sign-in`, {
       method: 'POST',
       headers: { Origin: server.url },
-      body: new URLSearchParams({ name: 'Maud Ferrow', passphrase: 'grey herons wade at dusk', to }),
+      body: new URLSearchParams({ name: 'Maud Ferrow', password: 'grey herons wade at dusk', to }),
       redirect: 'manual',
     });
   for (const to of ['//evil.example', '/\\evil.example', 'https://evil.example', 'javascript:alert(1)', '/%0d%0aSet-Cookie:x'])
@@ -349,7 +349,7 @@ test('the cookie can’t be read by scripts, is not sent from elsewhere, and beh
     fetch(`${url}/sign-in`, {
       method: 'POST',
       headers,
-      body: new URLSearchParams({ name: 'Maud Ferrow', passphrase: 'grey herons wade at dusk' }),
+      body: new URLSearchParams({ name: 'Maud Ferrow', password: 'grey herons wade at dusk' }),
       redirect: 'manual',
     });
   expect((await sign(server.url, { Origin: server.url })).headers.get('set-cookie')).toMatch(
@@ -361,7 +361,7 @@ test('the cookie can’t be read by scripts, is not sent from elsewhere, and beh
     const answer = await fetch('http://127.0.0.1:4791/sign-in', {
       method: 'POST',
       headers: { Origin: 'https://shop.example', 'X-Forwarded-Host': 'shop.example' },
-      body: new URLSearchParams({ name: 'Ines Marrow', passphrase: 'curlew over the flats' }),
+      body: new URLSearchParams({ name: 'Ines Marrow', password: 'curlew over the flats' }),
       redirect: 'manual',
     });
     expect(answer.headers.get('set-cookie')).toMatch(/^__Host-bloodstone=[^;]+; Max-Age=604800; Path=\/; HttpOnly; Secure; SameSite=Lax$/);

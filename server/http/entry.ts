@@ -6,6 +6,7 @@ import { createRequestHandler } from '@react-router/express';
 import compression from 'compression';
 import { sql } from 'drizzle-orm';
 import express, { type ErrorRequestHandler } from 'express';
+import expressStaticGzip from 'express-static-gzip';
 import { pinoHttp } from 'pino-http';
 import { RouterContextProvider, type ServerBuild } from 'react-router';
 import { needsSetUp } from '../accounts/people';
@@ -190,7 +191,8 @@ export async function createApp(services: Services, settings: Start): Promise<ex
   );
 
   const client = join(settings.root, 'build/client');
-  app.use('/assets', express.static(join(client, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  const lasting = { immutable: true, maxAge: '1y', fallthrough: false } as const;
+  app.use('/assets', expressStaticGzip(join(client, 'assets'), { enableBrotli: true, orderPreference: ['br', 'gz'], serveStatic: lasting }));
   app.get('/favicon.svg', (_request, response) => response.sendFile(join(client, 'favicon.svg'), { maxAge: '1d' }));
 
   app.get('/live', async (request, response) => {

@@ -74,7 +74,7 @@ const texts = [
 ];
 const names = [
   ...['name', 'words', 'system', 'vehicle', 'kind', 'value', 'unit', 'counter', 'phase', 'key', 'tag', 'note', 'reason', 'test', 'outcome', 'fault'],
-  ...['case', 'raw', 'values', 'seen', 'steps', 'from', 'title', 'source', 'id', 'passphrase', 'again', 'pin', 'present', 'to', 'person', 'role'],
+  ...['case', 'raw', 'values', 'seen', 'steps', 'from', 'title', 'source', 'id', 'password', 'again', 'pin', 'present', 'to', 'person', 'role'],
   ...[
     'keys.0.tag',
     'keys.0.told.turns',
@@ -117,7 +117,7 @@ function value(draw: Draw, depth = 0): unknown {
 }
 
 /** Never drawn with a session: they end it, and what follows would be asked by nobody. */
-const endsSession = new Set(['signOut', 'lock', 'endSession', 'passphrase', 'setRole', 'lockPerson', 'endPersonSession', 'pin']);
+const endsSession = new Set(['signOut', 'lock', 'endSession', 'password', 'setRole', 'lockPerson', 'endPersonSession', 'pin']);
 
 /** An address of a page of the app, its parts filled in with what belongs there or with what does not. */
 function addressOf(draw: Draw, pattern: string): string {

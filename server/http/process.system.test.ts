@@ -224,11 +224,11 @@ test('what nobody expected is a page with a reference, and the log has it with t
   await server.get('/find?q=Halvard');
   await server.get('/cases?q=Halvard%20Quint');
   await server.get('/join/token-of-a-link-0123456789');
-  await server.post('/sign-in', { name: 'Maud Ferrow', passphrase: 'not the right passphrase' });
+  await server.post('/sign-in', { name: 'Maud Ferrow', password: 'not the right password' });
   const log = server.log();
   expect(log).toContain('"url":"/find"');
   expect(log).toContain('"url":"/join/…"');
-  for (const secret of ['Halvard', 'Quint', '555-0144', 'token-of-a-link', 'not the right passphrase', cookie.split('=')[1]!])
+  for (const secret of ['Halvard', 'Quint', '555-0144', 'token-of-a-link', 'not the right password', cookie.split('=')[1]!])
     expect([secret, log.includes(secret)]).toEqual([secret, false]);
 });
 
@@ -287,7 +287,7 @@ test('broken YAML stops the start with file, path and mend', () => {
     env: { ...process.env, NODE_OPTIONS: '', LOG_LEVEL: 'error' },
   });
   expect(status).toBe(1);
-  expect(stderr).toContain('Bloodstone does not start.\ncontent/profiles/mine.yaml: version: Found "none". Use a number.');
+  expect(stderr).toContain('Bloodstone does not start.\ncontent/profiles/mine.yaml: version: The file has "none". Use a number.');
 });
 
 describe('requests from elsewhere, and bad ones', () => {

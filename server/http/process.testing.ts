@@ -17,7 +17,7 @@ export interface ServerProcess {
   /** Sets up the shop of an empty folder; its owner is signed in from then on. */
   setUp(): Promise<void>;
   /** Signs in as one of the demo's people; returns the cookie and keeps it. */
-  comeIn(name: string, passphrase: string): Promise<string>;
+  comeIn(name: string, password: string): Promise<string>;
   /** Everything it has written to its log so far. */
   log(): string;
 }
@@ -66,15 +66,15 @@ export async function serve(data: string, env: Record<string, string> = {}): Pro
         currency: 'cr',
         bays: '2',
         name: 'Maud Ferrow',
-        passphrase: 'grey herons wade at dusk',
+        password: 'grey herons wade at dusk',
         again: 'grey herons wade at dusk',
       };
       entered(await this.post('/set-up', form));
     },
-    async comeIn(name, passphrase) {
+    async comeIn(name, password) {
       // As in a browser of its own: signing in ends the session that the same browser had.
       self.cookie = '';
-      entered(await this.post('/sign-in', { name, passphrase }));
+      entered(await this.post('/sign-in', { name, password }));
       return self.cookie;
     },
     url,

@@ -86,10 +86,10 @@ describe('a field of a form', () => {
 });
 
 test.each([
-  '{"name":"x","passphrase":"y","__proto__":{"get":"x"}}',
-  '{"name":{"__proto__":{"get":"x"}},"passphrase":"y"}',
-  '{"name":"x","passphrase":"y","constructor":{"prototype":{"get":"x"}}}',
-  '{"name":[{"prototype":1}],"passphrase":"y"}',
+  '{"name":"x","password":"y","__proto__":{"get":"x"}}',
+  '{"name":{"__proto__":{"get":"x"}},"password":"y"}',
+  '{"name":"x","password":"y","constructor":{"prototype":{"get":"x"}}}',
+  '{"name":[{"prototype":1}],"password":"y"}',
 ])('JSON: %s', async (body) => {
   expect((await send('/sign-in', body, { 'Content-Type': 'application/json' })).status).toBe(400);
 });

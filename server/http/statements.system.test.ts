@@ -13,7 +13,7 @@ const data = mkdtempSync(join(tmpdir(), 'bloodstone-statements-'));
 beforeAll(async () => {
   server = await serve(data, { BLOODSTONE_DEMO: '1', BLOODSTONE_CLOCK: 'manual' });
   const lead = demoPeople.find((p) => p.role === 'owner')!;
-  await server.comeIn(lead.name, lead.passphrase);
+  await server.comeIn(lead.name, lead.password);
 }, 60_000);
 afterAll(async () => {
   await server?.kill();

@@ -4,6 +4,7 @@ import { Harness, refusal, technician } from '../services/harness.testing';
 import { loadCase } from '../record/cases';
 import { readCasePage } from '../cases/caseView';
 import { changeIntake, readIntake, setChanged } from '../cases/changeIntake';
+import { parseIntake } from '../cases/forms';
 import { parseLook } from './forms';
 import { identifyAgain } from '../diagnosis/identification';
 import { parseChanged } from '../cases/forms';
@@ -170,7 +171,7 @@ test('what changed is asked: kept notes stay, and nothing is an answer', async (
   expect(await asked()).toBe(true);
   // A later change of the intake does not ask again.
   const { fields } = (await readIntake(harness.db, id))!;
-  await changeIntake(harness.db, harness.act(), id, { ...fields, complaint: {}, plate: '1-11-AAA' });
+  await changeIntake(harness.db, harness.act(), id, parseIntake({ ...fields, complaint: {}, plate: '1-11-AAA' }));
   expect(await asked()).toBe(true);
   expect(await refusal((async () => parseChanged({ changed: ['weather'] }))())).toMatchObject({ status: 400, path: 'changed[0]' });
 });

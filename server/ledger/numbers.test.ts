@@ -101,15 +101,15 @@ test('with a shipped profile a copy of it is made', async () => {
 
 test.each([
   ['dwell', 'soon', 'value', 'You typed "soon". Type seconds, or as m:ss, such as 420, 7:00 or 7 min.'],
-  ['dwell', '-3', 'value.value', 'Found -3. Use 0 or more.'],
+  ['dwell', '-3', 'value.value', '-3 can’t be used here. Use 0 or more.'],
   ['gone', '3', 'value', /^System type "transponder-dwell" has no parameter "gone"\./],
   ['constructor', '3', 'value', /has no parameter "constructor"/],
-  ['cycles', '9', 'value', /^This number does not fit the others of the procedure \(min 9 is above max \d\. Swap them\.\) Check both again\.$/],
+  ['cycles', '9', 'value', /^This number contradicts the others of the procedure \(min 9 is above max \d\. Swap them\.\) Check both again\.$/],
   [
     'offMin',
     '9999',
     'value',
-    /^This number does not fit the others of the procedure \(min and max: 9999 s is not below \d+ s\. Correct one of them\.\)/,
+    /^This number contradicts the others of the procedure \(min and max: 9999 s is not below \d+ s\. Correct one of them\.\)/,
   ],
 ])('%s = %j is refused, and nothing is recorded', async (name, value, path, message) => {
   const { caseId, runId } = await unknownVehicle();

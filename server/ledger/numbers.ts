@@ -45,7 +45,7 @@ export function readNumber(
   if (problems.length > 0) throw new Refused(400, problems);
   const before = new Set(orderProblems(procedure, values));
   const wrong = orderProblems(procedure, { ...values, [name]: value }).find((p) => !before.has(p));
-  if (wrong) throw refused(400, 'badValue', `This number does not fit the others of the procedure (${wrong}) Check both again.`, 'value');
+  if (wrong) throw refused(400, 'badValue', `This number contradicts the others of the procedure (${wrong}) Check both again.`, 'value');
   const param = family.params[name]!;
   if (!confirmed && isUnusual(family, name, value) && 'unit' in param) {
     const found = quantityWords(Number(value), param.unit);

@@ -36,7 +36,7 @@ const measured = (caseId: number, ohms: number) =>
     }),
   );
 
-test('every step alike at first; the lock-out of the vehicle’s own sheet', async () => {
+test('every step alike at first; the lockout of the vehicle’s own sheet', async () => {
   const s = await read(await open());
   expect(s.plan!.order).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12]);
   expect(s).toMatchObject({ lockoutS: 300, lockoutKnown: true, tryS: 60, lockedUntil: null, history: 0, reading: false, shut: [], accepted: null });
@@ -52,7 +52,7 @@ test('behind authority: without it nothing is recorded', async () => {
   expect((await read(id)).tries).toEqual([]);
 });
 
-test('refused ones are crossed out, the lock-out runs over a restart of the page, and stands in the strip', async () => {
+test('refused ones are crossed out, the lockout runs over a restart of the page, and stands in the strip', async () => {
   const id = await open();
   await tried(id, 1, 'refused');
   let s = await read(id);
@@ -66,7 +66,7 @@ test('refused ones are crossed out, the lock-out runs over a restart of the page
     wait: { until: s.lockedUntil, startedAt: s.lockedUntil! - 300_000 },
   });
   expect((await readFloor(harness.services)).lanes.some((l) => l.case?.id === id)).toBe(true);
-  // A try inside the lock-out would be refused whatever it is.
+  // A try inside the lockout would be refused whatever it is.
   expect(await refusal(tried(id, 2, 'refused'))).toMatchObject({ status: 409, code: 'lockedOut' });
   await minutes(4.99);
   expect(await refusal(tried(id, 2, 'refused'))).toMatchObject({ code: 'lockedOut' });
@@ -82,7 +82,7 @@ test('refused ones are crossed out, the lock-out runs over a restart of the page
   ]);
 });
 
-test('a try that was recorded by mistake is taken back, once, and its lock-out with it', async () => {
+test('a try that was recorded by mistake is taken back, once, and its lockout with it', async () => {
   const id = await open();
   await tried(id, 5, 'refused');
   const [t] = (await read(id)).tries;

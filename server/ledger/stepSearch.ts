@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq, isNotNull, ne, sql } from 'drizzle-orm';
-import Joi from 'joi';
 import { assessKey, historyPrior, type Ladder, received, searchSteps, type StepSearch, unknownMeter, withReading } from '../../core/ladder';
 import { closedBecause, resolveParams } from '../../core/library';
 import { paramsAt } from '../../core/procedure';
@@ -16,7 +15,9 @@ import { notify } from '../acts/live';
 import { testsOf } from './measurements/record';
 import type { PelletRaw } from '../record/measured';
 import { caseNumbers } from './numbers';
-import { line, parseForm } from '../base/parseForm';
+import { choice, line, needed, whole } from '../base/field';
+import { rowId } from '../base/fields';
+import { parseForm } from '../base/parseForm';
 import type { Services } from '../services/services';
 
 /** A step that was tried with a resistor. */
@@ -39,10 +40,10 @@ export interface Search {
   ladder: Ladder;
   tries: Try[];
   accepted: Try | null;
-  /** When the lock-out of the last refusal is over, milliseconds of the case's clock; null: none runs. */
+  /** When the lockout of the last refusal is over, milliseconds of the case's clock; null: none runs. */
   lockedUntil: number | null;
   lockoutS: number;
-  /** Whether the lock-out was looked up for this vehicle. */
+  /** Whether the lockout was looked up for this vehicle. */
   lockoutKnown: boolean;
   tryS: number;
   /** What is left, in order; null: nothing. */
@@ -149,32 +150,24 @@ function readingOf(record: CaseRecord, ladder: Ladder): number[] | null {
   return key.pellets[0]!.joint.steps.map((s) => s.p);
 }
 
-export interface TryForm {
-  case: number;
-  ladder: string;
-  step: number;
-  resistor: string;
-  result: 'refused' | 'accepted';
-}
-const caseId = Joi.number().integer().min(1).max(999_999_999).required();
 export const parseTry = (data: unknown) =>
-  parseForm<TryForm>(
-    Joi.object({
-      case: caseId,
-      ladder: line(60).min(1).required(),
-      step: Joi.number().integer().min(0).max(9999).required(),
-      resistor: line(120).min(1).required(),
-      result: Joi.string().valid('refused', 'accepted').required(),
-    }),
+  parseForm(
+    {
+      case: needed(rowId),
+      ladder: needed(line(60).min(1)),
+      step: needed(whole(0, 9999)),
+      resistor: needed(line(120).min(1)),
+      result: needed(choice('refused', 'accepted')),
+    },
     data,
   );
-export const parseTakeBack = (data: unknown) =>
-  parseForm<{ case: number; try: string }>(Joi.object({ case: caseId, try: line(60).min(1).required() }), data);
+export type TryForm = ReturnType<typeof parseTry>;
+export const parseTakeBack = (data: unknown) => parseForm({ case: needed(rowId), try: needed(line(60).min(1)) }, data);
 
 /**
  * Records one try. An accepted one is evidence that the immobilizer takes a value in place of the contacts; a refused one says nothing of the immobilizer, since it was
  * the wrong step.
- * @throws Refused before a shut gate, and while a lock-out runs: a try then proves nothing
+ * @throws Refused before a shut gate, and while a lockout runs: a try then proves nothing
  */
 export async function recordTry(services: Services, act: Act, form: TryForm): Promise<void> {
   const { documents } = services;
@@ -259,7 +252,7 @@ interface RunningLockout {
   ladder: string;
 }
 
-/** Lock-outs that run now in open cases, for the strip and the Floor. */
+/** Lockouts that run now in open cases, for the strip and the Floor. */
 export async function runningLockouts(services: Services): Promise<RunningLockout[]> {
   const now = services.clock.now();
   const started = await services.kept.read('lockouts', [stepTry, caseFile, bay, run, runEvent], () => latestLockouts(services, now));
@@ -268,7 +261,7 @@ export async function runningLockouts(services: Services): Promise<RunningLockou
 
 /** The lockout of the last try of each open case where a value was tried within a day, whether or not it still runs. */
 async function latestLockouts({ database: { db }, documents }: Services, now: number) {
-  // No lock-out is longer than a day, and a shop rarely has one search open.
+  // No lockout is longer than a day, and a shop rarely has one search open.
   const rows = await db
     .selectDistinctOn([stepTry.caseId], { file: caseFile, bay: bay.name })
     .from(stepTry)

@@ -1,33 +1,33 @@
-import Joi from 'joi';
 import { maxReason } from '../../core/procedure';
 import { Refused } from '../base/expected';
-import { line, optionalLine, parseForm } from '../base/parseForm';
-import type { NewProfile, ProfileForm } from './profiles';
-import type { ShopKind } from './shopDocuments';
+import { choice, flag, line, needed, optionalLine, orElse, record, shape, verbatim, whole } from '../base/field';
+import { contentName } from '../base/fields';
+import { parseForm } from '../base/parseForm';
 
-export const parseNewProfile = (data: unknown) =>
-  parseForm<NewProfile>(Joi.object({ title: line(120).required(), from: Joi.string().max(80).required() }), data);
+/** `from` is `family:ID` or `profile:ID`: what it is copied from. */
+export const parseNewProfile = (data: unknown) => parseForm({ title: needed(line(120)), from: needed(verbatim(80)) }, data);
+export type NewProfile = ReturnType<typeof parseNewProfile>;
 
 /** A profile as it is typed; numbers are read by the family's parameters (profiles.ts). */
 export const parseProfileForm = (data: unknown) =>
-  parseForm<ProfileForm>(
-    Joi.object({
-      from: Joi.number().integer().min(1).required(),
-      title: line(120).required(),
-      source: line(600).required(),
-      values: Joi.object()
-        .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, Joi.object({ value: optionalLine(60), source: optionalLine(maxReason) }))
-        .max(60)
-        .default({}),
-      seen: Joi.object()
-        .pattern(/^[a-z][A-Za-z0-9]{0,59}$/, optionalLine(60))
-        .max(60)
-        .default({}),
+  parseForm(
+    {
+      /** The version that was edited. */
+      from: needed(whole(1, Number.MAX_SAFE_INTEGER)),
+      title: needed(line(120)),
+      source: needed(line(600)),
+      /** As typed; an empty value stays typical. */
+      values: orElse(record(contentName, shape({ value: optionalLine(60), source: optionalLine(maxReason) })).max(60), {}),
+      /** What is seen on the vehicle, by question; empty: not known. */
+      seen: orElse(record(contentName, optionalLine(60)).max(60), {}),
+      /** The value chart of its resistor keys; empty: not known. */
       ladder: optionalLine(60),
-      check: Joi.boolean().truthy('on').default(false),
-    }),
+      /** The person has checked every number against its source. */
+      check: flag(),
+    },
     data,
   );
+export type ProfileForm = ReturnType<typeof parseProfileForm>;
 
 /** A file, or pasted text when none was chosen. */
 export function parseYamlSent(data: unknown): string {
@@ -43,8 +43,7 @@ export function parseYamlSent(data: unknown): string {
   throw new Refused(400, [{ code: 'noFile', path: 'file', message: 'No file was chosen and nothing was pasted. Do one or the other.' }]);
 }
 
-export const parseTitle = (data: unknown): string => parseForm<{ title: string }>(Joi.object({ title: line(120).required() }), data).title;
+export const parseTitle = (data: unknown): string => parseForm({ title: needed(line(120)) }, data).title;
 
 /** A document of the shop that can't be read, by its name. */
-export const parseUnreadable = (data: unknown) =>
-  parseForm<{ kind: ShopKind; id: string }>(Joi.object({ kind: Joi.string().valid('profile', 'ladder').required(), id: line(60).required() }), data);
+export const parseUnreadable = (data: unknown) => parseForm({ kind: needed(choice('profile', 'ladder')), id: needed(line(60)) }, data);

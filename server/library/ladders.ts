@@ -1,4 +1,3 @@
-import Joi from 'joi';
 import { stringify } from 'yaml';
 import type { Library } from '../../content/reader';
 import { type Ladder, parseLadderCsv } from '../../core/ladder';
@@ -8,7 +7,8 @@ import type { Keeping } from '../db/kept';
 import type { Db, Reader } from '../db/open';
 import { document, retiredDocument } from '../db/schema';
 import { Refused, refused } from '../base/expected';
-import { line, parseForm, quantity, text } from '../base/parseForm';
+import { choice, flag, line, needed, quantity, text, whole } from '../base/field';
+import { parseForm } from '../base/parseForm';
 import { type DocumentEntry, documentVersions, editable, insertNext, listDocuments, newDocumentId } from './shopDocuments';
 
 /** One version of a ladder with where it stands. */
@@ -40,34 +40,23 @@ export async function ladderNamed(db: Reader, id: string): Promise<LadderEntry> 
   return newest;
 }
 
-export interface LadderForm {
-  /** The version that was edited; 0: a new ladder. */
-  from: number;
-  title: string;
-  source: string;
-  pellets: 1 | 2;
-  contactOhms?: number;
-  ppmPerKelvin?: number;
-  /** CSV: step,nominal,low,high. */
-  steps: string;
-  /** The person has checked the numbers against the source. */
-  check: boolean;
-}
-
 export const parseLadderForm = (data: unknown) =>
-  parseForm<LadderForm>(
-    Joi.object({
-      from: Joi.number().integer().min(0).required(),
-      title: line(120).min(1).required(),
-      source: line(600).min(1).required(),
-      pellets: Joi.number().valid(1, 2).required(),
+  parseForm(
+    {
+      from: needed(whole(0, Number.MAX_SAFE_INTEGER)),
+      title: needed(line(120).min(1)),
+      source: needed(line(600).min(1)),
+      pellets: needed(choice(1, 2)),
       contactOhms: quantity({ unit: 'Ω', min: 0, max: 1000 }).empty(''),
       ppmPerKelvin: quantity({ unit: '', min: -20_000, max: 20_000 }).empty(''),
-      steps: text(60_000).min(1).required(),
-      check: Joi.boolean().truthy('on').default(false),
-    }),
+      /** CSV: step,nominal,low,high. */
+      steps: needed(text(60_000).min(1)),
+      /** The person has checked the numbers against the source. */
+      check: flag(),
+    },
     data,
   );
+export type LadderForm = ReturnType<typeof parseLadderForm>;
 
 /** Saves a ladder of the shop: a new one, or the next version of `id`. */
 export async function saveLadder(db: Db, act: Act, id: string, form: LadderForm): Promise<{ id: string; version: number }> {

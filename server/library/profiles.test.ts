@@ -42,7 +42,7 @@ const problems = async (work: Promise<unknown>): Promise<string[]> => {
 describe('what is written passes the check that is made when it is read', () => {
   test('a title with markup is refused, and the Library stays', async () => {
     expect(await problems(make('Tarn Gantry <b>2010'))).toEqual([
-      'title: Found "Tarn Gantry <b>2010": markup such as HTML is not shown; write plain text without “<”.',
+      'title: The file has "Tarn Gantry <b>2010": markup such as HTML is not shown; write plain text without “<”.',
     ]);
     const id = await make();
     expect(await problems(save(id, 1, {}, { title: 'Tarn <i>Gantry' }))).toHaveLength(1);
@@ -81,7 +81,7 @@ describe('what is written passes the check that is made when it is read', () => 
       kind: 'profile',
       version: 1,
       retired: false,
-      reason: expect.stringMatching(/^title: Found "Tarn <b>Gantry": markup/),
+      reason: expect.stringMatching(/^title: The file has "Tarn <b>Gantry": markup/),
     });
     await setRetired(harness.db, harness.act(lead), 'profile', 'broken-once', true);
     expect(await told()).toMatchObject({ retired: true });
@@ -147,7 +147,7 @@ describe('a profile of the shop', () => {
       expect.stringMatching(new RegExp(`^values\\.${name}\\.value: You typed "soon"\\. Type seconds`)),
       `values.${name}.source: Where does this number come from? Name document and page.`,
     ]);
-    expect(await problems(save(id, 1, { [name]: ['-1', 'p'] }))).toEqual([`values.${name}.value: Found -1. Use 0 or more.`]);
+    expect(await problems(save(id, 1, { [name]: ['-1', 'p'] }))).toEqual([`values.${name}.value: -1 can’t be used here. Use 0 or more.`]);
     expect(await problems(save(id, 1, { [name]: ['', 'p'] }))).toEqual([
       `values.${name}.value: A source without a number. Type the number, or clear the source.`,
     ]);
@@ -244,13 +244,13 @@ describe('YAML out and in', () => {
     [
       'HTML in a text',
       good.replace('Mine', '"<img src=x onerror=alert(1)>"'),
-      /^title: Found "<img .+: markup such as HTML is not shown; write plain text without “<”\.$/,
+      /^title: The file has "<img .+: markup such as HTML is not shown; write plain text without “<”\.$/,
     ],
     ['a family that is not there', good.replace('ring', 'gone'), /^family: System type "gone" does not exist\. Use one of: alarm-latch, /],
     [
       'a family instead of a profile',
       good.replace('kind: profile', 'kind: family'),
-      /^kind: Found "family"\. A shop imports profiles and value charts: kind: profile, or kind: ladder\.$/,
+      /^kind: The file has "family"\. A shop imports profiles and value charts: kind: profile, or kind: ladder\.$/,
     ],
     [
       'a parameter that is not there',

@@ -18,6 +18,7 @@ import type { Db, Reader, Tx } from '../db/open';
 import { document, retiredDocument } from '../db/schema';
 import { Refused, refused } from '../base/expected';
 import { type DocumentEntry, documentVersions, editable, insertNext, isRetired, listDocuments, newDocumentId } from './shopDocuments';
+import type { NewProfile, ProfileForm } from './forms';
 
 /** One version of a profile with where it stands. */
 export interface ProfileEntry extends Omit<DocumentEntry<'profile'>, 'body'> {
@@ -37,12 +38,6 @@ export const keptProfiles = ({ kept, database, library }: Keeping & { library: L
 
 /** Every version of one profile, the newest first; empty when there is none. */
 export const profileVersions = async (db: Reader, id: string): Promise<ProfileEntry[]> => (await documentVersions(db, 'profile', id)).map(named);
-
-export interface NewProfile {
-  title: string;
-  /** `family:ID` or `profile:ID`: what it is copied from. */
-  from: string;
-}
 
 /** A profile of the shop's own: a family's typical numbers, or a copy of another profile. */
 export async function createProfile(db: Db, library: Library, act: Act, form: NewProfile): Promise<{ id: string }> {
@@ -83,21 +78,6 @@ async function originalOf(tx: Tx, library: Library, from: string): Promise<{ fam
   const [latest] = kind === 'profile' ? await profileVersions(tx, id) : [];
   if (!latest) throw refused(400, 'unknownSystem', `"${id}" is not in the library. Choose one from the list.`, 'from');
   return { family: latest.profile.family, profile: latest.profile };
-}
-
-export interface ProfileForm {
-  /** The version that was edited. */
-  from: number;
-  title: string;
-  source: string;
-  /** As typed; an empty value stays typical. */
-  values: Record<string, { value: string; source: string }>;
-  /** What is seen on the vehicle, by question; empty: not known. */
-  seen: Record<string, string>;
-  /** The ladder of its resistor keys; empty: not known. */
-  ladder: string;
-  /** The person has checked every number against its source. */
-  check: boolean;
 }
 
 /** Saves a profile of the shop as its next version. Who looked a number up stays with it as long as number and source stay. */

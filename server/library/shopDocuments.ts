@@ -221,7 +221,7 @@ export async function readYaml(files: Pick<Files, 'yaml'>, text: string): Promis
   if (!data.ok) throw new Refused(400, data.problems);
   const { kind } = data.value as { kind?: unknown };
   if (typeof kind === 'string' && shopKinds.includes(kind)) return { kind: kind as ShopKind, value: data.value };
-  const message = `Found ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop imports profiles and value charts: kind: profile, or kind: ladder.`;
+  const message = `The file has ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop imports profiles and value charts: kind: profile, or kind: ladder.`;
   throw refused(400, 'kind', message, 'kind');
 }
 

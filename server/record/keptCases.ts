@@ -3,50 +3,8 @@ import { eq, inArray, sql } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import type { Kept } from '../db/kept';
 import type { Db } from '../db/open';
-import {
-  ability,
-  audit,
-  authority,
-  bay,
-  caseFile,
-  caseKey,
-  counterReading,
-  custody,
-  customer,
-  evidence,
-  identification,
-  lampLook,
-  lampReading,
-  measurement,
-  part,
-  person,
-  photo,
-  run,
-  stateChange,
-} from '../db/schema';
+import { audit, bay, caseFile, caseTables, customer } from '../db/schema';
 import { type CaseRecord, loadCases } from './cases';
-
-/** Every table that a record is read from. */
-export const caseTables = [
-  ability,
-  authority,
-  bay,
-  caseFile,
-  caseKey,
-  counterReading,
-  custody,
-  customer,
-  evidence,
-  identification,
-  lampLook,
-  lampReading,
-  measurement,
-  part,
-  person,
-  photo,
-  run,
-  stateChange,
-] as const;
 
 /** Cases that are kept at most. */
 const mostCases = 300;

@@ -16,9 +16,9 @@ import type { Person } from '../acts/rights';
 import { openServices, type Services } from './services';
 import { insertBays, listBays, writeShop } from '../shop/shop';
 
-/** A cost that lets a test hash hundreds of passphrases; the way is the same. */
+/** A cost that lets a test hash hundreds of passwords; the way is the same. */
 export const cheap = { N: 2 ** 8, r: 8, p: 1 };
-export const passphrase = 'grey herons wade at dusk';
+export const password = 'grey herons wade at dusk';
 
 const make = (id: string, name: string, role: Role): Person => ({ id, name, initials: initialsOf(name), role });
 export const technician = make('t', 'Orla Quibb', 'technician');
@@ -49,7 +49,7 @@ export class Harness {
     });
     const { db } = services.database;
     for (const p of [technician, lead, owner])
-      await db.insert(person).values({ ...p, state: 'active', nameKey: nameKey(p.name), passphrase: await hashSecret(passphrase, cheap) });
+      await db.insert(person).values({ ...p, state: 'active', nameKey: nameKey(p.name), password: await hashSecret(password, cheap) });
     await db.transaction(async (tx) => {
       await writeShop(tx, { name: 'Saltmarsh Auto Electric', address: '', phone: '', currency: 'cr', labourRate: 84, equipment: [], units: usUnits });
       await insertBays(tx, ['Bay 1', 'Bay 2']);

@@ -29,7 +29,7 @@ export interface Services {
   demo: boolean;
   /** The address people use, where it is set. */
   address: string | undefined;
-  /** Cost of hashing a passphrase; tests use a small one. */
+  /** Cost of hashing a password; tests use a small one. */
   secretCost: Cost;
   close(): Promise<void>;
 }

@@ -1,4 +1,3 @@
-import Joi from 'joi';
 import { parseDrawerCsv, type Resistor } from '../../core/ladder';
 import { type Act, actOnce } from '../acts/commands';
 import type { Keeping } from '../db/kept';
@@ -6,7 +5,8 @@ import type { Db, Reader } from '../db/open';
 import { drawer } from '../db/schema';
 import { Refused } from '../base/expected';
 import { notify } from '../acts/live';
-import { parseForm, quantity, text } from '../base/parseForm';
+import { needed, quantity, text } from '../base/field';
+import { parseForm } from '../base/parseForm';
 
 export interface Drawer {
   resistors: Resistor[];
@@ -24,16 +24,10 @@ export async function readDrawer(db: Reader): Promise<Drawer> {
 
 export const keptDrawer = ({ kept, database }: Keeping): Promise<Drawer> => kept.read('drawer', [drawer], () => readDrawer(database.db));
 
-export interface DrawerForm {
-  /** CSV: ohms,tolerance_percent,count,watts; empty: an empty drawer. */
-  resistors: string;
-  senseVolts: number;
-}
+/** Resistors as CSV: ohms,tolerance_percent,count,watts; empty: an empty drawer. */
 export const parseDrawer = (data: unknown) =>
-  parseForm<DrawerForm>(
-    Joi.object({ resistors: text(60_000).allow('').required(), senseVolts: quantity({ unit: 'V', min: 0.1, max: 60 }).required() }),
-    data,
-  );
+  parseForm({ resistors: needed(text(60_000).allow('')), senseVolts: needed(quantity({ unit: 'V', min: 0.1, max: 60 })) }, data);
+export type DrawerForm = ReturnType<typeof parseDrawer>;
 
 export async function saveDrawer(db: Db, act: Act, form: DrawerForm): Promise<void> {
   const read = form.resistors === '' ? { ok: true as const, value: [] } : parseDrawerCsv(form.resistors);

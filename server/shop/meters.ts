@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto';
 import { asc, eq } from 'drizzle-orm';
-import Joi from 'joi';
 import type { MeterRange } from '../../core/ladder';
 import { type Act, actOnce } from '../acts/commands';
 import type { Keeping } from '../db/kept';
@@ -9,7 +8,8 @@ import { meter } from '../db/schema';
 import { refused } from '../base/expected';
 import { notify } from '../acts/live';
 import { meterRanges } from './meterRanges';
-import { line, parseForm } from '../base/parseForm';
+import { line, needed, orEmpty, pattern } from '../base/field';
+import { parseForm } from '../base/parseForm';
 
 export interface ShopMeter {
   id: string;
@@ -20,35 +20,29 @@ export interface ShopMeter {
   simulated: boolean;
 }
 
-export interface MeterForm {
-  /** Left out: a new one. */
-  id?: string;
-  name: string;
-  address: string;
-  ranges: MeterRange[];
-}
-
 /** A host name or address with a port: nothing that could be read as anything else. */
-const address = Joi.string()
-  .trim()
-  .pattern(/^([A-Za-z0-9]([A-Za-z0-9.-]{0,250}[A-Za-z0-9])?|\[[0-9A-Fa-f:]{2,45}\]):\d{1,5}$/, 'host and port, such as 192.168.0.40:5025')
-  .custom((value: string) => {
+const address = orEmpty(
+  pattern(/^([A-Za-z0-9]([A-Za-z0-9.-]{0,250}[A-Za-z0-9])?|\[[0-9A-Fa-f:]{2,45}\]):\d{1,5}$/, 'host and port, such as 192.168.0.40:5025', (s) =>
+    s.trim(),
+  ).custom((value: string) => {
     const port = Number(value.slice(value.lastIndexOf(':') + 1));
     if (port < 1 || port > 65535) throw new Error('a port is between 1 and 65535');
     return value;
-  })
-  .allow('')
-  .default('');
+  }),
+);
 
-export const parseMeter = (data: unknown): MeterForm => {
-  const form = parseForm<MeterForm>(Joi.object({ id: line(60).empty(''), name: line(60).min(1).required(), address, ranges: meterRanges }), data);
+/** Without an id: a new one. */
+const meterForm = { id: line(60).empty(''), name: needed(line(60).min(1)), address, ranges: meterRanges };
+export type MeterForm = ReturnType<typeof parseMeter>;
+export const parseMeter = (data: unknown) => {
+  const form = parseForm(meterForm, data);
   form.ranges.forEach((r, i) => {
     if (i > 0 && r.upToOhms <= form.ranges[i - 1]!.upToOhms)
       throw refused(400, 'order', 'The ranges must rise. Write the smallest first.', `ranges[${i}].upToOhms`);
   });
   return form;
 };
-export const parseMeterId = (data: unknown): string => parseForm<{ id: string }>(Joi.object({ id: line(60).required() }), data).id;
+export const parseMeterId = (data: unknown): string => parseForm({ id: needed(line(60)) }, data).id;
 
 export async function listMeters(db: Reader): Promise<ShopMeter[]> {
   const rows = await db.select().from(meter).where(eq(meter.retired, false)).orderBy(asc(meter.name), asc(meter.id));

@@ -85,7 +85,7 @@ export function documentProblems(form: CaseFileForm): Problem[] {
       ...(x.profile ? [[`identifications[${i}].profile`, 'profile', x.profile] as [string, DocumentKind, Pin]] : []),
     ]),
     ...form.measurements.flatMap((m, i): [string, DocumentKind, Pin][] =>
-      m.raw.ladder ? [[`measurements[${i}].raw.ladder`, 'ladder', m.raw.ladder]] : [],
+      'ladder' in m.raw ? [[`measurements[${i}].raw.ladder`, 'ladder', m.raw.ladder]] : [],
     ),
     ...form.stepTries.map((t, i): [string, DocumentKind, Pin] => [`stepTries[${i}].ladder`, 'ladder', t.ladder]),
     ...form.runs.map((r, i): [string, DocumentKind, Pin] => [`runs[${i}].procedure`, 'procedure', r.procedure]),

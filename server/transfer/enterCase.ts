@@ -7,25 +7,19 @@ import { refreshCaseSearch } from '../record/cases';
 import type { Act } from '../acts/commands';
 import type { Tx } from '../db/open';
 import {
-  ability,
-  authority,
   caseFile,
   caseKey,
-  counterReading,
   custody,
   customer,
   document,
   evidence,
-  identification,
   lampLook,
   lampReading,
   measurement,
-  part,
   person,
   photo,
   run,
   runEvent,
-  stateChange,
   stepTry,
 } from '../db/schema';
 import { refused } from '../base/expected';
@@ -33,6 +27,7 @@ import { notify } from '../acts/live';
 import { freeKeyCode } from '../cases/openCase';
 import type { Encoded } from '../reading/picture';
 import type { CaseFileForm } from './form';
+import { asColumns, type ListName, lists } from './lists';
 
 /** Writes a case that was checked into the tables: runs that were going on are stopped, keys get codes that are free here, people stand by name only. */
 export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Map<string, Encoded>): Promise<{ id: number }> {
@@ -63,28 +58,7 @@ export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Ma
     })
     .returning({ id: caseFile.id });
   const caseId = made!.id;
-  for (const key of form.keys) {
-    const taken = (await tx.select({ tag: caseKey.tag }).from(caseKey).where(eq(caseKey.code, key.code))).length > 0;
-    await tx.insert(caseKey).values({ ...key, caseId, code: taken ? await freeKeyCode(tx) : key.code });
-  }
   const by = <T extends { by: string }>(rows: T[]) => rows.map((r) => ({ ...r, caseId, by: who(r.by) }));
-  await enter(
-    tx,
-    part,
-    form.parts.map((p) => ({ ...p, caseId })),
-  );
-  await enter(tx, authority, by(form.authority));
-  for (const { contact, ...line } of by(form.custody)) {
-    const contactId = contact === '' ? null : (await tx.insert(customer).values({ name: contact, phone: '' }).returning({ id: customer.id }))[0]!.id;
-    await tx.insert(custody).values({ ...line, contactId });
-  }
-  await enter(tx, counterReading, by(form.counters));
-  await enter(tx, stateChange, by(form.states));
-  await enter(
-    tx,
-    ability,
-    by(form.abilities).map(({ key, ...a }) => ({ ...a, keyTag: key })),
-  );
   const runs = new Map<number, number>();
   for (const r of form.runs) {
     const [entered] = await tx
@@ -122,7 +96,6 @@ export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Ma
       [...r.events, ...stop].map((event) => ({ runId: entered!.id, seq: event.seq, id: event.id, event })),
     );
   }
-  await enter(tx, identification, by(form.identifications));
   for (const { key, readings, ...look } of by(form.looks)) {
     await tx.insert(lampLook).values({ ...look, keyTag: key });
     await enter(
@@ -131,26 +104,30 @@ export async function enterCase(tx: Tx, act: Act, form: CaseFileForm, photos: Ma
       readings.map((r) => ({ ...r, lookId: look.id })),
     );
   }
-  await enter(
-    tx,
-    measurement,
-    by(form.measurements).map(({ key, ...m }) => ({ ...m, keyTag: key })),
-  );
-  await enter(tx, stepTry, by(form.stepTries));
-  await enter(
-    tx,
-    evidence,
-    form.evidence.map(({ key, run: runId, event, look, measurement: measured, ...e }) => ({
-      ...e,
-      caseId,
-      keyTag: key,
-      runId: runId === null ? null : runs.get(runId)!,
-      eventId: event,
-      lookId: look,
-      measurementId: measured,
-      by: who(e.by),
-    })),
-  );
+  const codes = new Map<string, string>();
+  const isTaken = async (code: string) =>
+    [...codes.values()].includes(code) || (await tx.select({ tag: caseKey.tag }).from(caseKey).where(eq(caseKey.code, code))).length > 0;
+  for (const { tag, code: own } of form.keys) {
+    let code = own;
+    while (await isTaken(code)) code = await freeKeyCode(tx);
+    codes.set(tag, code);
+  }
+  // Labels and runs have other names here.
+  const here = {
+    ...form,
+    keys: form.keys.map((k) => ({ ...k, code: codes.get(k.tag)! })),
+    evidence: form.evidence.map((e) => ({ ...e, run: e.run === null ? null : runs.get(e.run)! })),
+  };
+  for (const name of Object.keys(lists) as ListName[])
+    await enter(
+      tx,
+      lists[name].table,
+      here[name].map((row) => ({ ...asColumns(name, row), caseId, ...('by' in row ? { by: who(row.by) } : {}) })),
+    );
+  for (const { contact, ...line } of by(form.custody)) {
+    const contactId = contact === '' ? null : (await tx.insert(customer).values({ name: contact, phone: '' }).returning({ id: customer.id }))[0]!.id;
+    await tx.insert(custody).values({ ...line, contactId });
+  }
   for (const p of by(form.photos)) {
     const { file, key, ...line } = p;
     await tx.insert(photo).values({ ...line, id: randomUUID(), keyTag: key, ...photos.get(file)! });

@@ -5,28 +5,9 @@ import type { DocumentPin } from '../../core/library';
 import { caseForChange } from '../record/cases';
 import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader } from '../db/open';
-import {
-  ability,
-  authority,
-  caseFile,
-  counterReading,
-  custody,
-  customer,
-  document,
-  evidence,
-  identification,
-  lampLook,
-  lampReading,
-  measurement,
-  person,
-  photo,
-  run,
-  runEvent,
-  stateChange,
-  stepTry,
-} from '../db/schema';
-import type { Kept } from '../record/measured';
+import { caseFile, custody, customer, document, lampLook, lampReading, person, photo, run, runEvent } from '../db/schema';
 import { formName, formVersion } from './form';
+import { readLists } from './lists';
 import { pack } from '../reading/zip';
 
 const pinOf = (id: string, version: number, hash: string): DocumentPin => ({ id, version, hash });
@@ -53,8 +34,7 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
               ),
             )
             .orderBy(asc(runEvent.seq));
-    const measured = await tx.select().from(measurement).where(of(measurement)).orderBy(asc(measurement.at), asc(measurement.id));
-    const tries = await tx.select().from(stepTry).where(of(stepTry)).orderBy(asc(stepTry.at), asc(stepTry.id));
+    const listed = await readLists(tx, caseId);
     const pins: [DocumentKind, DocumentPin][] = [
       ['family', record.family],
       ...(record.profile ? [['profile', record.profile] as [DocumentKind, DocumentPin]] : []),
@@ -62,8 +42,8 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         ['family', i.family],
         ...(i.profile ? [['profile', i.profile] as [DocumentKind, DocumentPin]] : []),
       ]),
-      ...measured.flatMap(({ raw }): [DocumentKind, DocumentPin][] => ((raw as Kept).ladder ? [['ladder', (raw as Kept).ladder!]] : [])),
-      ...tries.map((t): [DocumentKind, DocumentPin] => ['ladder', t.ladder]),
+      ...listed.measurements.flatMap(({ raw }): [DocumentKind, DocumentPin][] => ('ladder' in raw ? [['ladder', raw.ladder]] : [])),
+      ...listed.stepTries.map((t): [DocumentKind, DocumentPin] => ['ladder', t.ladder]),
       ...runs.map((r): [DocumentKind, DocumentPin] => ['procedure', pinOf(r.procedureId, r.procedureVersion, r.procedureHash)]),
     ];
     const contacts = new Map(
@@ -122,37 +102,13 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         conclusionFault: c.conclusionFault,
         customer: record.customer ? { name: record.customer.name, phone: record.customer.phone, erasedAt: record.customer.erasedAt } : null,
       },
-      keys: record.keys,
-      parts: record.parts,
-      authority: (await tx.select().from(authority).where(of(authority)).orderBy(asc(authority.id))).map(({ kind, note, by, at }) => ({
-        kind,
-        note,
-        by,
-        at,
-      })),
+      ...listed,
       custody: (await tx.select().from(custody).where(of(custody)).orderBy(asc(custody.id))).map((x) => ({
         tag: x.tag,
         act: x.act,
         contact: x.contactId === null ? '' : (contacts.get(x.contactId) ?? ''),
         by: x.by,
         at: x.at,
-      })),
-      counters: (await tx.select().from(counterReading).where(of(counterReading)).orderBy(asc(counterReading.id))).map(
-        ({ counter, unit, phase, value, by, at }) => ({ counter, unit, phase, value, by, at }),
-      ),
-      states: (await tx.select().from(stateChange).where(of(stateChange)).orderBy(asc(stateChange.id))).map(({ state, reason, by, at }) => ({
-        state,
-        reason,
-        by,
-        at,
-      })),
-      abilities: (await tx.select().from(ability).where(of(ability)).orderBy(asc(ability.id))).map((a) => ({
-        key: a.keyTag,
-        ability: a.ability,
-        result: a.result,
-        source: a.source,
-        by: a.by,
-        at: a.at,
       })),
       runs: runs.map((r) => ({
         id: r.id,
@@ -163,34 +119,10 @@ export async function exportCase(db: Db, act: Act, caseId: number): Promise<{ na
         endedAt: r.endedAt,
         events: events.filter((e) => e.runId === r.id).map((e) => e.event),
       })),
-      identifications: (await tx.select().from(identification).where(of(identification)).orderBy(asc(identification.id))).map(
-        ({ seen, family, profile, carried, proven, by, at }) => ({ seen, family, profile, carried, proven, by, at }),
-      ),
       looks: looks.map(({ caseId: _case, keyTag, ...l }) => ({
         ...l,
         key: keyTag,
         readings: readings.filter((r) => r.lookId === l.id).map(({ id: _id, lookId: _look, ...r }) => r),
-      })),
-      measurements: measured.map(({ caseId: _case, keyTag, ...m }) => ({ ...m, key: keyTag })),
-      stepTries: tries.map(({ caseId: _case, ...t }) => t),
-      evidence: (await tx.select().from(evidence).where(of(evidence)).orderBy(asc(evidence.seq))).map((e) => ({
-        id: e.id,
-        seq: e.seq,
-        kind: e.kind,
-        test: e.test,
-        outcome: e.outcome,
-        key: e.keyTag,
-        note: e.note,
-        replaces: e.replaces,
-        run: e.runId,
-        event: e.eventId,
-        look: e.lookId,
-        measurement: e.measurementId,
-        minutes: e.minutes,
-        familyHash: e.familyHash,
-        by: e.by,
-        occurredAt: e.occurredAt,
-        receivedAt: e.receivedAt,
       })),
       photos: files.map(({ file, keyTag, caption, by, at }) => ({ file, key: keyTag, caption, by, at })),
     };

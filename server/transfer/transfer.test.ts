@@ -111,8 +111,23 @@ test('another shop gets the case whole: the same pages, with the people’s name
   });
   expect(await refusal(take(zip, here))).toMatchObject({ code: 'hereAlready' });
   const strangers = (await there.db.select().from(person)).filter((p) => p.id.startsWith('elsewhere-'));
-  expect(strangers.map((p) => [p.state, p.passphrase, p.nameKey])).toEqual(strangers.map(() => ['recorded', null, null]));
+  expect(strangers.map((p) => [p.state, p.password, p.nameKey])).toEqual(strangers.map(() => ['recorded', null, null]));
   expect((await there.db.select().from(audit)).some((l) => l.action === 'case imported' && l.caseId === id)).toBe(true);
+});
+
+test('two keys with one code, as no export has them, get one each', async () => {
+  const other = await Harness.open();
+  const { id } = await take(
+    changed((body) => {
+      const keys = (body as unknown as { keys: { code: string }[] }).keys;
+      for (const key of keys) key.code = 'SAME23';
+    }),
+    other,
+  );
+  const codes = (await loadCase(other.db, id))!.keys.map((k) => k.code);
+  expect(codes).toContain('SAME23');
+  expect(new Set(codes).size).toBe(2);
+  await other.close();
 });
 
 test('a technician may export and not import', async () => {
@@ -148,8 +163,8 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
   afterAll(async () => expect(await counts()).toEqual(before));
 
   test.each<[string, (body: never) => void, string[]]>([
-    ['another form', (b: { form: string }) => void (b.form = 'other'), ['form: Found "other". Use one of: bloodstone case.']],
-    ['a later version', (b: { version: number }) => void (b.version = 3), ['version: Found 3. Use one of: 1, 2.']],
+    ['another form', (b: { form: string }) => void (b.form = 'other'), ['form: The file has "other". Use one of: bloodstone case.']],
+    ['a later version', (b: { version: number }) => void (b.version = 3), ['version: The file has 3. Use one of: 1, 2.']],
     [
       'several faults at once',
       (b: { case: { words: number; state: string }; keys: { tag: string }[] }) => {
@@ -158,9 +173,9 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
         b.keys[0]!.tag = '1';
       },
       [
-        'case.state: Found "lost". Use one of: open, parked, closed.',
-        'case.words: case.words must be a string. Found 5.',
-        'keys[0].tag: Found "1". Write a short tag: a letter, then up to two letters or digits.',
+        'case.state: The file has "lost". Use one of: open, parked, closed.',
+        'case.words: case.words must be a string. The file has 5.',
+        'keys[0].tag: The file has "1". Write a short tag: a letter, then up to two letters or digits.',
       ],
     ],
     [
@@ -222,7 +237,7 @@ describe('refused whole, with everything that is wrong, and nothing is left', ()
     [
       'a path for a photo',
       (b: { photos: { file: string }[] }) => void (b.photos[0]!.file = '../../etc/passwd'),
-      ['photos[0].file: Found "../../etc/passwd". Write a file in photos/.'],
+      ['photos[0].file: The file has "../../etc/passwd". Write a file in photos/.'],
     ],
     [
       'the same tag twice',

@@ -1,13 +1,6 @@
-import { compareWiring, type Conditions, formatUncertain, formatOhms, type Ladder, type Wiring, received } from '../../../core/ladder';
+import { formatUncertain, formatOhms, type Wiring } from '../../../core/ladder';
 import styles from './ladder.module.css';
 import { groupsOf, type Sheet } from './sheet';
-
-/** The key alone against the key through the column; null until both were read. */
-export function columnFound(sheet: Sheet, ladder: Ladder, contactOhms: number | undefined, conditions: Conditions): Wiring | null {
-  const own = groupsOf(sheet).flatMap((g) => g.readings);
-  if (own.length === 0 || sheet.column.length === 0) return null;
-  return compareWiring(own, sheet.column.map(received), contactOhms === undefined ? ladder : { ...ladder, contactOhms }, conditions);
-}
 
 /** Two values side by side, and between them what contacts and wires add: drawn as the way of the current. */
 export function ColumnPicture({ sheet, found, allowed }: { sheet: Sheet; found: Wiring | null; allowed: number | undefined }) {
@@ -15,9 +8,9 @@ export function ColumnPicture({ sheet, found, allowed }: { sheet: Sheet; found: 
   const value = (m: { n: number; mean: number; u: number } | undefined, n: number) =>
     m && m.n > 0 ? formatUncertain(m.mean, m.u) : n > 0 ? 'keep reading' : 'not read yet';
   const middle = found?.series
-    ? `${formatOhms(found.series.ohms)} in series`
+    ? `+${formatOhms(found.series.ohms)} in series`
     : found?.parallel
-      ? `${formatOhms(found.parallel.ohms)} across`
+      ? `${formatOhms(found.parallel.ohms)} leakage`
       : found
         ? verdictWords[found.verdict]
         : '';

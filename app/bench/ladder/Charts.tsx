@@ -88,7 +88,7 @@ export function WiggleChart({
 }: {
   samples: readonly [number, SentReading][];
   marks: readonly [number, string][];
-  rest: number;
+  rest: number | null;
   breaks: readonly { fromS: number; toS: number }[];
 }) {
   const data = thinned(samples).map(([s, ohms]) => ({ s, ohms }));
@@ -96,7 +96,7 @@ export function WiggleChart({
   const values = samples.flatMap(([, ohms]) => (ohms === null ? [] : [ohms]));
   const sorted = [...values].sort((a, b) => a - b);
   const [low, high] = [sorted[0] ?? 0, sorted[Math.floor(sorted.length * 0.98)] ?? 1];
-  const centre = Number.isFinite(rest) ? rest : (low + high) / 2;
+  const centre = rest ?? (low + high) / 2;
   const room = Math.max(high - centre, centre - low, centre * 0.02) * 1.3;
   return (
     <ResponsiveContainer width="100%" height="100%">

@@ -1,29 +1,14 @@
 import { useState } from 'react';
-import {
-  assessKey,
-  type Conditions,
-  formatUncertain,
-  formatOhms,
-  type KeyAssessed,
-  type Ladder,
-  ladderVerdict,
-  received,
-} from '../../../core/ladder';
+import { formatUncertain, formatOhms, type KeyAssessed, type Ladder, ladderVerdict, received } from '../../../core/ladder';
+import { ResistorKeyDrawing } from '../../drawings/ResistorKeyDrawing';
 import { Choice } from '../../ui/Choice';
 import { UncertaintyBudget } from './UncertaintyBudget';
 import styles from './ladder.module.css';
-import { Pellet } from './Pellet';
 import { LadderChart, Plot } from './Plot';
-import { groupsOf, isTurned, type Place, type Sheet, sideOf } from './sheet';
+import { isTurned, type Place, type Sheet, sideOf } from './sheet';
 
 const placeWords = (place: Place, pellets: number): string =>
   `${pellets === 2 ? `side ${sideOf(place)}, ` : ''}${isTurned(place) ? 'turned over' : 'as it goes in'}`;
-
-/** What the readings of the key alone come to; null while there is none. */
-export function keyFound(sheet: Sheet, ladder: Ladder, conditions: Conditions): KeyAssessed | null {
-  const groups = groupsOf(sheet).filter((g) => g.side <= ladder.pellets);
-  return groups.length === 0 ? null : assessKey(groups, ladder, conditions);
-}
 
 /** Which pellet is read, and how the key lies. */
 export function PlacePick({ ladder, place, sheet, onPlace }: { ladder: Ladder; place: Place; sheet: Sheet; onPlace: (place: Place) => void }) {
@@ -31,7 +16,7 @@ export function PlacePick({ ladder, place, sheet, onPlace }: { ladder: Ladder; p
   return (
     <fieldset className={styles.places}>
       <legend className="hidden">{ladder.pellets === 2 ? 'Which side you measure, and which way the key faces' : 'Which way the key faces'}</legend>
-      <Pellet turned={isTurned(place)} second={sideOf(place) === 2} />
+      <ResistorKeyDrawing turned={isTurned(place)} second={sideOf(place) === 2} />
       {all.map((p) => (
         <Choice key={p} type="radio" name="place" value={p} checked={place === p} onChange={() => onPlace(p)}>
           {placeWords(p, ladder.pellets)}
@@ -107,7 +92,7 @@ export function KeyPicture({ sheet, ladder, place, found }: { sheet: Sheet; ladd
 }
 const otherWords = { between: 'no value', open: 'open', short: 'short', unstable: 'jumping' } as const;
 
-/** The value with its doubt, the verdict and what is left to do. */
+/** The value with its uncertainty, the verdict and what is left to do. */
 export function KeyVerdict({ found, place }: { found: KeyAssessed | null; place: Place }) {
   if (!found)
     return (

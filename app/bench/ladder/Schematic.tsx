@@ -1,5 +1,5 @@
 import type { Combination } from '../../../core/ladder';
-import { formatOhms } from '../../../core/ladder';
+import { formatOhms, inWords } from '../../../core/ladder';
 
 const text = { fill: 'var(--ink)', fontFamily: 'JetBrains Mono', fontSize: 13, textAnchor: 'middle' as const };
 
@@ -18,11 +18,7 @@ function Part({ x, y, ohms }: { x: number; y: number; ohms: number }) {
 const wire = (d: string) => <path d={d} stroke="var(--ink)" strokeWidth="2" fill="none" />;
 
 /** How the resistors are joined, drawn between the two terminals of the plug. */
-export function Schematic({
-  combination: { shape, resistors, expression },
-}: {
-  combination: Pick<Combination, 'shape' | 'resistors' | 'expression'>;
-}) {
+export function Schematic({ combination: { shape, resistors } }: { combination: Pick<Combination, 'shape' | 'resistors'> }) {
   const [a = 0, b = 0, c = 0] = resistors.map((r) => r.ohms);
   const rows = shape === 'parallel3' ? 3 : ['parallel', 'pairAcross', 'pairInLine'].includes(shape) ? 2 : 1;
   const columns = shape === 'series3' ? 3 : ['series', 'pairAcross', 'pairInLine'].includes(shape) ? 2 : 1;
@@ -38,7 +34,7 @@ export function Schematic({
       width={width}
       height={height}
       role="img"
-      aria-label={`Resistors: ${expression}`}
+      aria-label={`Resistors: ${inWords({ shape, resistors })}`}
       style={{ maxWidth: '100%' }}
     >
       <circle cx="12" cy={middle} r="5" fill="none" stroke="var(--ink)" strokeWidth="2" />

@@ -5,7 +5,7 @@ import styles from './ladder.module.css';
 export function UncertaintyBudget({ found }: { found: Measured }) {
   if (found.components.length === 0) return null;
   return (
-    <details className={styles.doubts}>
+    <details className={styles.budget}>
       <summary>Where the uncertainty comes from</summary>
       <table>
         <thead>

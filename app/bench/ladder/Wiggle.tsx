@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { type Dispatch, type SetStateAction, useState } from 'react';
-import { assessWiggle, formatOhms, longestWiggleS, type Meter, type Wiggle as Found, received } from '../../../core/ladder';
+import { formatOhms, longestWiggleS, type Wiggle as Found } from '../../../core/ladder';
 import { ColumnDrawing } from '../../drawings/ColumnDrawing';
 import { useKeys } from '../../ui/keys';
 import styles from './ladder.module.css';
@@ -9,15 +9,6 @@ import { type Captured, nothingCaptured } from './sheet';
 import { type ListedMeter, useCapture } from './useMeter';
 
 const usual = ['tilt up', 'tilt down', 'left lock', 'right lock', 'connector moved'];
-
-export const wiggleFound = ({ samples, marks }: Captured, meter: Meter): Found | null =>
-  samples.length === 0
-    ? null
-    : assessWiggle(
-        samples.map(([atS, ohms]) => ({ atS, ohms: received(ohms) })),
-        marks.map(([atS, say]) => ({ atS, say })),
-        meter,
-      );
 
 /** Reads without a pause while the column is moved; each movement is marked as it is made. */
 export function WiggleInput({
@@ -114,7 +105,7 @@ export function WigglePicture({ captured, found }: { captured: Captured; found: 
   return (
     <>
       <Plot say={`${captured.samples.length} readings over ${(captured.samples.at(-1)?.[0] ?? 0).toFixed(0)} s. ${found?.text ?? ''}`}>
-        <WiggleChart samples={captured.samples} marks={captured.marks} rest={found?.rest ?? NaN} breaks={found?.breaks ?? []} />
+        <WiggleChart samples={captured.samples} marks={captured.marks} rest={found?.rest ?? null} breaks={found?.breaks ?? []} />
       </Plot>
       {found && found.breaks.length > 0 && (
         <div className={styles.table} tabIndex={0} role="region" aria-label="Dropouts found">

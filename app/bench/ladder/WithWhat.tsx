@@ -46,51 +46,53 @@ export function WithWhat({
         <span>With what</span>
         <small>{[listed?.name ?? 'no meter chosen', ladder.title, d.chosen ? `case ${d.chosen.number}` : 'no case'].join(', ')}</small>
       </summary>
-      <Field
-        name="meter"
-        label="Meter"
-        value={listed?.id ?? ''}
-        put={onMeter}
-        errors={{}}
-        select
-        size="small"
-        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-      >
-        <MenuItem value="">Not listed</MenuItem>
-        {d.meters.map((m) => (
-          <MenuItem key={m.id} value={m.id}>
-            {m.name}
-          </MenuItem>
-        ))}
-      </Field>
-      <small className="quiet">
-        {accuracyWords(rangeOf(meter, typicalOhms))}
-        {listed ? '' : ', assumed.'} <Link to="/shop/meters">The shop’s meters</Link>
-      </small>
-      {listed?.simulated && <SimulatedContact device={device} />}
-      <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => search({ case: id, key: '', ladder: '' })} />
-      {d.keys.length > 1 && (
-        <fieldset className={bench.row}>
-          <legend>Key</legend>
-          {d.keys.map((tag) => (
-            <Choice key={tag} type="radio" name="key" value={tag} checked={d.key === tag} onChange={() => search({ key: tag })}>
-              tag {tag}
-            </Choice>
+      <div className={styles.setup}>
+        <Field
+          name="meter"
+          label="Meter"
+          value={listed?.id ?? ''}
+          put={onMeter}
+          errors={{}}
+          select
+          size="small"
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+        >
+          <MenuItem value="">Not listed</MenuItem>
+          {d.meters.map((m) => (
+            <MenuItem key={m.id} value={m.id}>
+              {m.name}
+            </MenuItem>
           ))}
-        </fieldset>
-      )}
-      <Field name="ladder" label="Value chart" value={d.ladder} put={(id) => search({ ladder: id })} errors={{}} select size="small">
-        {d.ladders.map((l) => (
-          <MenuItem key={l.id} value={l.id}>
-            {l.title}
-          </MenuItem>
-        ))}
-      </Field>
-      <small className="quiet">
-        {d.known ? 'The value chart of this vehicle’s profile. ' : ''}
-        {ladder.checked ? '' : 'Nobody has checked its numbers. '}
-        <Link to={`/library/ladders/${ladder.id}`}>See it</Link>
-      </small>
+        </Field>
+        <small className="quiet">
+          {accuracyWords(rangeOf(meter, typicalOhms))}
+          {listed ? '' : ', assumed.'} <Link to="/shop/meters">The shop’s meters</Link>
+        </small>
+        {listed?.simulated && <SimulatedContact device={device} />}
+        <CasePick cases={d.cases} chosen={d.chosen?.id ?? null} onPick={(id) => search({ case: id, key: '', ladder: '' })} />
+        {d.keys.length > 1 && (
+          <fieldset className={bench.row}>
+            <legend>Key</legend>
+            {d.keys.map((tag) => (
+              <Choice key={tag} type="radio" name="key" value={tag} checked={d.key === tag} onChange={() => search({ key: tag })}>
+                tag {tag}
+              </Choice>
+            ))}
+          </fieldset>
+        )}
+        <Field name="ladder" label="Value chart" value={d.ladder} put={(id) => search({ ladder: id })} errors={{}} select size="small">
+          {d.ladders.map((l) => (
+            <MenuItem key={l.id} value={l.id}>
+              {l.title}
+            </MenuItem>
+          ))}
+        </Field>
+        <small className="quiet">
+          {d.known ? 'The value chart of this vehicle’s profile. ' : ''}
+          {ladder.checked ? '' : 'Nobody has checked its numbers. '}
+          <Link to={`/library/ladders/${ladder.id}`}>See it</Link>
+        </small>
+      </div>
     </details>
   );
 }

@@ -3,7 +3,7 @@ import { index, integer, json, pgTable, serial, text } from 'drizzle-orm/pg-core
 import { moment } from './columns';
 import { person } from './people';
 
-/** Accepted commands by their browser-made id: the same id again is answered from here and done only once. Forgotten after a month (server/acts/commands.ts). */
+/** Table. Accepted commands by their browser-made id: the same id again is answered from here and done only once. Forgotten after a month (server/acts/commands.ts). */
 export const command = pgTable(
   'command',
   {

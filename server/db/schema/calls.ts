@@ -3,10 +3,10 @@ import { type AnyPgColumn, integer, json, pgTable, serial, text } from 'drizzle-
 import type { ToldCaller } from '../../../core/call';
 import type { LampMoment } from '../../../core/library';
 import { customer, caseFile } from './cases';
-import { moment } from './columns';
+import { moment, versioned } from './columns';
 import { person } from './people';
 
-/** What was typed into an intake that is not finished. */
+/** Table. What was typed into an intake that is not finished. */
 export const draft = pgTable('draft', {
   id: text().primaryKey(),
   by: text()
@@ -17,7 +17,7 @@ export const draft = pgTable('draft', {
   updatedAt: moment('updated_at').notNull(),
 });
 
-/** A call before there is a vehicle. It may become the intake of a case. */
+/** Table. A call before there is a vehicle. It may become the intake of a case. */
 export const call = pgTable('call', {
   id: serial().primaryKey(),
   customerId: integer('customer_id').references(() => customer.id),
@@ -29,7 +29,7 @@ export const call = pgTable('call', {
   /** Answers to the questions of the call sheet. */
   answers: json().$type<Record<string, string>>().notNull(),
   /** What the lamp does in a film that was watched, tapped along. */
-  film: json().$type<FilmedLamp>(),
+  film: versioned<FilmedLamp>('film', 'film'),
   /** What the caller was told, as it stood on the sheet. */
   told: json().$type<ToldCaller>().notNull(),
   /** The case that it became. */

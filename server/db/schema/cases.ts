@@ -6,7 +6,7 @@ import { moment, searchWords, binary } from './columns';
 import { person } from './people';
 import { clockDomain, bay } from './shop';
 
-/** Names and phone numbers of people outside the shop stand by themselves, so that they can be exported and erased. */
+/** Table. Names and phone numbers of people outside the shop stand by themselves, so that they can be exported and erased. */
 export const customer = pgTable('customer', {
   id: serial().primaryKey(),
   name: text().notNull(),
@@ -107,7 +107,7 @@ export interface NewKeyPlan {
   price?: number;
 }
 
-/** What was seen of a vehicle and which system was chosen by it; a second look adds a row. */
+/** Table. What was seen of a vehicle and which system was chosen by it; a second look adds a row. */
 export const identification = pgTable(
   'identification',
   {
@@ -153,7 +153,7 @@ export const caseKey = pgTable(
   (t) => [primaryKey({ columns: [t.caseId, t.tag] })],
 );
 
-/** Modules and chips that came without a vehicle. Keys that came so are keys. */
+/** Table. Modules and chips that came without a vehicle. Keys that came so are keys. */
 export const part = pgTable(
   'part',
   {
@@ -169,7 +169,7 @@ export const part = pgTable(
   (t) => [primaryKey({ columns: [t.caseId, t.tag] })],
 );
 
-/** Who handed over which key or part, and when. */
+/** Table. Who handed over which key or part, and when. */
 export const custody = pgTable(
   'custody',
   {
@@ -190,7 +190,7 @@ export const custody = pgTable(
   (t) => [index('custody_case').on(t.caseId)],
 );
 
-/** Service interval, oil life, odometer: read before the work and after it. */
+/** Table. Service interval, oil life, odometer: read before the work and after it. */
 export const counterReading = pgTable(
   'counter_reading',
   {
@@ -210,7 +210,7 @@ export const counterReading = pgTable(
   (t) => [index('counter_case').on(t.caseId)],
 );
 
-/** A photo, re-encoded when it came: nothing of the original file is kept. */
+/** Table. A photo, re-encoded when it came: nothing of the original file is kept. */
 export const photo = pgTable(
   'photo',
   {
@@ -232,7 +232,7 @@ export const photo = pgTable(
   (t) => [index('photo_case').on(t.caseId)],
 );
 
-/** Parked, taken up again, closed, reopened: each with its reason. */
+/** Table. Parked, taken up again, closed, reopened: each with its reason. */
 export const stateChange = pgTable(
   'state_change',
   {

@@ -4,10 +4,10 @@ import { boolean, doublePrecision, index, integer, json, pgTable, serial, text }
 import type { LampReading } from '../../../core/lamp';
 import type { DocumentPin, LampMoment } from '../../../core/library';
 import { caseFile } from './cases';
-import { moment } from './columns';
+import { moment, versioned } from './columns';
 import { person } from './people';
 
-/** A lamp that was watched: the raw taps, kept as they came. */
+/** Table. A lamp that was watched: the raw taps, kept as they came. */
 export const lampLook = pgTable(
   'lamp_look',
   {
@@ -21,7 +21,7 @@ export const lampLook = pgTable(
     /** Name of the file it came from. */
     file: text().notNull(),
     /** Begin and end of each light, seconds from the beginning of the look; none when it was judged by eye. */
-    lit: json().$type<[number, number][]>().notNull(),
+    lit: versioned<[number, number][]>('lit', 'lights').notNull(),
     litAtEnd: boolean('lit_at_end').notNull(),
     lengthS: doublePrecision('length_s').notNull(),
     by: text()
@@ -32,7 +32,7 @@ export const lampLook = pgTable(
   (t) => [index('lamp_look_case').on(t.caseId)],
 );
 
-/** How a look was read in one family; another family, another reading. */
+/** Table. How a look was read in one family; another family, another reading. */
 export const lampReading = pgTable(
   'lamp_reading',
   {
@@ -52,7 +52,7 @@ export const lampReading = pgTable(
   (t) => [index('lamp_reading_look').on(t.lookId)],
 );
 
-/** What an instrument of the bench measured in a case: all that was read, as it came, and what it was taken for. */
+/** Table. What an instrument of the bench measured in a case: all that was read, as it came, and what it was taken for. */
 export const measurement = pgTable(
   'measurement',
   {
@@ -63,7 +63,7 @@ export const measurement = pgTable(
     keyTag: text('key_tag'),
     kind: text().$type<MeasurementKind>().notNull(),
     /** By its form in server/ledger/measurements/form.ts. */
-    raw: json().$type<unknown>().notNull(),
+    raw: versioned<unknown>('raw', 'raw').notNull(),
     verdict: text().notNull(),
     /** Steps of a key's pellets, by side; null for other kinds. */
     steps: json().$type<(number | null)[]>(),
@@ -79,7 +79,7 @@ export const measurement = pgTable(
 export const measurementKinds = ['pellet', 'wiring', 'wiggle', 'trials'] as const;
 export type MeasurementKind = (typeof measurementKinds)[number];
 
-/** A step of a ladder that was tried with a resistor, while nobody knows the right one. */
+/** Table. A step of a ladder that was tried with a resistor, while nobody knows the right one. */
 export const stepTry = pgTable(
   'step_try',
   {

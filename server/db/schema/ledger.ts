@@ -51,7 +51,7 @@ export const evidence = pgTable(
   (t) => [unique('evidence_case_seq').on(t.caseId, t.seq), foreignKey({ columns: [t.replaces], foreignColumns: [t.id] })],
 );
 
-/** One judgement of one ability of one key; the latest counts. */
+/** Table. One judgement of one ability of one key; the latest counts. */
 export const ability = pgTable(
   'ability',
   {

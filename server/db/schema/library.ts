@@ -4,7 +4,7 @@ import type { DocumentBody, DocumentKind } from '../../../content/reader';
 import { moment } from './columns';
 import { person } from './people';
 
-/** Every version of every library document; rows are never changed. `body` is json, not jsonb: the order of answers is their order on screen. */
+/** Table. Every version of every library document; rows are never changed. `body` is json, not jsonb: the order of answers is their order on screen. */
 export const document = pgTable(
   'document',
   {
@@ -22,7 +22,7 @@ export const document = pgTable(
   (t) => [primaryKey({ columns: [t.kind, t.id, t.version] })],
 );
 
-/** Documents of the shop that are not offered any more; the cases that were worked with them keep them. */
+/** Table. Documents of the shop that are not offered any more; the cases that were worked with them keep them. */
 export const retiredDocument = pgTable(
   'retired_document',
   {

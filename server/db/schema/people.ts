@@ -18,12 +18,12 @@ export const person = pgTable('person', {
   /** The name as sign-in compares it; only people with an account have one. */
   nameKey: text('name_key').unique(),
   /** Hashes of server/base/secret.ts. */
-  passphrase: text(),
+  password: text('passphrase'),
   pin: text(),
   createdAt: moment('created_at').notNull().default(0),
 });
 
-/** A browser that is signed in. The browser holds a random token; here stands only its hash. */
+/** Table. A browser that is signed in. The browser holds a random token; here stands only its hash. */
 export const session = pgTable(
   'session',
   {
@@ -46,7 +46,7 @@ export const session = pgTable(
   (t) => [index('session_person').on(t.personId)],
 );
 
-/** A one-time link with which a person sets a passphrase; only the hash of its token is kept. */
+/** Table. A one-time link with which a person sets a password; only the hash of its token is kept. */
 export const invitation = pgTable('invitation', {
   id: text().primaryKey(),
   personId: text('person_id')
@@ -57,7 +57,7 @@ export const invitation = pgTable('invitation', {
   usedAt: moment('used_at'),
 });
 
-/** Wrong tries by name and by address (server/accounts/throttle.ts). */
+/** Table. Wrong tries by name and by address (server/accounts/throttle.ts). */
 export const failedTries = pgTable('failed_tries', {
   id: text().primaryKey(),
   count: integer().notNull(),

@@ -3,8 +3,31 @@ import { relations } from 'drizzle-orm';
 import { authority, caseFile, caseKey, counterReading, custody, customer, identification, part, photo, stateChange } from './cases';
 import { lampLook, lampReading, measurement } from './instruments';
 import { ability, evidence } from './ledger';
+import { person } from './people';
 import { run } from './runs';
 import { bay } from './shop';
+
+/** Every table that a case is read from. */
+export const caseTables = [
+  ability,
+  authority,
+  bay,
+  caseFile,
+  caseKey,
+  counterReading,
+  custody,
+  customer,
+  evidence,
+  identification,
+  lampLook,
+  lampReading,
+  measurement,
+  part,
+  person,
+  photo,
+  run,
+  stateChange,
+] as const;
 
 export const caseFileRelations = relations(caseFile, ({ one, many }) => ({
   bay: one(bay, { fields: [caseFile.bayId], references: [bay.id] }),

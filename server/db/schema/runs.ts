@@ -3,7 +3,7 @@ import { index, integer, json, pgTable, primaryKey, serial, text } from 'drizzle
 import type { ResolvedParam } from '../../../core/library';
 import type { RunEvent } from '../../../core/procedure';
 import { caseFile } from './cases';
-import { moment } from './columns';
+import { moment, versioned } from './columns';
 
 export const run = pgTable(
   'run',
@@ -33,7 +33,7 @@ export const runEvent = pgTable(
       .references(() => run.id),
     seq: integer().notNull(),
     id: text().notNull().unique(),
-    event: json().$type<RunEvent>().notNull(),
+    event: versioned<RunEvent>('event', 'event').notNull(),
   },
   (t) => [primaryKey({ columns: [t.runId, t.seq] })],
 );

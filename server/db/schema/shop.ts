@@ -4,7 +4,7 @@ import type { MeterRange, Resistor } from '../../../core/ladder';
 import type { ShopUnits } from '../../../core/units';
 import { binary, moment } from './columns';
 
-/** The shop itself: one row. */
+/** Table. The shop itself: one row. */
 export const shop = pgTable('shop', {
   id: text().$type<'shop'>().primaryKey(),
   name: text().notNull(),
@@ -19,7 +19,7 @@ export const shop = pgTable('shop', {
   units: json().$type<ShopUnits>().notNull().default({ distance: 'km', temperature: '°C', clock: '24', dates: 'dmy' }),
 });
 
-/** What stands at the head of the shop's papers in place of our mark: one row, or none. */
+/** Table. What stands at the head of the shop's papers in place of our mark: one row, or none. */
 export const shopPicture = pgTable('shop_picture', {
   id: text().$type<'shop'>().primaryKey(),
   type: text().$type<'image/jpeg' | 'image/png'>().notNull(),
@@ -50,7 +50,7 @@ export const bay = pgTable('bay', {
   retired: boolean().notNull().default(false),
 });
 
-/** Ohmmeters of the shop. */
+/** Table. Ohmmeters of the shop. */
 export const meter = pgTable('meter', {
   id: text().primaryKey(),
   name: text().notNull(),
@@ -62,7 +62,7 @@ export const meter = pgTable('meter', {
   retired: boolean().notNull().default(false),
 });
 
-/** The shop's drawer of resistors: one row, the whole list. */
+/** Table. The shop's drawer of resistors: one row, the whole list. */
 export const drawer = pgTable('drawer', {
   id: text().$type<'drawer'>().primaryKey(),
   resistors: json().$type<Resistor[]>().notNull(),

@@ -20,7 +20,7 @@ export const evidenceFrom = 0.8;
 const stepFrom = 0.95;
 
 export interface Assessed {
-  /** What was found, in a sentence with its doubt. */
+  /** What was found, in a sentence with its uncertainty. */
   say: string;
   /** What each instrument's test would be answered; empty: nothing that counts. */
   verdicts: { instrument: InstrumentKind; verdict: string }[];

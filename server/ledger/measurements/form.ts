@@ -1,101 +1,90 @@
-import Joi from 'joi';
 import { longestWiggleS, mostReadings } from '../../../core/ladder';
-import type { MeasurementKind } from '../../db/schema';
-import type { PelletRaw, Raw } from '../../record/measured';
+import {
+  choice,
+  chosenBy,
+  elseNull,
+  type Fields,
+  line,
+  list,
+  needed,
+  number,
+  optionalLine,
+  orElse,
+  orNull,
+  type Out,
+  pair,
+  pattern,
+  shape,
+  whole,
+  yesNo,
+} from '../../base/field';
+import { pin, rowId, tag } from '../../base/fields';
+import { parseWhole } from '../../base/parseForm';
 import { meterRanges } from '../../shop/meterRanges';
-import { tag } from '../../base/fields';
-import { line, optionalLine, parseForm } from '../../base/parseForm';
 
-const ohms = Joi.number().min(0).max(1e9).allow(null);
-const readings = Joi.array().items(ohms).max(mostReadings);
-const circumstances = {
-  leadOhms: Joi.number().min(0).max(1000).allow(null).required(),
-  temperatureC: Joi.number().min(-60).max(150).allow(null).required(),
-};
-const wiggleS = Joi.number()
-  .min(0)
-  .max(longestWiggleS + 5)
-  .required();
+const ohms = orNull(number(0, 1e9));
+const readings = list(ohms).max(mostReadings);
+const circumstances = { leadOhms: needed(orNull(number(0, 1000))), temperatureC: needed(orNull(number(-60, 150))) };
+const wiggleS = number(0, longestWiggleS + 5);
+const group = shape({ side: needed(choice(1, 2)), turned: needed(yesNo()), readings: needed(readings.min(1)) });
+type Group = Out<typeof group> | null;
 const rawForms = {
   pellet: {
     ...circumstances,
-    groups: Joi.array()
-      .items(Joi.object({ side: Joi.number().valid(1, 2).required(), turned: Joi.boolean().required(), readings: readings.min(1).required() }))
-      .min(1)
-      .max(4)
-      .unique((a: PelletRaw['groups'][0] | null, b: PelletRaw['groups'][0] | null) => a?.side === b?.side && a?.turned === b?.turned)
-      .required(),
-    vehicleSteps: Joi.array().items(Joi.number().integer().min(0).max(9999)).max(2).default([]),
+    groups: needed(
+      list(group)
+        .min(1)
+        .max(4)
+        .unique((a: Group, b: Group) => a?.side === b?.side && a?.turned === b?.turned),
+    ),
+    vehicleSteps: orElse(list(whole(0, 9999)).max(2), []),
     stepSource: optionalLine(160),
   },
-  wiring: { ...circumstances, key: readings.min(1).required(), column: readings.min(1).required() },
+  wiring: { ...circumstances, key: needed(readings.min(1)), column: needed(readings.min(1)) },
   wiggle: {
-    samples: Joi.array().items(Joi.array().ordered(wiggleS, ohms.required()).length(2)).min(1).max(2000).required(),
-    marks: Joi.array()
-      .items(Joi.array().ordered(wiggleS, line(60).required()).length(2))
-      .max(100)
-      .default([]),
+    samples: needed(list(pair(wiggleS, ohms)).min(1).max(2000)),
+    marks: orElse(list(pair(wiggleS, line(60))).max(100), []),
   },
   trials: {
-    what: line(120).required(),
-    hit: line(40).required(),
-    looks: Joi.array()
-      .items(
-        Joi.object({
-          atS: Joi.number().min(0).max(1e7).required(),
-          hit: Joi.boolean().required(),
-          key: tag.allow(null).default(null),
-          note: optionalLine(80),
-        }),
-      )
-      .min(1)
-      .max(5000)
-      .required(),
+    what: needed(line(120)),
+    hit: needed(line(40)),
+    looks: needed(
+      list(shape({ atS: needed(number(0, 1e7)), hit: needed(yesNo()), key: elseNull(tag.allow(null)), note: optionalLine(80) }))
+        .min(1)
+        .max(5000),
+    ),
   },
-} as const satisfies Record<MeasurementKind, Joi.PartialSchemaMap>;
+};
 
+const ladder = pattern(/^[a-z][A-Za-z0-9-]{0,59}$/, 'the name of a value chart');
+/** The shop's meter; empty: not described. */
+const meter = optionalLine(60);
+const raw = <F extends Fields>(fields: F) => needed(shape(fields));
+const measurement = chosenBy(
+  'kind',
+  {
+    case: needed(rowId),
+    key: tag.empty(''),
+    /** Some of it was read with the simulated meter, whichever meter is chosen now. */
+    simulated: orElse(yesNo(), false),
+  },
+  {
+    pellet: { ladder: needed(ladder), meter, raw: raw(rawForms.pellet) },
+    wiring: { ladder: needed(ladder), meter, raw: raw(rawForms.wiring) },
+    wiggle: { ladder, meter, raw: raw(rawForms.wiggle) },
+    trials: { ladder, raw: raw(rawForms.trials) },
+  },
+);
 /** A measurement as the bench sends it. */
-export type NewMeasurement = {
-  [K in MeasurementKind]: { kind: K; case: number; key?: string; ladder?: string; meter?: string; simulated: boolean; raw: Raw[K] };
-}[MeasurementKind];
+export type NewMeasurement = Out<typeof measurement>;
+export const parseMeasurement = (data: unknown) => parseWhole(measurement, data);
 
-const isResistance = Joi.valid('pellet', 'wiring', 'wiggle');
-const envelope = {
-  kind: Joi.string()
-    .valid(...Object.keys(rawForms))
-    .required(),
-  case: Joi.number().integer().min(1).max(999_999_999).required(),
-  key: tag.empty(''),
-  ladder: Joi.string()
-    .pattern(/^[a-z][A-Za-z0-9-]{0,59}$/, 'the name of a value chart')
-    .when('kind', { is: Joi.valid('pellet', 'wiring'), then: Joi.required() }),
-  /** The shop's meter; empty: not described. */
-  meter: optionalLine(60).when('kind', { is: isResistance, otherwise: Joi.forbidden() }),
-  /** Some of it was read with the simulated meter, whichever meter is chosen now. */
-  simulated: Joi.boolean().default(false),
-};
-
-/** One form for each kind of `raw`, chosen by the kind that stands beside it. */
-const rawOf = (more: (kind: MeasurementKind) => Joi.PartialSchemaMap): Joi.Schema =>
-  Object.entries<Joi.PartialSchemaMap>(rawForms).reduce<Joi.Schema>(
-    (schema, [kind, fields]) =>
-      Joi.when('kind', { is: kind, then: Joi.object({ ...fields, ...more(kind as MeasurementKind) }).required(), otherwise: schema }),
-    Joi.any(),
-  );
-
-export const parseMeasurement = (data: unknown) => parseForm<NewMeasurement>(Joi.object({ ...envelope, raw: rawOf(() => ({})) }), data);
-
-const pin = Joi.object({
-  id: line(60).required(),
-  version: Joi.number().integer().min(1).required(),
-  hash: Joi.string().hex().length(64).required(),
-});
-
-/** What stands in the database or in the file of another shop. */
-export const keptMeasurement = {
-  kind: envelope.kind,
-  raw: rawOf((kind) => ({
-    ladder: kind === 'pellet' || kind === 'wiring' ? pin.required() : pin.forbidden(),
-    meter: Joi.object({ name: line(60).required(), ranges: meterRanges }),
-  })),
-};
+const keptMeter = shape({ name: needed(line(60)), ranges: meterRanges });
+/** A measurement in the file of another shop, with its value chart and meter as they were then: one form for each kind, beside the fields that all have. */
+export const keptMeasurement = <C extends Fields>(common: C) =>
+  chosenBy('kind', common, {
+    pellet: { raw: raw({ ...rawForms.pellet, ladder: needed(pin), meter: keptMeter }) },
+    wiring: { raw: raw({ ...rawForms.wiring, ladder: needed(pin), meter: keptMeter }) },
+    wiggle: { raw: raw({ ...rawForms.wiggle, meter: keptMeter }) },
+    trials: { raw: raw({ ...rawForms.trials, meter: keptMeter }) },
+  });

@@ -67,7 +67,7 @@ test('a key that is read answers its test, and keeps every reading with ladder a
 
 test('a key that cannot be told yet is no evidence, and stands in the report with its readings', async () => {
   const id = await pelletCase();
-  // At the edge of its window, one reading with leads and warmth not known.
+  // At the edge of its window, one reading with leads and temperature not known.
   const read = await record(pellet(id, { leadOhms: null, temperatureC: null, groups: [group([1480])] }));
   expect(read.answered).toEqual([]);
   const { lines } = (await readReport(harness.services, id))!;

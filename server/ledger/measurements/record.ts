@@ -55,7 +55,7 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
     if (form.key !== undefined && !record.keys.some((k) => k.present && k.tag === form.key))
       throw refused(400, 'keyMissing', `Tag ${form.key} is not here. Choose a key of the case.`, 'key');
     const ladder = form.ladder === undefined ? undefined : await ladderNamed(tx, form.ladder);
-    const meter = form.meter ? await meterNamed(tx, form.meter) : undefined;
+    const meter = 'meter' in form && form.meter ? await meterNamed(tx, form.meter) : undefined;
     checkAgainst(form, ladder?.ladder, record);
     const kept = {
       ...form.raw,

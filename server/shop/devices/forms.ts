@@ -1,21 +1,9 @@
-import Joi from 'joi';
-import { line, parseForm } from '../../base/parseForm';
+import { line, needed, number, orNull } from '../../base/field';
+import { parseForm } from '../../base/parseForm';
 
-export const parseMeterAsked = (data: unknown) => parseForm<{ meter: string }>(Joi.object({ meter: line(60).min(1).required() }), data);
+const meter = needed(line(60).min(1));
+export const parseMeterAsked = (data: unknown) => parseForm({ meter }, data);
 
-/** What the simulated meter is to be connected to; null ohms: nothing. */
-export interface CircuitForm {
-  meter: string;
-  ohms: number | null;
-  /** 0: a sound contact, 1: open more often than not. */
-  badness: number;
-}
-export const parseCircuit = (data: unknown) =>
-  parseForm<CircuitForm>(
-    Joi.object({
-      meter: line(60).min(1).required(),
-      ohms: Joi.number().min(0).max(1e9).allow(null).required(),
-      badness: Joi.number().min(0).max(1).required(),
-    }),
-    data,
-  );
+/** What the simulated meter is to be connected to; null ohms: nothing. Badness 0: a sound contact, 1: open more often than not. */
+export const parseCircuit = (data: unknown) => parseForm({ meter, ohms: needed(orNull(number(0, 1e9))), badness: needed(number(0, 1)) }, data);
+export type CircuitForm = ReturnType<typeof parseCircuit>;

@@ -1,5 +1,5 @@
-/** A blade with its pellet, from the side that is read; turned over it lies the other way round. Drawn here, of no vehicle. */
-export function Pellet({ turned, second }: { turned: boolean; second: boolean }) {
+/** A key blade with its resistor chip, from the side that is read; turned over it lies the other way round. Drawn here, of no vehicle. */
+export function ResistorKeyDrawing({ turned, second }: { turned: boolean; second: boolean }) {
   return (
     <svg width="150" height="54" viewBox="0 0 150 54" aria-hidden="true">
       <g transform={turned ? 'translate(0 54) scale(1 -1)' : undefined} fill="none" stroke="var(--ink)" strokeWidth="1.6">

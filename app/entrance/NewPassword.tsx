@@ -1,22 +1,22 @@
 import TextField from '@mui/material/TextField';
 
-/** The two fields of a new passphrase. */
-export function NewPassphrase({ errors }: { errors: Record<string, string> }) {
+/** The two fields of a new password. */
+export function NewPassword({ errors }: { errors: Record<string, string> }) {
   return (
     <>
       <TextField
-        name="passphrase"
-        label="Passphrase"
+        name="password"
+        label="Password"
         type="password"
         autoComplete="new-password"
         required
-        error={'passphrase' in errors}
-        helperText={errors.passphrase ?? 'At least 12 characters. Several words that only you put together are best.'}
+        error={'password' in errors}
+        helperText={errors.password ?? 'At least 12 characters. Several words that only you put together are best.'}
         slotProps={{ htmlInput: { maxLength: 200 } }}
       />
       <TextField
         name="again"
-        label="Passphrase again"
+        label="Password again"
         type="password"
         autoComplete="new-password"
         required
