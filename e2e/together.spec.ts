@@ -1,5 +1,5 @@
-import type { Request, Route } from '@playwright/test';
-import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, prepare, round, startRun, test, toProcedure } from './harness';
+import type { Page, Request, Route } from '@playwright/test';
+import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, people, prepare, round, startRun, test, toProcedure } from './harness';
 
 const relearn = { changed: ['ECM replaced'], authority: true } as const;
 
@@ -194,8 +194,9 @@ test('a change elsewhere is shown although one answer of the clock was lost', as
   expect(lost).toBe(1);
 });
 
-test('a tap of somebody who was signed out is kept; signing in leads back, and it is sent once', async ({ page, baseURL }) => {
-  await openCase(page, { vehicle: 'Veskar Almanac, signed out', ...relearn, changed: [...relearn.changed] });
+/** Signs the browser out while a run is open in it, then answers the run's first step. */
+async function tapSignedOut(page: Page, vehicle: string): Promise<void> {
+  await openCase(page, { vehicle, ...relearn, changed: [...relearn.changed] });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await startRun(page);
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
@@ -203,9 +204,24 @@ test('a tap of somebody who was signed out is kept; signing in leads back, and i
   await page.waitForLoadState('networkidle');
   await page.context().clearCookies();
   await measure(page, '12.6');
-  await expect(page.getByRole('alert')).toContainText('Not sent yet: you are signed out here. It is saved in this browser.');
-  await comeIn(page.context(), baseURL!, 'Ines Marrow');
+  await expect(page.getByRole('alert')).toHaveText(
+    'Not sent yet: you are signed out here. It is saved in this browser. Sign in and it is sent at once. Timers keep running.',
+  );
+}
+
+test('a tap of somebody who was signed out is kept; signing in leads back, and it is sent once', async ({ page }) => {
+  await tapSignedOut(page, 'Veskar Almanac, signed out');
   await page.getByRole('alert').getByRole('link', { name: 'Sign in' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Ines Marrow');
+  await page.getByLabel('Password').fill(people['Ines Marrow'].password);
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(instruction(page)).toHaveText('Switch every load off.');
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});
+
+test('a tap of somebody who was signed out is sent by itself after signing in elsewhere in the browser', async ({ page, baseURL }) => {
+  await tapSignedOut(page, 'Veskar Almanac, signed in beside');
+  await comeIn(page.context(), baseURL!, 'Ines Marrow');
   await expect(instruction(page)).toHaveText('Switch every load off.');
   await expect(page.getByRole('alert')).toHaveCount(0);
 });

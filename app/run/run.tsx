@@ -66,7 +66,7 @@ export default function Run({ loaderData }: Route.ComponentProps) {
           {commands.unsent === 'signedOut' ? (
             <>
               Not sent yet: you are signed out here. It is saved in this browser.{' '}
-              <Link to={`/sign-in?to=${encodeURIComponent(pathname)}`}>Sign in</Link>and it is sent at once. Timers keep running.
+              <Link to={`/sign-in?to=${encodeURIComponent(pathname)}`}>Sign in</Link> and it is sent at once. Timers keep running.
             </>
           ) : (
             'Not sent yet: no answer. It is saved here and sent again automatically. Timers keep running.'
