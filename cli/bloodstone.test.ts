@@ -63,14 +63,14 @@ test('vin check: valid is for all of it, and every problem is a sentence', () =>
     usable: true,
     expectedCheckDigit: '8',
     problems: [
-      'The check digit in place 9 is 6; 8 would fit. Most likely slip: place 6 is 5, not S. Not every market uses the check digit: read it again, then keep what is on the vehicle.',
+      'The check digit, position 9, is 6; 8 would fit. Most likely slip: position 6 is 5, not S. Not every market uses the check digit: read it again, then keep what is on the vehicle.',
     ],
   });
   expect(json('vin', 'check', '00BTG5R36GWO')).toMatchObject({
     valid: false,
     usable: false,
     expectedCheckDigit: null,
-    problems: ['5 characters missing: it has 17. Read it again.', 'Place 12: O is never used. It is likely 0.'],
+    problems: ['5 characters missing: it has 17. Read it again.', 'Position 12: O is never used. It is likely 0.'],
   });
   expect(bloodstone('vin', 'check', '00BTG5R36GW004182').stdout).toContain('00BTG5R36GW004182: valid');
   expect(bloodstone('vin', 'check').status).toBe(2);

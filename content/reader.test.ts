@@ -72,7 +72,7 @@ test.each<[string, string, string, string]>([
     'an unknown ladder',
     profile('ladder: gone').replace('transponder-dwell', 'pellet'),
     'ladder',
-    'Ladder "gone" does not exist. Use one of: dunmore-pair, tarn-ten, veskar-twelve.',
+    'Value chart "gone" does not exist. Use one of: dunmore-pair, tarn-ten, veskar-twelve.',
   ],
   [
     'a ladder for keys without a resistor',

@@ -308,7 +308,7 @@ function crossCheck(library: Library): FileProblem[] {
 
 function checkLadder({ ladder }: Profile, { ladders }: Library): Problem[] {
   if (ladder === undefined || ladders.has(ladder)) return [];
-  return [{ code: 'unknownName', path: 'ladder', message: `Ladder "${ladder}" does not exist. Use one of: ${[...ladders.keys()].join(', ')}.` }];
+  return [{ code: 'unknownName', path: 'ladder', message: `Value chart "${ladder}" does not exist. Use one of: ${[...ladders.keys()].join(', ')}.` }];
 }
 
 /** SHA-256 over the parsed document. The order of fields counts, since the order of answers is their order on the screen. */

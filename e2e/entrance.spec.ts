@@ -74,11 +74,11 @@ test('an empty database: the first person sets up the shop once, invites another
       await expect(other.getByRole('heading', { level: 1 })).toHaveText('Welcome, Teodor Lusk');
       await other.getByRole('textbox', { name: 'Password', exact: true }).fill('samphire under the bridge');
       await other.getByLabel('Password again').fill('samphire under a bridge');
-      await other.getByRole('button', { name: 'Set it and sign in' }).click();
+      await other.getByRole('button', { name: 'Set the password and sign in' }).click();
       await expect(other.getByText('The two entries don’t match. Type the new password twice.').first()).toBeVisible();
       await other.getByRole('textbox', { name: 'Password', exact: true }).fill('samphire under the bridge');
       await other.getByLabel('Password again').fill('samphire under the bridge');
-      await other.getByRole('button', { name: 'Set it and sign in' }).click();
+      await other.getByRole('button', { name: 'Set the password and sign in' }).click();
       await other.waitForURL(`${server.url}/`);
       await other.goto(`${server.url}/shop/people`);
       await expect(other.getByRole('heading', { level: 1 })).toHaveText('No access');

@@ -29,7 +29,7 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   const seen = page.getByRole('list', { name: 'Seen so far' });
   await expect(seen.getByText('A small block with contacts in the blade')).toBeVisible();
   await seeNoViolations(page);
-  await page.getByRole('button', { name: 'Use it: Resistor key' }).click();
+  await page.getByRole('button', { name: 'Use this one: Resistor key' }).click();
   await expect(page.getByRole('combobox', { name: 'System type' })).toContainText('Resistor key');
   await page.getByRole('button', { name: 'Use this system type' }).click();
   await page.waitForURL(new RegExp(`${path}$`));

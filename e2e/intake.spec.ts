@@ -60,7 +60,7 @@ test('the identification number is checked while it is typed, and a known vehicl
   await page.waitForLoadState('networkidle');
   const vin = page.getByLabel('VIN');
   await vin.fill('00BTGSR36GWO');
-  await expect(page.getByText('Place 12: O is never used. It is likely 0.')).toBeVisible();
+  await expect(page.getByText('Position 12: O is never used. It is likely 0.')).toBeVisible();
   // What the server has against it is said until it is changed; the summary leads to the field.
   await page.getByRole('button', { name: 'Open the case' }).click();
   const refused = page.getByText('You typed "00BTGSR36GWO". Write 5 to 17 letters and digits, without I, O and Q, as on the vehicle.');
@@ -69,7 +69,7 @@ test('the identification number is checked while it is typed, and a known vehicl
   await expect(vin).toBeFocused();
   await vin.fill('00BTGSR36GW004182');
   await expect(refused).toHaveCount(1);
-  await expect(page.getByText('The check digit in place 9 is 6; 8 would fit. Most likely slip: place 6 is 5, not S.')).toBeVisible();
+  await expect(page.getByText('The check digit, position 9, is 6; 8 would fit. Most likely slip: position 6 is 5, not S.')).toBeVisible();
   await page.getByRole('button', { name: 'Use 00BTG5R36GW004182' }).click();
   await expect(vin).toHaveValue('00BTG5R36GW004182');
   await expect(page.getByText('Check digit right. Model year 2016, or 1986, from the tenth character.')).toBeVisible();
@@ -91,22 +91,22 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   await page.getByLabel('Vehicle *').fill('Tarn Gantry, keys');
   await choose(page, 'System type', /Tarn Gantry/);
   await page.getByLabel('Marks').first().fill('ring stamped on the blade');
-  await page.getByText('What it does, according to the customer').first().click();
+  await page.getByText('What this key does, according to the customer').first().click();
   await page.getByRole('group', { name: 'keeps running' }).first().getByRole('checkbox', { name: 'yes' }).check();
   await page.getByRole('button', { name: 'Another key' }).click();
   await page.getByRole('checkbox', { name: 'is here' }).nth(1).uncheck();
   await expect(page.getByText('If the stored keys are replaced without it, it will no longer start the vehicle')).toBeVisible();
   await page.getByRole('button', { name: 'A new key to be made' }).click();
-  const fit = page.getByRole('list', { name: 'Does it fit?' });
+  const fit = page.getByRole('list', { name: 'Is it the right key?' });
   await choose(page, 'Chip memory', /used/);
-  await expect(fit.getByText('does not fit').first()).toBeVisible();
+  await expect(fit.getByText('wrong', { exact: true }).first()).toBeVisible();
   await choose(page, 'Chip memory', /blank/);
   await page.getByRole('combobox', { name: 'Kind' }).nth(2).click();
   await page.getByRole('option', { name: 'blade key, chip in the head' }).click();
   await page.getByLabel('Chip kind').fill('notched wedge');
   await page.getByLabel('Band', { exact: true }).fill('421 MHz');
-  await expect(fit.getByText('does not fit')).toHaveCount(0);
-  await expect(fit.getByText('fits', { exact: true })).toHaveCount(4);
+  await expect(fit.getByText('wrong', { exact: true })).toHaveCount(0);
+  await expect(fit.getByText('right', { exact: true })).toHaveCount(4);
   await page.getByLabel('Price').fill('64,50');
   await page.getByRole('button', { name: 'Open the case' }).click();
   await page.waitForURL(/\/cases\/\d+$/);
@@ -308,7 +308,7 @@ test('nobody knows the system: questions lead to it, an answer is taken back, an
     await expect(panel.getByRole('list', { name: 'Seen so far' }).getByText(question)).toBeVisible();
   }
   await expect(sure).toBeVisible();
-  const use = panel.getByRole('button', { name: 'Use it: Resistor key' });
+  const use = panel.getByRole('button', { name: 'Use this one: Resistor key' });
   await expect(use).toBeVisible();
   await panel.getByRole('button', { name: /^Undo: What does the key look like/ }).click();
   await expect(sure).toHaveCount(0);

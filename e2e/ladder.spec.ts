@@ -56,7 +56,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   // A kilohm typed as ohm stands out in the list, and is taken back with one key.
   await page.keyboard.type('1.387');
   await page.keyboard.press('Enter');
-  await expect(page.getByText('Ten times off from the others: wrong unit?')).toBeVisible();
+  await expect(page.getByText('Off from the others by a factor of ten: wrong unit?')).toBeVisible();
   await page.getByRole('tab', { name: 'The key alone' }).focus();
   await page.keyboard.press('u');
   await expect(page.getByRole('list', { name: 'Readings', exact: true }).getByRole('listitem')).toHaveCount(4);
@@ -122,7 +122,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   const id = path.split('/').at(-1)!;
   await page.goto(`/bench/ladder?case=${id}&key=A`);
   await page.waitForLoadState('networkidle');
-  await page.getByText('With what').click();
+  await page.getByText('Meter, chart and case').click();
   await choose(page, 'Meter', 'Simulated meter');
   const connect = async (ohms: string, worn: string) => {
     await page.getByLabel('Resistor').fill(ohms);

@@ -143,7 +143,7 @@ test('each vehicle of the demo world is identified by what its page says is seen
       await expect(panel.getByRole('list', { name: 'Seen so far' }).getByText(question)).toBeVisible();
     }
     await expect(sure, vehicle.title).toBeVisible();
-    await panel.getByRole('button', { name: `Use it: ${vehicle.family}` }).click();
+    await panel.getByRole('button', { name: `Use this one: ${vehicle.family}` }).click();
     await expect(page.getByRole('combobox', { name: 'System type' })).toContainText(vehicle.family);
   }
 });

@@ -47,7 +47,7 @@ test('a test tells where it is made, what a wrong repair costs and where each an
     await expect(page.getByRole('region', { name: 'Start chain' }).getByText(state, { exact: true }).last()).toBeVisible();
   await seeNoViolations(page);
   await page.goto(`${path}?run=relearn-ignition-on`);
-  const strip = page.getByRole('list', { name: 'What it does' });
+  const strip = page.getByRole('list', { name: 'Steps of the procedure' });
   await expect(strip.getByText('Wait 1')).toBeVisible();
   await expect(strip.getByText('Start', { exact: true })).toBeVisible();
 });

@@ -1,5 +1,6 @@
 import type { LampReading } from '../../core/lamp';
 import type { LaidLamp } from '../../core/library';
+import { formatChance } from '../../core/units';
 import styles from './bench.module.css';
 
 /** How likely each pattern is, those that matter. */
@@ -14,7 +15,7 @@ export function Shares({ reading, lamps }: { reading: LampReading; lamps: readon
             <span className={styles.share} aria-hidden="true">
               <span style={{ width: `${p.p * 100}%` }} />
             </span>
-            <span className="mono">{p.p.toFixed(2)}</span>
+            <span className="mono">{formatChance(p.p)}</span>
           </li>
         ))}
     </ul>

@@ -280,7 +280,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         {d.sheet === 'wiggle' && <WiggleVerdict found={wiggle} />}
         {simulated && (
           <p>
-            <b>Values of the simulated meter: no vehicle was measured.</b> Saved to a case they keep this mark and don’t answer a test.
+            <b>Values of the simulated meter: no vehicle was measured.</b> If you save them to a case, they keep this mark and don’t answer a test.
           </p>
         )}
         {d.sheet === 'key' && found && (

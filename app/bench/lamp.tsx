@@ -190,7 +190,7 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
   };
   return (
     <>
-      <section aria-label="What it does">
+      <section aria-label="What the light does">
         <TapArea
           moment={moment}
           onSeen={(seen) => {
@@ -203,7 +203,7 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
         {!seeing && (
           <>
             <FilePick onRead={put} />
-            <h2 className="label">Or pick what it does</h2>
+            <h2 className="label">Or pick what the light does</h2>
             <div className={styles.picks}>
               {patterns.map((l) => (
                 <button key={l.id} type="button" className={styles.pick} aria-pressed={picked === l.id} onClick={() => setPicked(l.id)}>

@@ -256,7 +256,7 @@ function Built({
           <p>
             <b>{inWords(built)}</b>, {formatOhms(built.worstLow)} to {formatOhms(built.worstHigh)}; window {formatOhms(step.low)} to{' '}
             {formatOhms(step.high)}
-            {built.inside === false ? '. Not inside for certain: measure what you built.' : '.'}{' '}
+            {built.inside === false ? '. It may be outside: measure what you built.' : '.'}{' '}
             <small className="quiet">{fromDrawer ? 'From the drawer.' : 'From E24, 5 %; the drawer is empty.'}</small>
           </p>
         </>
@@ -327,7 +327,7 @@ function weighedBy(history: number, reading: boolean): string {
   const keys = `${history} ${history === 1 ? 'key' : 'keys'} that this shop measured`;
   if (reading)
     return history > 0
-      ? `Weighed by ${keys} and by the reading of a key of this case.`
+      ? `Weighted by ${keys} and by the reading of a key of this case.`
       : 'Based on the key measured in this case; this shop has measured no other key of this chart.';
-  return history > 0 ? `Weighed by ${keys}.` : 'This shop has measured no key of this chart yet, so every value counts the same.';
+  return history > 0 ? `Weighted by ${keys}.` : 'This shop has measured no key of this chart yet, so every value counts the same.';
 }

@@ -7,7 +7,7 @@ export function Outline({ marks }: { marks: readonly SequenceMark[] }) {
   if (marks.length === 0) return null;
   return (
     <figure className={styles.outline}>
-      <ol aria-label="What it does">
+      <ol aria-label="Steps of the procedure">
         {marks.map((m, i) => (
           <li
             key={i}

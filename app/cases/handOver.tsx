@@ -205,7 +205,7 @@ function WhatItWas({ cause, asUnknown, errors }: { cause: NonNullable<Data['caus
   const [conclusion, setConclusion] = useState<Conclusion | null>(asUnknown ? 'unknown' : null);
   return (
     <fieldset className={styles.cause}>
-      <legend>What it was</legend>
+      <legend>What the cause was</legend>
       <div role="radiogroup" aria-label="How well the cause is known" className={styles.ends}>
         {(Object.entries(conclusionSays) as [Conclusion, string][]).map(([id, say]) => (
           <Choice key={id} type="radio" name="conclusion" value={id} checked={conclusion === id} onChange={() => setConclusion(id)}>

@@ -41,11 +41,11 @@ export default function Join({ loaderData: { name }, actionData }: Route.Compone
   return (
     <Form method="post" className={styles.form} noValidate>
       <h1>Welcome, {name}</h1>
-      <p>Choose the password with which you sign in. The link that brought you here works once.</p>
+      <p>Choose your password. This link works only once.</p>
       <ProblemSummary errors={errors} />
       <NewPassword errors={errors} />
       <Button type="submit" variant="contained" size="large" loading={busy}>
-        Set it and sign in
+        Set the password and sign in
       </Button>
     </Form>
   );

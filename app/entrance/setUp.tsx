@@ -56,7 +56,7 @@ export default function SetUp({ actionData }: Route.ComponentProps) {
         slotProps={{ htmlInput: { inputMode: 'numeric', maxLength: 2 } }}
       />
       <TextField
-        {...field('name', 'You sign in with it, and it is shown on what you record.')}
+        {...field('name', 'You sign in with this name, and it is shown on what you record.')}
         label="Your name"
         autoComplete="username"
         slotProps={{ htmlInput: { maxLength: 80 } }}

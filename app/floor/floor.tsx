@@ -63,7 +63,7 @@ export default function Floor({ loaderData: { lanes, touch, now: read, horizonMs
           <i data-kind="hands" /> hands on
         </span>
         <span>
-          <i data-kind="wait" /> waits on its own
+          <i data-kind="wait" /> no hands needed
         </span>
         <span>
           <i data-kind="due" /> due now
@@ -113,7 +113,7 @@ function LaneRow({ lane, read, horizonMs }: { lane: Lane; read: number; horizonM
             style={{ left: `${bar.left}%`, width: `max(6px, ${bar.width}%)` }}
           >
             <span className="hidden">
-              {bar.kind === 'wait' ? 'waits on its own' : 'hands on'} from {hm(bar.from)} to {hm(bar.until)}: {bar.label}
+              {bar.kind === 'wait' ? 'no hands needed' : 'hands on'} from {hm(bar.from)} to {hm(bar.until)}: {bar.label}
             </span>
           </span>
         ))}

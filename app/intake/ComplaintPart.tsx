@@ -13,7 +13,7 @@ export function ComplaintPart({ value: f, put, errors }: Section<Intake>) {
     );
   return (
     <>
-      <Several legend="What it does" name="symptoms" options={symptoms} value={f.symptoms} put={(v) => put('symptoms', v)} />
+      <Several legend="What the vehicle does" name="symptoms" options={symptoms} value={f.symptoms} put={(v) => put('symptoms', v)} />
       <div className={styles.details}>
         {f.symptoms.includes('startsAndDies') && (
           <Field

@@ -8,7 +8,7 @@ export interface Needs {
   profile: NewKeySpec | undefined;
 }
 
-const words: Record<FitRemark['verdict'], string> = { fits: 'fits', doesNotFit: 'does not fit', notKnown: 'not known' };
+const words: Record<FitRemark['verdict'], string> = { fits: 'right', doesNotFit: 'wrong', notKnown: 'not known' };
 
 /** The fit check of a new key, live, before anything is written into it. */
 export function Fit({ kind, plan, needs }: { kind: string; plan: { chip: string; band: string; memory: string }; needs: Needs }) {
@@ -18,7 +18,7 @@ export function Fit({ kind, plan, needs }: { kind: string; plan: { chip: string;
     needs.profile,
   );
   return (
-    <ul className={styles.fit} aria-label="Does it fit?">
+    <ul className={styles.fit} aria-label="Is it the right key?">
       {remarks.map((r) => (
         <li key={r.what} data-verdict={r.verdict}>
           <b>{words[r.verdict]}</b> {r.say}

@@ -76,9 +76,9 @@ export function Identify({
                     size="small"
                     variant={i === 0 && now.state === 'sure' ? 'contained' : 'text'}
                     onClick={() => choose(f.id)}
-                    aria-label={`Use it: ${f.title}`}
+                    aria-label={`Use this one: ${f.title}`}
                   >
-                    Use it
+                    Use this one
                   </Button>
                 </li>
               ))}

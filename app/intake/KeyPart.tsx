@@ -128,7 +128,7 @@ function KeyRow({
             </p>
           )}
           <details className={styles.told}>
-            <summary>What it does, according to the customer</summary>
+            <summary>What this key does, according to the customer</summary>
             {tellable.map((a) => (
               <fieldset key={a}>
                 <legend>{abilities[a]}</legend>

@@ -16,7 +16,7 @@ interface BayInUse {
 /** What stands in a bay already, besides the case that is changed. */
 function standing(bays: BayInUse[], bay: string, but: number | undefined): string {
   const others = bays.find((b) => b.id === bay)?.cases.filter((c) => c.id !== but) ?? [];
-  return others.length === 0 ? '' : `Here already: ${others.map((c) => `case ${c.number}, ${c.vehicle || 'no vehicle'}`).join('; ')}.`;
+  return others.length === 0 ? '' : `Already here: ${others.map((c) => `case ${c.number}, ${c.vehicle || 'no vehicle'}`).join('; ')}.`;
 }
 
 /** Which vehicle it is, whose, and where it stands. */

@@ -7,7 +7,7 @@ export function Retire({ retired, act }: { retired: boolean; act: Pick<ReturnTyp
   return (
     <Form method="post" onSubmit={act.send(retired ? 'restore' : 'retire')}>
       <Button type="submit" variant="outlined" color={retired ? 'inherit' : 'error'} loading={act.busy}>
-        {retired ? 'Offer it again' : 'Retire'}
+        {retired ? 'Offer again' : 'Retire'}
       </Button>
     </Form>
   );

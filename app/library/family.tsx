@@ -202,7 +202,7 @@ function Recognized({ f }: { f: Data }) {
   return (
     <>
       <h2>How it is recognized</h2>
-      <p className="quiet">What is usual; vehicles differ.</p>
+      <p className="quiet">What is usual; vehicles vary.</p>
       <dl className={styles.params}>
         {f.seen.map((q) => (
           <div key={q.id}>

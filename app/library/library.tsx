@@ -80,7 +80,7 @@ function CannotBeRead({ documents, mayEdit }: { documents: Unreadable[]; mayEdit
                 <input type="hidden" name="kind" value={d.kind} />
                 <input type="hidden" name="id" value={d.id} />
                 <Button type="submit" variant="outlined" color={d.retired ? 'inherit' : 'error'} loading={act.busy}>
-                  {d.retired ? 'Offer it again' : 'Retire'}
+                  {d.retired ? 'Offer again' : 'Retire'}
                 </Button>
               </Form>
             )}

@@ -83,8 +83,7 @@ function Enter({ number: n, commands, say }: { number: ResolvedParam; commands: 
           <DialogTitle id={`number-${n.name}`}>What does the service information say?</DialogTitle>
           <DialogContent className={dialogs.content!}>
             <p>
-              {n.label}: usual {n.usual}. It counts from now on in this run and can be saved to a shop profile afterward. A running wait doesn’t end
-              because of it.
+              {n.label}: usual {n.usual}. It counts from now on in this run and can be saved to a shop profile afterward. A wait in progress goes on.
             </p>
             {n.oneOf ? (
               <TextField

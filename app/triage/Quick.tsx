@@ -20,8 +20,8 @@ export function Quick({ page, stage, children }: { page: CaseView; stage: Triage
       <h2>{stage.id === 'signs' ? 'What else did you notice?' : 'Quick checks first.'}</h2>
       <p className={styles.why}>
         {stage.id === 'signs'
-          ? 'What stays silent tells as much as what responds. Leave open what you did not check.'
-          : 'Key refused: these take a minute and fix many. Change one thing at a time, then turn the ignition on again.'}
+          ? 'What stays dead tells as much as what works. Leave blank what you did not check.'
+          : 'Key refused: these checks take a minute and fix many cars. Change one thing at a time, then turn the ignition on again.'}
       </p>
       {perKey && keys.length > 1 && (
         <fieldset className={styles.keys}>

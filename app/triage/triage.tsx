@@ -115,8 +115,8 @@ function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStag
     case 'engine': {
       const why = {
         immobilizer: 'Seconds that save hours. What the light does decides where to look.',
-        live: 'Nothing about the key so far. Ask the immobilizer.',
-        engine: 'What is cut tells which module refuses.',
+        live: 'Nothing about the key so far. See what the immobilizer says about it.',
+        engine: 'What gets cut off tells which module refuses.',
       }[stage.id];
       const open = page.record.keys.filter((k) => k.present && !page.record.evidence.some((e) => e.test === first!.id && e.key === k.tag));
       return (

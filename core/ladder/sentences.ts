@@ -19,7 +19,7 @@ export const sentences = {
   howLeadsSubtracted: 'leads measured and subtracted',
 
   // verdict.ts
-  verySure: 'Sure (over 0.999).',
+  verySure: 'Sure (over 99.9 %).',
   sureWord: 'Sure',
   likelyWord: 'Likely',
   notSureWord: 'Not sure',

@@ -41,7 +41,7 @@ export const sentences = {
     `${seen} None of the patterns of “${family}” (${p}). Watch again, and check the system type.`,
   recognized: (seen: string, title: string, family: string, p: string, act: string) => `${seen} “${title}” in “${family}” (${p}). ${act}`,
   pair: (seen: string, family: string, one: string, other: string) =>
-    `${seen} One of these two in “${family}”: “${one}” or “${other}”. Nobody can tell them apart by eye; check what else happens.`,
+    `${seen} One of these two in “${family}”: “${one}” or “${other}”. You can’t tell them apart by eye; check what else happens.`,
   more: (seen: string, moreS: string) => `${seen} Not watched long enough to decide. Watch ${moreS} longer, from the start.`,
   noneOfThese: 'none of these',
   unclear: (seen: string, what: string, p: string) => `${seen} Not clear: ${what} has ${p}. Watch again from the start.`,

@@ -33,7 +33,7 @@ export const lintSentences = {
   noLinkPerKey: 'No link of this system type is tested key by key. Remove perKey.',
   procedure: 'Procedure',
   caution: 'Caution',
-  proofMissing: 'Nobody can tell how this fix is confirmed. Use one of: putBack, starts, rest, load.',
+  proofMissing: 'This fix doesn’t say how it is confirmed. Use one of: putBack, starts, rest, load.',
   proofNotPutBack: 'how says something else. Remove putBack.',
   proofWithoutRest: 'A fix that is confirmed after a rest says how many minutes must pass. Add waitMin.',
   statementTwice: (lifted: string) => `The statement "${lifted}" has chances of its own and would count twice. Remove it here.`,

@@ -41,7 +41,7 @@ export const sentences = {
   stringPatternBase: (typed: string, name: unknown) => `${typed}. Write ${name}.`,
   stringEmpty: 'Nothing is written here. Write something.',
   stringMin: (limit: string) => `Too short. Write at least ${limit} characters.`,
-  stringMax: (count: number, limit: string) => `${count} characters are too long. Write at most ${limit}.`,
+  stringMax: (count: number, limit: string) => `${count} characters is too long. Write at most ${limit}.`,
   numberMin: (typed: string, limit: string) => `${typed}. Use ${limit} or more.`,
   numberMax: (typed: string, limit: string) => `${typed}. Use ${limit} or less.`,
   numberPositive: (typed: string) => `${typed}. Use a number above zero.`,

@@ -79,9 +79,9 @@ describe('checking', () => {
     ['1111111111111111', '1 character missing: it has 17. Read it again.'],
     ['111111111111111111', '1 character too many: it has 17. Read it again.'],
     ['111', '14 characters missing: it has 17. Read it again.'],
-    ['1111111111111111O', 'Place 17: O is never used. It is likely 0.'],
-    ['I1111111111111111', 'Place 1: I is never used. It is likely 1.'],
-    ['1111111111111111?', 'Place 17: "?" is not a letter from A to Z or a digit. Read it again.'],
+    ['1111111111111111O', 'Position 17: O is never used. It is likely 0.'],
+    ['I1111111111111111', 'Position 1: I is never used. It is likely 1.'],
+    ['1111111111111111?', 'Position 17: "?" is not a letter from A to Z or a digit. Read it again.'],
   ])('%j is refused: %s', (vin, message) => {
     const found = checkVin(vin, year);
     expect(found).toMatchObject({ valid: false, usable: false, expectedCheckDigit: null, years: [], misreads: [] });
@@ -98,13 +98,13 @@ describe('checking', () => {
     expect(found.misreads.map((m) => m.vin)).toContain(fixed);
     expect(found.problems).toHaveLength(1);
     expect(found.problems[0]).toMatchObject({ code: 'checkDigit', place: 9 });
-    expect(found.problems[0]!.message).toContain('Most likely slip: place 3 is B, not 8. Not every market uses the check digit');
+    expect(found.problems[0]!.message).toContain('Most likely slip: position 3 is B, not 8. Not every market uses the check digit');
   });
 
   test('where the law asks for the digit, it says so', () => {
     const found = checkVin('11111111211111111', year);
     expect(found.checkDigitRequired).toBe(true);
-    expect(found.problems[0]!.message).toMatch(/The check digit in place 9 is 2; 1 would fit\. .*Read it again\.$/);
+    expect(found.problems[0]!.message).toMatch(/The check digit, position 9, is 2; 1 would fit\. .*Read it again\.$/);
   });
 
   test('two neighbours swapped are found when nothing looks alike', () => {

@@ -348,7 +348,7 @@ describe('forms', () => {
     ],
     ['twelve characters', () => parseJoin({ password: 'x'.repeat(12), again: 'x'.repeat(12) }), []],
     ['two that differ', () => parseJoin({ password, again: 'other' }), ['again: The two entries don’t match. Type the new password twice.']],
-    ['a huge password', () => parseSignIn({ name: 'a', password: 'x'.repeat(201) }), ['password: 201 characters are too long. Write at most 200.']],
+    ['a huge password', () => parseSignIn({ name: 'a', password: 'x'.repeat(201) }), ['password: 201 characters is too long. Write at most 200.']],
     [
       'a line break in a name',
       () => parseSetUp({ ...setUp, name: 'Maud\nFerrow' }),

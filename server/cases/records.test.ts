@@ -469,7 +469,7 @@ describe('forms', () => {
     ['no authority seen yet', { authority: [] }, []],
     ['no words', { words: '  ' }, ['words: Nothing is written here. Write something.']],
     ['the longest words', { words: 'x'.repeat(2000) }, []],
-    ['longer words', { words: 'x'.repeat(2001) }, ['words: 2001 characters are too long. Write at most 2000.']],
+    ['longer words', { words: 'x'.repeat(2001) }, ['words: 2001 characters is too long. Write at most 2000.']],
     ['the earliest year', { year: '1950' }, []],
     ['an earlier year', { year: '1949' }, ['year: You typed 1949. Use 1950 to 2100.']],
     ['a year in letters', { year: 'old' }, ['year: You typed "old". Type a whole number, such as 12.']],

@@ -53,7 +53,7 @@ describe('what is written passes the check that is made when it is read', () => 
     const [a] = Object.entries(library().families.get('ring')!.params).find(([, p]) => 'min' in p)!;
     await save(id, 1, { [a]: ['7.5', 'p'.repeat(500)] });
     expect((await newest(id)).profile.values[a]!.source).toHaveLength(500);
-    expect(() => form(2, { [a]: ['7.5', 'p'.repeat(501)] })).toThrow('501 characters are too long. Write at most 500.');
+    expect(() => form(2, { [a]: ['7.5', 'p'.repeat(501)] })).toThrow('501 characters is too long. Write at most 500.');
   });
   test('a copy of a copy, twenty times, can still be saved', async () => {
     let id = await make('The first of many copies of a vehicle');

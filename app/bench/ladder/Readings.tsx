@@ -85,7 +85,7 @@ export function Readings({
             >
               ×
             </button>
-            {odd.has(first + i) && <small>Ten times off from the others: wrong unit?</small>}
+            {odd.has(first + i) && <small>Off from the others by a factor of ten: wrong unit?</small>}
           </li>
         ))}
       </ol>

@@ -43,7 +43,7 @@ export function WithWhat({
   return (
     <details className={styles.with} open={d.chosen === null || undefined}>
       <summary>
-        <span>With what</span>
+        <span>Meter, chart and case</span>
         <small>{[listed?.name ?? 'no meter chosen', ladder.title, d.chosen ? `case ${d.chosen.number}` : 'no case'].join(', ')}</small>
       </summary>
       <div className={styles.setup}>
@@ -90,7 +90,7 @@ export function WithWhat({
         <small className="quiet">
           {d.known ? 'The value chart of this vehicle’s profile. ' : ''}
           {ladder.checked ? '' : 'Nobody has checked its numbers. '}
-          <Link to={`/library/ladders/${ladder.id}`}>See it</Link>
+          <Link to={`/library/ladders/${ladder.id}`}>See the chart</Link>
         </small>
       </div>
     </details>

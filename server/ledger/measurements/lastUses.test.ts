@@ -17,7 +17,7 @@ test('the last three uses of each instrument, the newest first, each with its ca
     keyTag: 'A',
     kind,
     raw: {},
-    verdict: `Value ${n}. Sure (over 0.999).`,
+    verdict: `Value ${n}. Sure (over 99.9 %).`,
     simulated: false,
     by: technician.id,
     at: n,
