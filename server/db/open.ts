@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle as drizzlePg } from 'drizzle-orm/node-postgres';
 import { migrate as migratePg } from 'drizzle-orm/node-postgres/migrator';
@@ -38,6 +38,8 @@ export interface OpenDatabase {
   ours: boolean;
   /** How often it has had files written through to the disk, and parts of its log that are not there yet; zeros where that is not ours to see. */
   synced(): { syncs: number; unsynced: number };
+  /** Writes all of it into one file, from which another database may begin; only the embedded one does. */
+  keepAs(path: string): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -50,21 +52,25 @@ export interface WhereToOpen {
   fresh?: boolean;
   /** Folder where a ready-made empty database is kept, so that a first start need not run initdb. */
   templates?: string;
+  /** Name of the content of a filled database that may lie there too; it is taken in place of the empty one. */
+  world?: string;
 }
 
 export async function openDatabase(where: WhereToOpen): Promise<OpenDatabase> {
   return where.url ? openServer(where.url, where.migrations) : openPglite(where);
 }
 
-async function openPglite({ folder, migrations, templates, fresh: anew }: WhereToOpen): Promise<OpenDatabase> {
+async function openPglite({ folder, migrations, templates, world, fresh: anew }: WhereToOpen): Promise<OpenDatabase> {
   if (folder) await roomToStart(folder);
   const release = folder ? await lockFolder(folder) : () => {};
   try {
     const dataDir = folder ? join(folder, 'pg') : undefined;
     if (dataDir && anew) rmSync(dataDir, { recursive: true, force: true });
-    const template = templates ? templatePath(templates, migrations) : undefined;
+    const template = templates
+      ? [...(world ? [worldPath(templates, migrations, world)] : []), templatePath(templates, migrations)].find(existsSync)
+      : undefined;
     const fresh = !dataDir || !existsSync(join(dataDir, 'PG_VERSION'));
-    const loadDataDir = fresh && template && existsSync(template) ? new Blob([readFileSync(template)]) : undefined;
+    const loadDataDir = fresh && template ? new Blob([readFileSync(template)]) : undefined;
     if (folder) closeToOthers(folder);
     const fs = dataDir ? new SyncedFs(dataDir) : undefined;
     const client = await PGlite.create({
@@ -93,6 +99,7 @@ async function openPglite({ folder, migrations, templates, fresh: anew }: WhereT
         await client.listen(channel, heard);
       },
       synced: () => ({ syncs: fs?.syncs ?? 0, unsynced: fs?.unsynced.size ?? 0 }),
+      keepAs: async (path) => keepFile(path, await client.dumpDataDir('gzip')),
       async close() {
         if (!(await space.roomy())) space.release();
         await client.close();
@@ -182,6 +189,7 @@ async function openServer(url: string, migrations: string): Promise<OpenDatabase
     statements,
     ours: false,
     synced: () => ({ syncs: 0, unsynced: 0 }),
+    keepAs: () => Promise.reject(new Error('A database server keeps its own copies')),
     listen: hear,
     async close() {
       closed = true;
@@ -227,10 +235,16 @@ function segmentBytes(dataDir: string): number {
 }
 
 /** Named by the migrations it was made with, so that an old template is never loaded. */
-function templatePath(templates: string, migrations: string): string {
+const templatePath = (templates: string, migrations: string): string => join(templates, `empty-${migrationsName(migrations)}.tar.gz`);
+
+/** Named by its migrations and its content. */
+export const worldPath = (templates: string, migrations: string, content: string): string =>
+  join(templates, `world-${migrationsName(migrations)}-${content}.tar.gz`);
+
+function migrationsName(migrations: string): string {
   const hash = createHash('sha256').update(initParams.join());
   for (const name of readdirSync(migrations).sort()) if (name.endsWith('.sql')) hash.update(name).update(readFileSync(join(migrations, name)));
-  return join(templates, `empty-${hash.digest('hex').slice(0, 16)}.tar.gz`);
+  return hash.digest('hex').slice(0, 16);
 }
 
 /** Makes the template once: runs initdb and the migrations, and keeps the result as one file. */
@@ -239,10 +253,14 @@ export async function ensureTemplate(templates: string, migrations: string): Pro
   if (existsSync(path)) return path;
   const client = await PGlite.create({ initDbStartParams: initParams });
   await migrate(drizzle(client), { migrationsFolder: migrations });
-  const dump = await client.dumpDataDir('gzip');
+  await keepFile(path, await client.dumpDataDir('gzip'));
   await client.close();
-  mkdirSync(templates, { recursive: true });
-  writeFileSync(`${path}.${process.pid}`, Buffer.from(await dump.arrayBuffer()));
-  renameSync(`${path}.${process.pid}`, path);
   return path;
+}
+
+/** Whole or not at all. */
+async function keepFile(path: string, content: Blob): Promise<void> {
+  mkdirSync(dirname(path), { recursive: true });
+  writeFileSync(`${path}.${process.pid}`, Buffer.from(await content.arrayBuffer()));
+  renameSync(`${path}.${process.pid}`, path);
 }

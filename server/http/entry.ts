@@ -17,8 +17,10 @@ import { ensureTemplate } from '../db/open';
 import { DiskFull } from '../db/space';
 import { seedDemo } from '../demo/demo';
 import { isDemoData } from '../demo/demoPeople';
+import { prepareWorld } from '../demo/world';
 import { startSimulatedMeter } from '../shop/devices/simulatedMeter';
 import { BrokenContent } from '../library/documents';
+import { prepareContent } from '../library/preparedContent';
 import { log, toldAddress, toldOf } from '../base/log';
 import { notify } from '../acts/live';
 import { enterSimulatedMeter } from '../shop/meters';
@@ -27,7 +29,7 @@ import { here } from './requestContext';
 import { startWatchdog } from '../base/watchdog';
 import { openServices, type Services, type Settings } from '../services/services';
 
-export { ensureTemplate };
+export { ensureTemplate, prepareContent, prepareWorld };
 
 export interface Start extends Settings {
   host: string;

@@ -1,11 +1,12 @@
 import { and, eq } from 'drizzle-orm';
-import { checkBody, type DocumentBody, type DocumentKind, type Library, readContent } from '../../content/reader';
+import { checkBody, type DocumentBody, type DocumentKind, type Library } from '../../content/reader';
 import type { Ladder } from '../../core/ladder';
 import { type DocumentPin, type Family, type Profile, renameIds } from '../../core/library';
 import type { Procedure } from '../../core/procedure';
 import type { Db, Reader } from '../db/open';
 import { document } from '../db/schema';
 import { log } from '../base/log';
+import { readShipped } from './preparedContent';
 
 /** Content that can't be used stops the start; the message is for the person who edits it. */
 export class BrokenContent extends Error {}
@@ -13,9 +14,10 @@ export class BrokenContent extends Error {}
 /**
  * Reads the shipped YAML and enters versions the database does not have yet. The same id and version with another hash stops the start: old
  * cases point at that version and must find it as it was.
+ * @param prepared folder in which the build has left the content as it has read it
  */
-export async function enterContent(db: Db, folder: string, now: number): Promise<Library> {
-  const { library, errors } = readContent(folder);
+export async function enterContent(db: Db, folder: string, now: number, prepared?: string): Promise<Library> {
+  const { library, errors } = readShipped(folder, prepared);
   if (errors.length > 0) throw new BrokenContent(errors.map((e) => `content/${e.file}: ${e.path || 'file'}: ${e.message}`).join('\n'));
   const stored = await db.select({ kind: document.kind, id: document.id, version: document.version, hash: document.hash }).from(document);
   const known = new Map(stored.map((d) => [`${d.kind} ${d.id} ${d.version}`, d.hash]));

@@ -3,8 +3,10 @@ import type { Library } from '../../content/reader';
 import { type Clock, openClock } from './clock';
 import { Kept } from '../db/kept';
 import { openDatabase, type OpenDatabase } from '../db/open';
+import { moveToPresent } from '../db/world';
 import { forgetCommands } from '../acts/commands';
 import { type Documents, enterContent, openDocuments } from '../library/documents';
+import { contentName } from '../library/preparedContent';
 import { log } from '../base/log';
 import { type Live, openLive } from '../acts/live';
 import { type Cost, cost } from '../base/secret';
@@ -39,6 +41,7 @@ export interface Settings {
   root: string;
   folder?: string;
   url?: string;
+  /** Folder of what the build prepares: an empty database, the demo world, the content as read. */
   templates?: string;
   /** File of the worker that looks far ahead in a diagnosis. */
   worker?: string;
@@ -68,11 +71,13 @@ export async function openServices(settings: Settings): Promise<Services> {
     ...(settings.url ? { url: settings.url } : {}),
     ...(settings.demo && settings.fresh ? { fresh: true } : {}),
     ...(settings.templates ? { templates: settings.templates } : {}),
+    ...(settings.demo && settings.templates ? { world: contentName(join(root, 'content')) } : {}),
   });
   try {
     const { db } = database;
+    if (settings.demo) await moveToPresent(db, Date.now());
     const clock = await openClock(db, 'shop', settings.manualClock ?? false);
-    const library = await database.alone(() => enterContent(db, join(root, 'content'), clock.now()));
+    const library = await database.alone(() => enterContent(db, join(root, 'content'), clock.now(), settings.templates));
     const forget = () => forgetCommands(db, clock.now());
     await forget();
     const forgetting = setInterval(
