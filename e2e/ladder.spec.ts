@@ -114,7 +114,7 @@ test('pasted, from a file, overloads, one reading: each is said as what it is', 
   await expect(page.getByText('960 earlier readings not shown.')).toBeVisible();
   await type(page, 'Readings', '1400');
   await expect(page.getByText('That would be more than 1000 readings. Clear some first.')).toBeVisible();
-  await expect(page.getByText('Choose a case to add this to it.')).toBeVisible();
+  await expect(page.getByText('Choose the case to add this to.')).toBeVisible();
 });
 
 test('with the simulated meter: leads, key, column behind its cautions, a worn contact while it is moved', async ({ page }) => {

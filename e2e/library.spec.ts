@@ -98,7 +98,7 @@ test.describe('a technician', () => {
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByRole('link', { name: 'Copy to a shop profile' })).toHaveCount(0);
     await page.goto('/library?q=no-such-word-anywhere');
-    await expect(page.getByText('Nothing has every word of “no-such-word-anywhere”.')).toBeVisible();
+    await expect(page.getByText('Nothing contains every word of “no-such-word-anywhere”.')).toBeVisible();
     await page.goto('/library/profiles/tarn-gantry');
     await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0);
     await expect(page.getByText(/^verified: /).first()).toBeVisible();

@@ -58,7 +58,7 @@ export function AddToCase({
             </Button>
           </>
         ) : (
-          <p className="quiet">Choose a case to add this to it.</p>
+          <p className="quiet">Choose the case to add this to.</p>
         )}
       </div>
     </>

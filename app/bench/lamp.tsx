@@ -273,7 +273,7 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
               )}
             </>
           )}
-          {!seeing && look && !d.chosen && <p className="quiet">Choose a case to add this to it.</p>}
+          {!seeing && look && !d.chosen && <p className="quiet">Choose the case to add this to.</p>}
           {!seeing && (look || picked) && (
             <Button variant="outlined" color="inherit" onClick={() => put(null)}>
               Watch again

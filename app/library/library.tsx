@@ -117,7 +117,7 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
         <>
           <p role="status">
             {found.length === 0
-              ? `Nothing has every word of “${query}”. Try fewer words, or the beginning of one.`
+              ? `Nothing contains every word of “${query}”. Try fewer words, or the beginning of one.`
               : `${found.length === 1 ? 'One place has' : `${found.length} places have`} “${query}”.`}{' '}
             <Link to="/library">Show all</Link>
           </p>

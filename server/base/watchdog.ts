@@ -18,7 +18,7 @@ setInterval(() => {
   process.kill(process.pid, 'SIGKILL');
 }, ${everyMs});
 `;
-const message = `Bloodstone ends: it has answered nobody for ${stillMs / 1000} s. Nothing that was confirmed is lost. Start it again; if it happens again, look at the free space of its disk.\n`;
+const message = `Bloodstone stops: it has answered nobody for ${stillMs / 1000} s. Nothing that was confirmed is lost. Start it again; if it happens again, look at the free space of its disk.\n`;
 
 const beats = new Int32Array(new SharedArrayBuffer(8));
 

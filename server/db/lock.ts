@@ -129,7 +129,7 @@ export async function lockFolder(folder: string, lost: () => void = endAtOnce, b
 
 /** Without another word to the database: whatever it still wrote would meet what the other one writes. */
 function endAtOnce(): void {
-  writeSync(2, 'Bloodstone ends: another server has taken its data folder while it stood still. Nothing that was confirmed is lost.\n');
+  writeSync(2, 'Bloodstone stops: another server has taken its data folder while it was frozen. Nothing that was confirmed is lost.\n');
   process.kill(process.pid, 'SIGKILL');
 }
 

@@ -38,7 +38,7 @@ export const parseMeter = (data: unknown) => {
   const form = parseForm(meterForm, data);
   form.ranges.forEach((r, i) => {
     if (i > 0 && r.upToOhms <= form.ranges[i - 1]!.upToOhms)
-      throw refused(400, 'order', 'The ranges must rise. Write the smallest first.', `ranges[${i}].upToOhms`);
+      throw refused(400, 'order', 'The ranges must increase. Write the smallest first.', `ranges[${i}].upToOhms`);
   });
   return form;
 };
