@@ -12,28 +12,52 @@ function evidence(run: ReturnType<typeof session>): string[] {
 }
 
 describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 s for a change)', () => {
-  const begin = (keys: string[]) => {
-    const run = start('teach-with-master', { profile: 'mirrow-pipit', keys });
+  /** Up to the point of no return. */
+  const ready = (keys: string[], options: Parameters<typeof session>[0] = {}) => {
+    const run = start('teach-with-master', { profile: 'mirrow-pipit', keys, ...options });
     run.answer('measured', 12.6);
     if (keys.length > 6) run.answer('fits');
     run.answer('done');
     run.answer('done');
     expect(run.shown().instruction).toBe('Count the flashes: 3 means this is the master.');
     run.answer('done');
+    run.answer('done');
     expect(run.shown()).toMatchObject({ kind: 'commitment', cautions: ['forgets'] });
-    run.answer('done');
-    run.answer('done');
     return run;
   };
-  const teach = (run: ReturnType<typeof session>, tag: string, after: number) => {
+  /** Up to the master being out, the clock running. */
+  const begin = (keys: string[]) => {
+    const run = ready(keys);
+    run.answer('done');
+    run.answer('done');
+    run.answer('out');
+    return run;
+  };
+  const teach = (run: ReturnType<typeof session>, tag: string, after: number, light = 'out') => {
     run.pass(after);
     expect(run.shown()).toMatchObject({ step: 'userIn', key: tag, wait: { kind: 'most' } });
     run.answer('done');
-    if (run.shown().step !== 'userFlashes') return;
+    if (run.shown().step === 'userOut') run.answer(light);
+  };
+  const close = (run: ReturnType<typeof session>) => {
+    expect(run.shown().instruction).toBe('Put the master, tag M, in and turn it on.');
     run.answer('done');
+    run.answer('begin');
+    run.pass(6);
+    run.answer('release');
     run.answer('done');
   };
 
+  test('once the master goes on for it, nothing is asked until it is out: no count, no confirmation', () => {
+    const run = ready(['M', 'A']);
+    run.answer('done');
+    const kinds: string[] = [];
+    while (run.shown().step !== 'userIn') {
+      kinds.push(`${run.shown().kind} ${run.shown().step}`);
+      run.answer(run.shown().answers[0]!.id);
+    }
+    expect(kinds).toEqual(['do masterIn', 'observe masterOut']);
+  });
   test('two user keys in time, the master closes, proven by a start', () => {
     const run = begin(['M', 'A', 'B']);
     teach(run, 'A', 9);
@@ -56,6 +80,40 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
     expect(evidence(run)).toEqual(['engine: runs (B)']);
     expect(run.folded()).toEqual(run.state());
   });
+  test('a key with the wrong chip ends the loop: the master closes, and what was not taken is set aside', () => {
+    const run = begin(['M', 'A', 'B', 'C']);
+    teach(run, 'A', 3);
+    teach(run, 'B', 3, 'stays');
+    run.pass(3);
+    close(run);
+    expect(run.shown().instruction).toBe('Set aside the key that was not taken, and every key after it.');
+    run.answer('done');
+    expect(run.state().status).toBe('finished');
+    expect(evidence(run)).toEqual([]);
+    expect(run.folded()).toEqual(run.state());
+  });
+  test('the light of the master that stays on: teaching never began', () => {
+    const run = ready(['M', 'A']);
+    run.answer('done');
+    run.answer('done');
+    run.answer('stays');
+    expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'notOpen' } });
+  });
+  test.each([
+    ['idles', 'notTaken'],
+    ['dies', 'notTaken'],
+    ['cranks', 'notTaken'],
+    ['slow', 'weak'],
+    ['clicks', 'weak'],
+    ['silent', 'noCrank'],
+  ])('a start that %s is filed as that, and ends at %s', (outcome, stop) => {
+    const run = begin(['M', 'A']);
+    teach(run, 'A', 3);
+    close(run);
+    run.answer(outcome);
+    expect(run.shown().stop?.name).toBe(stop);
+    expect(evidence(run)).toEqual([`engine: ${outcome} (A)`]);
+  });
   test('a change of 9.001 s has closed the teaching: back to the master, and it says which keys may be stored', () => {
     const run = begin(['M', 'A', 'B']);
     teach(run, 'A', 2);
@@ -65,9 +123,19 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
       step: 'masterIn',
       notice: {
         kind: 'late',
-        text: 'The swap took longer than 9 s. Teaching has ended, and only the keys up to here may be stored. Start over with the master.',
+        text: 'The change took longer than 9 s. Teaching has ended, and only the keys up to here may be stored. Start over with the master.',
       },
     });
+  });
+  test('who stepped away while a change ran is not given more time by saying so', () => {
+    const run = begin(['M', 'A']);
+    run.pass(4);
+    expect(run.send({ type: 'interrupt', what: 'locked' }).ok).toBe(true);
+    expect(run.shown()).toMatchObject({ step: 'userIn', notice: { kind: 'goOn' }, wait: { kind: 'most' } });
+    run.pass(5.001);
+    run.answer('done');
+    expect(run.shown()).toMatchObject({ step: 'masterIn', notice: { kind: 'late' } });
+    expect(run.folded()).toEqual(run.state());
   });
   test('another count than the master’s stops before anything is lost', () => {
     const run = start('teach-with-master', { profile: 'mirrow-pipit', keys: ['A', 'B'] });
@@ -90,18 +158,16 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
     expect(run.shown().stop?.name).toBe('tooMany');
   });
   test('without authority it stands at the point of no return', () => {
-    const run = start('teach-with-master', { profile: 'mirrow-pipit', keys: ['M', 'A'], record: { authority: false, keysAbsent: ['B'] } });
-    run.answer('measured', 12.6);
-    for (let i = 0; i < 3; i += 1) run.answer('done');
+    const run = ready(['M', 'A'], { record: { authority: false, keysAbsent: ['B'] } });
     expect(run.shown().warnings).toEqual([expect.stringContaining('Not here: tag B.')]);
     expect(run.send({ type: 'answer', step: 'sure', answer: 'done' })).toMatchObject({ ok: false, refusal: { code: 'gateClosed' } });
   });
 });
 
-describe('set the immobilizer free by radio', () => {
-  const begin = () => {
+describe('disarm the immobilizer by radio', () => {
+  const begin = (tries = 3) => {
     const run = start('rearm-by-radio', { keys: ['F'] });
-    run.answer('ticked', undefined, 'type of cell read off, 2.4 V pressed, changed');
+    if (tries !== 3) run.send({ type: 'number', name: 'tries', value: tries, source: 'page 4' });
     run.answer('done');
     return run;
   };
@@ -110,14 +176,38 @@ describe('set the immobilizer free by radio', () => {
     run.pass(1);
     run.answer('release');
   };
-  test('the second round wakes it, and it is proven by walking away', () => {
+  /** The acts of one attempt, up to what is seen. */
+  const attempt = (run: ReturnType<typeof session>): string[] => {
+    const acts: string[] = [];
+    while (run.shown().step !== 'first') {
+      const { step } = run.shown();
+      acts.push(step);
+      if (step === 'press') press(run);
+      else if (step === 'fobCell') run.answer('ticked', undefined, '2.4 V pressed, changed');
+      else run.answer('done');
+    }
+    return acts;
+  };
+  const dark = (run: ReturnType<typeof session>) => {
+    run.answer('stays');
+    run.answer('stays');
+  };
+
+  test('each attempt changes one thing', () => {
+    const run = begin(5);
+    const acts: string[][] = [];
+    while (run.state().status === 'running') {
+      acts.push(attempt(run));
+      dark(run);
+    }
+    expect(acts).toEqual([['press'], ['out', 'lock', 'in'], ['fobCell', 'freshPress'], ['otherFob'], ['atReceiver']]);
+    expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'notHeard' } });
+  });
+  test('the second attempt wakes it, and it is proven by walking away', () => {
     const run = begin();
-    press(run);
-    run.answer('stays');
-    for (let i = 0; i < 3; i += 1) run.answer('done');
-    run.answer('stays');
-    expect(run.shown()).toMatchObject({ step: 'press', round: 'Cycle 2' });
-    press(run);
+    attempt(run);
+    dark(run);
+    attempt(run);
     run.answer('wakes');
     expect(run.shown().step).toBe('awake');
     run.answer('wakes');
@@ -139,15 +229,31 @@ describe('set the immobilizer free by radio', () => {
     ]);
     expect(run.folded()).toEqual(run.state());
   });
-  test('three rounds in the dark end it with what to look at', () => {
+  test('awake without cranking: the fob battery comes before relay and starter', () => {
     const run = begin();
-    for (let round = 0; round < 3; round += 1) {
-      press(run);
-      run.answer('stays');
-      for (let i = 0; i < 3; i += 1) run.answer('done');
-      run.answer('stays');
-    }
-    expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'notHeard' } });
+    attempt(run);
+    run.answer('wakes');
+    run.answer('wakes');
+    run.answer('silent');
+    expect(run.shown()).toMatchObject({ step: 'aliveCell', hint: expect.stringContaining('A weak one may still unlock') });
+    run.answer('ticked', undefined, '2.5 V pressed, changed');
+    run.answer('silent');
+    expect(run.shown().stop).toEqual({ name: 'beyond', text: expect.stringContaining('the fob battery is fresh') });
+  });
+  test.each([
+    ['clicks', 'weak'],
+    ['slow', 'weak'],
+    ['cranks', 'engine'],
+    ['dies', 'engine'],
+    ['idles', 'engine'],
+  ])('a start that %s is filed as that, and ends at %s', (outcome, stop) => {
+    const run = begin();
+    attempt(run);
+    run.answer('wakes');
+    run.answer('wakes');
+    run.answer(outcome);
+    expect(run.shown().stop?.name).toBe(stop);
+    expect(evidence(run).at(-1)).toBe(`engine: ${outcome} (F)`);
   });
   test('a tap is no press', () => {
     const run = begin();
@@ -159,7 +265,7 @@ describe('set the immobilizer free by radio', () => {
 });
 
 describe('write a key into an empty slot', () => {
-  const toTheBench = () => {
+  const toTheBench = (powered = 'bench') => {
     const run = start('write-slot', { keys: ['N'] });
     run.answer('measured', 12.6);
     run.answer('done');
@@ -172,23 +278,55 @@ describe('write a key into an empty slot', () => {
     expect(run.shown()).toMatchObject({ step: 'settled', wait: { kind: 'least' } });
     run.pass(90);
     run.answer('done');
-    run.answer('measured', 12.6);
-    expect(run.shown().notice).toEqual({ kind: 'unmet', text: 'Not the right voltage for this box. Set it, then measure again.' });
-    run.answer('measured', 12.5);
+    run.answer(powered);
+    if (powered === 'bench') {
+      run.answer('measured', 12.6);
+      expect(run.shown().notice).toEqual({ kind: 'unmet', text: 'Not the right voltage for this box. Set it, then measure again.' });
+      run.answer('measured', 12.5);
+    } else run.answer('done');
+    expect(run.shown().instruction).toBe("Output off. Put the programmer's contacts on the memory.");
     run.answer('done');
+    run.answer('some');
     run.answer('ticked', undefined, 'box-1.bin');
     return run;
   };
+  /** The contacts are lifted and put on again with the output off, then the second file is compared. */
+  const readAgain = (run: ReturnType<typeof session>, answer: string) => {
+    expect(run.shown().instruction).toBe('Output off. Lift the contacts and put them on again.');
+    run.answer('done');
+    expect(run.shown().instruction).toBe('Switch the output on.');
+    run.answer('done');
+    expect(run.shown().step).toBe('nextRead');
+    run.answer(answer, undefined, answer === 'same' ? 'box-2.bin' : undefined);
+  };
+  test('one device powers the memory: the programmer, and the bench supply is off', () => {
+    const run = toTheBench('reader');
+    expect(run.state().answers.benchOff).toMatchObject({ answer: 'done' });
+    expect(run.state().answers.bench).toBeUndefined();
+  });
+  test.each([
+    ['none', { status: 'running', step: 'contacts' }],
+    ['limit', { status: 'stopped', stop: { name: 'short' } }],
+  ])('current at the contacts: %s', (seen, expected) => {
+    const run = toTheBench();
+    run.answer('done');
+    run.answer('done');
+    run.answer('different');
+    run.answer('done');
+    run.answer(seen);
+    expect(run.shown()).toMatchObject(expected);
+  });
   test('two equal readings, written, read back, refitted, taught', () => {
     const run = toTheBench();
-    expect(run.shown().step).toBe('nextRead');
-    run.answer('same', undefined, 'box-2.bin');
+    readAgain(run, 'same');
     run.answer('empty');
     expect(run.shown()).toMatchObject({ kind: 'commitment' });
     run.answer('done');
     expect(run.send({ type: 'takeBack', event: run.events.at(-1)!.id })).toMatchObject({ ok: false, refusal: { code: 'pastCommitment' } });
-    run.answer('done');
+    run.answer('confirmed');
     run.answer('same', undefined, 'box-after.bin, slot 4');
+    expect(run.shown().instruction).toBe('Output off. Take the contacts and the supply off the box.');
+    run.answer('done');
     run.answer('done');
     run.answer('done');
     expect(run.shown()).toMatchObject({ step: 'word', lamp: 'noKey' });
@@ -219,25 +357,26 @@ describe('write a key into an empty slot', () => {
   });
   test('readings that differ begin again at the contacts; nothing was written', () => {
     const run = toTheBench();
-    run.answer('different');
+    readAgain(run, 'different');
     expect(run.shown().step).toBe('contacts');
   });
   test('more than the slot differs afterwards: stop, and do not refit', () => {
     const run = toTheBench();
-    run.answer('same', undefined, 'box-2.bin');
+    readAgain(run, 'same');
     run.answer('empty');
     run.answer('done');
-    run.answer('done');
+    run.answer('confirmed');
     run.answer('different');
     expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'badWrite', text: expect.stringContaining("Don't reinstall the box.") } });
   });
   test('another band, looked up at its step, takes the other way', () => {
     const run = toTheBench();
-    run.answer('same', undefined, 'box-2.bin');
+    readAgain(run, 'same');
     run.answer('empty');
     run.answer('done');
-    run.answer('done');
+    run.answer('confirmed');
     run.answer('same', undefined, 'box-after.bin');
+    run.answer('done');
     run.answer('done');
     run.answer('done');
     run.answer('absent');
@@ -247,5 +386,34 @@ describe('write a key into an empty slot', () => {
     run.answer('done');
     expect(run.shown().step).toBe('lowerFit');
     expect(run.folded()).toEqual(run.state());
+  });
+  test('a write that failed is read back before anything else', () => {
+    const run = toTheBench();
+    readAgain(run, 'same');
+    run.answer('empty');
+    run.answer('done');
+    expect(run.shown().answers[1]).toMatchObject({ id: 'failed', hint: 'No other slot, no second write: read back first' });
+    run.answer('failed');
+    expect(run.shown().step).toBe('readBack');
+  });
+  test.each([
+    ['idles', 'aligned'],
+    ['dies', 'aligned'],
+    ['cranks', 'aligned'],
+    ['silent', 'aligned'],
+    ['slow', 'weak'],
+    ['clicks', 'weak'],
+  ])('a start that %s is filed as that, and ends at %s', (outcome, stop) => {
+    const run = toTheBench();
+    readAgain(run, 'same');
+    run.answer('empty');
+    run.answer('done');
+    run.answer('confirmed');
+    run.answer('same', undefined, 'box-after.bin');
+    for (let i = 0; i < 3; i += 1) run.answer('done');
+    run.answer('absent');
+    run.answer(outcome);
+    expect(run.shown().stop?.name).toBe(stop);
+    expect(evidence(run)).toEqual([`engine: ${outcome} (N)`]);
   });
 });

@@ -1,5 +1,5 @@
 import { resolveParams, valuesOf } from '../core/library';
-import { compile, outline } from '../core/procedure';
+import { compile, evidenceOf, fold, outline } from '../core/procedure';
 import { session, shipped } from './session.testing';
 
 const refusal = (decision: ReturnType<ReturnType<typeof session>['send']>) => (decision.ok ? 'accepted' : decision.refusal);
@@ -46,28 +46,85 @@ describe('a relearn from beginning to end', () => {
     expect(run.folded()).toEqual(run.state());
   });
 
-  test('no start after three rounds: up to two more, then it stops', () => {
-    const run = session();
+  /** Up to the first start. */
+  const toStart = (options: Parameters<typeof session>[0] = {}) => {
+    const run = session(options);
     run.prepare();
     for (let i = 0; i < 3; i += 1) run.round();
     run.pass(8);
     run.answer('done');
-    run.answer('silent');
+    return run;
+  };
+
+  test('no start after three rounds: the key is turned off first, up to two more cycles, then it stops', () => {
+    const run = toStart();
+    run.answer('cranks');
+    expect(run.shown()).toMatchObject({ step: 'offAgain', instruction: 'Turn the key off.' });
+    run.pass(30);
+    run.answer('done');
     expect(run.shown()).toMatchObject({ step: 'rest', round: 'Cycle 4', status: 'running' });
+    // The off time counts from the key being off, not from the start before.
+    expect(run.shown().wait).toMatchObject({ startedAt: run.now() });
     run.round();
     run.pass(8);
     run.answer('done');
     run.answer('dies');
+    run.answer('done');
     expect(run.shown().round).toBe('Cycle 5');
     run.round();
     run.pass(8);
     run.answer('done');
-    run.answer('silent');
+    run.answer('idles');
+    run.answer('done');
     expect(run.shown()).toMatchObject({ status: 'stopped', stop: { name: 'noStart' } });
     expect(refusal(run.send({ type: 'answer', step: 'start', answer: 'runs' }))).toEqual({
       code: 'notRunning',
       message: 'This run was stopped. Start a new run to try again.',
     });
+  });
+
+  test.each([
+    ['runs', 'finished', undefined],
+    ['dies', 'running', undefined],
+    ['idles', 'running', undefined],
+    ['cranks', 'running', undefined],
+    ['slow', 'stopped', 'weak'],
+    ['clicks', 'stopped', 'weak'],
+    ['silent', 'running', undefined],
+  ])('a start that %s is filed as that and as nothing else', (outcome, status, stop) => {
+    const run = toStart();
+    run.answer(outcome);
+    expect({ status: run.state().status, stop: run.state().stop?.name }).toEqual({ status, stop });
+    const [before, after] = [0, 1].map((more) => fold(run.program, run.values, run.events.slice(0, run.events.length - 1 + more)));
+    expect(evidenceOf(run.program, before!, after!, run.events.at(-1)!)).toEqual([{ test: 'engine', outcome, key: 'A' }]);
+  });
+
+  test('no crank means not learned only where the starter is cut as well', () => {
+    const cut = toStart();
+    cut.answer('silent');
+    expect(cut.shown().instruction).toBe("Does this vehicle's immobilizer cut the starter too?");
+    cut.answer('cut');
+    expect(cut.shown().step).toBe('offAgain');
+    const not = toStart();
+    not.answer('silent');
+    not.answer('not');
+    expect(not.shown()).toMatchObject({ status: 'stopped', stop: { name: 'noCrank' } });
+  });
+
+  test('a used ECM meets no scan tool before it has learned, unless its service information says so', () => {
+    const donor = (scan: string) => {
+      const run = session();
+      for (const [answer, value] of [['measured', 12.6], ['done'], ['measured', 12.2], ['done'], ['done'], ['donor'], ['done']] as [
+        string,
+        number?,
+      ][])
+        run.answer(answer, value);
+      expect(run.shown()).toMatchObject({ step: 'scanDonor', kind: 'choice' });
+      run.answer(scan);
+      return run.shown().step;
+    };
+    expect(donor('off')).toBe('noScanDonor');
+    expect(donor('clear')).toBe('codesDonor');
   });
 });
 
@@ -199,6 +256,83 @@ describe('interruptions', () => {
     run.send({ type: 'interrupt', what: 'keyOff' });
     const { wait } = run.shown();
     expect(wait).toMatchObject({ startedAt: run.now(), until: run.now() + 8000 });
+  });
+});
+
+describe('a battery that gets low', () => {
+  test('is measured now, while the wait goes on; enough: the run is where it was', () => {
+    const run = inDwell();
+    const { until } = run.shown().wait!;
+    run.pass(100);
+    expect(run.send({ type: 'interrupt', what: 'supplyLow' }).ok).toBe(true);
+    expect(run.shown()).toMatchObject({
+      step: 'supply',
+      round: 'Cycle 1',
+      notice: { kind: 'measure', text: 'Noted. Measure now; timers keep running.' },
+      wait: { until, kind: 'least' },
+      value: { required: expect.stringContaining('at least 12 V') },
+    });
+    expect(
+      run
+        .shown()
+        .sequence.filter((m) => m.place === 'now')
+        .map((m) => m.label),
+    ).toEqual(['Wait 1']);
+    run.pass(60);
+    run.answer('measured', 11.2);
+    expect(run.shown()).toMatchObject({ step: 'supply', notice: { kind: 'unmet' } });
+    run.pass(120);
+    run.answer('measured', 12.9);
+    expect(run.shown()).toMatchObject({ step: 'dwell', wait: { until } });
+    expect(run.folded()).toEqual(run.state());
+    run.pass(280);
+    run.answer('lampOut');
+    expect(run.shown().step).toBe('off');
+    expect(run.folded()).toEqual(run.state());
+  });
+
+  test('told twice it is one measurement; a lost supply meanwhile starts over', () => {
+    const run = inDwell();
+    run.send({ type: 'interrupt', what: 'supplyLow' });
+    run.send({ type: 'interrupt', what: 'supplyLow' });
+    run.answer('measured', 12.4);
+    expect(run.shown().step).toBe('dwell');
+    run.send({ type: 'interrupt', what: 'supplyLow' });
+    run.send({ type: 'interrupt', what: 'supplyLost' });
+    expect(run.shown().step).toBe('begin');
+    expect(run.state().left).toBeUndefined();
+  });
+
+  test('a lead may waive it, and it can be undone', () => {
+    const run = inDwell();
+    run.send({ type: 'interrupt', what: 'supplyLow' });
+    expect(run.send({ type: 'waive', step: 'supply', reason: 'maintainer connected' }).ok).toBe(true);
+    expect(run.shown().step).toBe('dwell');
+    run.send({ type: 'takeBack', event: run.events.at(-1)!.id });
+    expect(run.shown().step).toBe('supply');
+    run.send({ type: 'takeBack', event: run.shown().takeBack!.event });
+    expect(run.shown().step).toBe('dwell');
+    expect(run.folded()).toEqual(run.state());
+  });
+
+  test('a wait that ends while it is measured has ended, and the time until the next act counts from then', () => {
+    const run = session();
+    run.prepare();
+    run.send({ type: 'interrupt', what: 'supplyLow' });
+    run.pass(70.001);
+    run.answer('measured', 12.4);
+    expect(run.shown()).toMatchObject({ step: 'on', attention: 'red' });
+  });
+
+  test('a number looked up meanwhile does not end the wait that was left', () => {
+    const run = inDwell();
+    run.pass(300);
+    run.send({ type: 'interrupt', what: 'supplyLow' });
+    run.send({ type: 'number', name: 'dwell', value: 301, source: 'page 7' });
+    run.pass(60);
+    run.answer('measured', 12.4);
+    expect(run.shown().answers.map((a) => a.id)).toContain('timeOver');
+    expect(run.folded()).toEqual(run.state());
   });
 });
 
@@ -335,7 +469,7 @@ test('seeded walks: folding step by step and from scratch agree, and no answer t
       run.pass(next() < 0.3 ? next() * 600 : next() * 12);
       const shown = run.shown();
       const roll = next();
-      if (roll < 0.03) run.send({ type: 'interrupt', what: 'keyOff' });
+      if (roll < 0.03) run.send({ type: 'interrupt', what: roll < 0.015 ? 'keyOff' : 'supplyLow' });
       else if (roll < 0.07 && shown.takeBack) expect([seed, run.send({ type: 'takeBack', event: shown.takeBack.event }).ok]).toEqual([seed, true]);
       else if (shown.answers.length > 0) {
         const choice = shown.answers[next() < 0.8 ? 0 : Math.floor(next() * shown.answers.length)]!;

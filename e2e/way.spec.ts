@@ -143,7 +143,9 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await answer(page, 'Go to the start');
     await expect(instruction(page)).toContainText('Start with tag A.');
     await expect(page.getByRole('button', { name: /^Undo/ })).toHaveCount(0);
-    await answer(page, /It does not start/);
+    await answer(page, /Cranks, does not start/);
+    await expect(instruction(page)).toHaveText('Turn the key off.');
+    await answer(page, 'Key is off');
   });
 
   await test.step('a fourth round, and it runs', async () => {

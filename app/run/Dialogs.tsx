@@ -21,6 +21,7 @@ const happened: Record<Interruption, string> = {
 };
 const follows: Record<InterruptionPolicy, string> = {
   goOn: 'It is noted, and the run goes on.',
+  measure: 'You measure it now, then the run goes on. Timers keep running.',
   restartStep: 'This step starts over.',
   restartCycle: 'This cycle starts over.',
   restart: 'The cycles start over from the first.',

@@ -1,12 +1,16 @@
 import type { Condition, DangerName, Effect, Expression, Checked } from '../library';
 
-/** Where the run goes after an answer or a passed limit. `stop.NAME` ends it with that stop's text. */
-export type Target = 'next' | 'restartStep' | 'restartCycle' | 'restart' | `stop.${string}`;
+/**
+ * Where the run goes after an answer or a passed limit. `leaveLoop` goes on behind the innermost loop; `stop.NAME` ends the run with that stop's text.
+ */
+export type Target = 'next' | 'leaveLoop' | 'restartStep' | 'restartCycle' | 'restart' | `stop.${string}`;
 
 /** What may happen to a run from outside, and what a procedure may answer. */
 export const interruptions = ['keyOff', 'started', 'supplyLow', 'supplyLost', 'locked', 'left'] as const;
 export type Interruption = (typeof interruptions)[number];
-export type InterruptionPolicy = 'goOn' | 'restartStep' | 'restartCycle' | 'restart' | 'stop';
+/** `measure`: the procedure's own measurement first, while waits go on; then the run is where it was. */
+export const interruptionPolicies = ['goOn', 'measure', 'restartStep', 'restartCycle', 'restart', 'stop'] as const;
+export type InterruptionPolicy = (typeof interruptionPolicies)[number];
 
 interface StepCommon {
   id: string;
@@ -263,6 +267,8 @@ export interface Procedure {
   effect: Effect;
   cautions: string[];
   interrupted: { default: InterruptionPolicy } & Partial<Record<Interruption, InterruptionPolicy>>;
+  /** Stands outside the way: what an interruption of the policy `measure` asks for. */
+  measure?: ValueStep;
   steps: Step[];
   stops: Record<string, { text: string; evidence?: { test: string; outcome: string } }>;
 }

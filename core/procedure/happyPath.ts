@@ -65,10 +65,13 @@ export function happyPath(
   return path;
 }
 
-/** Index of the run's present place on the path; -1 when it is not on it. */
-export function placeOnPath(path: readonly PathEntry[], stepId: string, counters: Readonly<Record<string, number>>): number {
-  const exact = path.findIndex(
-    (e) => e.step.id === stepId && Object.entries(e.counters).every(([loop, round]) => counters[loop] === undefined || counters[loop] === round),
-  );
-  return exact >= 0 ? exact : path.findIndex((e) => e.step.id === stepId);
+/** Index of the run's present place on the path; of a step that a good run never meets, that of the last one before it. -1: before the first. */
+export function placeOnPath(program: Program, path: readonly PathEntry[], stepId: string, counters: Readonly<Record<string, number>>): number {
+  const sameRound = (e: PathEntry) => Object.entries(e.counters).every(([loop, round]) => counters[loop] === undefined || counters[loop] === round);
+  const exact = path.findIndex((e) => e.step.id === stepId && sameRound(e));
+  if (exact >= 0) return exact;
+  const anyRound = path.findIndex((e) => e.step.id === stepId);
+  const here = program.at.get(stepId);
+  if (anyRound >= 0 || here === undefined) return anyRound;
+  return path.findLastIndex((e) => program.at.get(e.step.id)! < here && sameRound(e));
 }

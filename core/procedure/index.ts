@@ -3,6 +3,7 @@ export { type Circumstances, decide, leafTitle, maxReason } from './decide';
 export { mergeSteps } from './mergeSteps';
 export {
   type Interruption,
+  interruptionPolicies,
   type InterruptionPolicy,
   interruptions,
   type LeafStep,

@@ -27,7 +27,37 @@ const done = { id: 'a', do: 'Do it.' };
 
 test('a clean procedure has no problems', () => expect(problems({ steps: [done] })).toEqual([]));
 
+const volts = { id: 'v', ask: 'Measure.', value: { unit: 'V', min: 6, max: 16, atLeast: 12 }, unmet: 'Too low.' };
+const measured = { interrupted: { default: 'goOn', supplyLow: 'measure' }, measure: { ...volts, id: 'm' } };
+
+test('a measurement for a battery that gets low is no problem', () => expect(problems({ ...measured, steps: [volts] })).toEqual([]));
+
 test.each<[string, Record<string, unknown>, string]>([
+  [
+    'a measurement that is not there',
+    { interrupted: { default: 'restart', supplyLow: 'measure' }, steps: [done] },
+    'error interrupted.supplyLow: The interruption asks for a measurement, but there is none. Add measure.',
+  ],
+  [
+    'a measurement that nothing leads to',
+    { measure: volts, interrupted: { default: 'restart' }, steps: [done] },
+    'warning measure: No interruption leads to measure. Remove it or lead to it.',
+  ],
+  [
+    'a measurement with the id of a step',
+    { ...measured, measure: { ...volts, id: 'a' }, steps: [done] },
+    'error measure.id: "a" appears twice. Give each step and loop its own id.',
+  ],
+  [
+    'a battery that was measured and may get low',
+    { steps: [volts] },
+    'error interrupted.supplyLow: The battery is measured before, so a voltage that gets low can’t just go on. Use measure or a restart.',
+  ],
+  [
+    'a loop left where there is none',
+    { steps: [{ id: 'o', observe: '?', answers: { a: { say: 'a', to: 'leaveLoop' }, b: { say: 'b', to: 'next' } } }] },
+    'error steps[0].answers.a.to: This step stands in no loop. Use next.',
+  ],
   ['an id twice', { steps: [done, done] }, 'error steps[1].id: "a" appears twice. Give each step and loop its own id.'],
   [
     'an unknown caution',
@@ -169,7 +199,7 @@ describe('the schema', () => {
     [
       'a target of nowhere',
       { id: 'a', observe: '?', answers: { x: { say: 'x', to: 'home' }, y: { say: 'y', to: 'next' } } },
-      'steps[0].answers.x.to: The file has "home". Write next, restartStep, restartCycle, restart or stop.NAME.',
+      'steps[0].answers.x.to: The file has "home". Write next, leaveLoop, restartStep, restartCycle, restart or stop.NAME.',
     ],
     [
       'an upper limit together with a lamp',

@@ -61,9 +61,9 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
     }
     return evaluateExpression(expression, values);
   };
-  const visit = (steps: Step[], base: string): void => {
+  const visit = (steps: Step[], base: string, pathOf = (i: number) => `${base}[${i}]`): void => {
     steps.forEach((step, i) => {
-      const path = `${base}[${i}]`;
+      const path = pathOf(i);
       if ('use' in step) {
         add('error', 'notMerged', `${path}.use`, lintSentences.sharedNotMerged(step.use));
         return;
@@ -148,6 +148,13 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
     }
   }
   visit(procedure.steps, 'steps');
+  const { measure, interrupted } = procedure;
+  if (measure) visit([measure], 'measure', () => 'measure');
+  const measuring = Object.entries(interrupted).filter(([, policy]) => policy === 'measure');
+  if (!measure) for (const [what] of measuring) add('error', 'openEnd', `interrupted.${what}`, lintSentences.measureMissing);
+  else if (measuring.length === 0) add('warning', 'unused', 'measure', lintSentences.measureUnused);
+  if (leaves.some(({ step }) => 'value' in step && step.value.unit === 'V') && (interrupted.supplyLow ?? interrupted.default) === 'goOn')
+    add('error', 'openEnd', 'interrupted.supplyLow', lintSentences.lowNotMeasured);
 
   const stepIds = new Map(leaves.map(({ step }) => [step.id, step]));
   const unknown = (path: string, what: string, name: string, allowed: Iterable<string>) =>
@@ -212,6 +219,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   }
   const reached = new Set<string>();
   for (const { target, path } of targets) {
+    if (target === 'leaveLoop' && !/\.steps\[/.test(path)) add('error', 'noLoop', path, lintSentences.noLoopToLeave);
     if (!target.startsWith('stop.')) continue;
     const name = target.slice(5);
     reached.add(name);

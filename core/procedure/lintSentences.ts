@@ -35,6 +35,10 @@ export const lintSentences = {
   answer: 'Answer',
   loop: 'Loop',
   stop: 'Stop',
+  measureMissing: 'The interruption asks for a measurement, but there is none. Add measure.',
+  measureUnused: 'No interruption leads to measure. Remove it or lead to it.',
+  lowNotMeasured: 'The battery is measured before, so a voltage that gets low can’t just go on. Use measure or a restart.',
+  noLoopToLeave: 'This step stands in no loop. Use next.',
   stopUnused: (name: string) => `Nothing leads to stop "${name}". Remove it or lead to it.`,
   parameter: 'Parameter',
   parameterUnused: (p: string) => `Parameter "${p}" is never used. Remove it or use it.`,
@@ -44,7 +48,7 @@ export const lintSentences = {
   outcome: 'Outcome',
 
   // schema.ts
-  targetForm: 'next, restartStep, restartCycle, restart or stop.NAME',
+  targetForm: 'next, leaveLoop, restartStep, restartCycle, restart or stop.NAME',
   done: 'Done',
   yes: 'Yes',
   countedN: 'Counted {n}',

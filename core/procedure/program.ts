@@ -10,7 +10,9 @@ export type ProgramNode =
   | { op: 'enter'; loop: RepeatStep | EachStep; id: string; after: number }
   | { op: 'again'; loop: RepeatStep | EachStep; id: string; start: number }
   | { op: 'case'; choice: string; param?: string; name: string; after: number }
-  | { op: 'join'; to: number };
+  | { op: 'join'; to: number }
+  /** What stands behind it is never walked to. */
+  | { op: 'end' };
 
 export interface Program {
   procedure: Procedure;
@@ -70,6 +72,8 @@ export function compile(procedure: Procedure): Program {
     }
   };
   lay(procedure.steps, []);
+  nodes.push({ op: 'end' });
+  if (procedure.measure) lay([procedure.measure], []);
   return { procedure, nodes, at, restartAt };
 }
 
@@ -106,7 +110,7 @@ export function walk(program: Program, from: number, walker: Walker): Arrival {
   const now = (): Walker => ({ ...walker, counters });
   for (;;) {
     const node = program.nodes[index];
-    if (!node) return { kind: 'end' };
+    if (!node || node.op === 'end') return { kind: 'end' };
     switch (node.op) {
       case 'leaf':
         if (conditionHolds(node.step.when, now()) && !decidedByParam(node.step, walker.params)) return { kind: 'leaf', index, counters };

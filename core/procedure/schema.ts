@@ -2,11 +2,11 @@ import Joi from 'joi';
 import { parseWith } from '../library/parseWith';
 import { checked, condition, effect, expression, harmless, id, ids, reference, shortText, text, version } from '../library/schema';
 import type { Result } from '../units';
-import { interruptions, kindOrder, type Procedure, type SharedSteps, stepKinds } from './definition';
+import { interruptionPolicies, interruptions, kindOrder, type Procedure, type SharedSteps, stepKinds } from './definition';
 import { lintSentences } from './lintSentences';
 
-const policy = Joi.string().valid('goOn', 'restartStep', 'restartCycle', 'restart', 'stop');
-const target = Joi.string().pattern(/^(next|restartStep|restartCycle|restart|stop\.[a-z][A-Za-z0-9]*)$/, lintSentences.targetForm);
+const policy = Joi.string().valid(...interruptionPolicies);
+const target = Joi.string().pattern(/^(next|leaveLoop|restartStep|restartCycle|restart|stop\.[a-z][A-Za-z0-9]*)$/, lintSentences.targetForm);
 const evidence = Joi.object({ test: id.required(), outcome: id.required() });
 const steps = Joi.array().items(Joi.link('#step')).min(1).max(200);
 const common = {
@@ -186,6 +186,7 @@ const schema = Joi.object({
   effect: effect.required(),
   cautions: ids,
   interrupted: Joi.object({ default: policy.required(), ...Object.fromEntries(interruptions.map((i) => [i, policy])) }).required(),
+  measure: stepForms.value,
   steps: steps.required(),
   stops: Joi.object()
     .pattern(id, Joi.object({ text: text.required(), evidence }))

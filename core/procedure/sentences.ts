@@ -45,6 +45,7 @@ export const sentences = {
   restarted: 'Interrupted. Start again here.',
   waived: 'Waived by the lead. It goes into the report.',
   goOn: 'Noted. The run goes on.',
+  measure: 'Noted. Measure now; timers keep running.',
   cycle: (counter: number) => `Cycle ${counter}`,
   atLeast: (atLeast: string) => `at least ${atLeast}`,
   atMost: (atMost: string) => `at most ${atMost}`,

@@ -23,11 +23,13 @@ export interface RunState {
    * when a wait goes on whose number was changed meanwhile, unless a person ends it.
    */
   seen: { outAt?: number; questionedAt?: number; begunAt?: number; heldUntil?: number };
+  /** The step that was left for the procedure's measurement, as it was: the run goes on there. */
+  left?: Pick<RunState, 'step' | 'enteredAt' | 'seen'>;
   keys: string[];
   /** Numbers looked up since the run began. */
   given: Record<string, GivenNumber>;
   /** What the last event brought about, if it was not simply the next step. */
-  notice?: { kind: 'questioned' | 'early' | 'late' | 'unmet' | 'short' | 'over' | 'restarted' | 'waived' | 'goOn'; text?: string };
+  notice?: { kind: 'questioned' | 'early' | 'late' | 'unmet' | 'short' | 'over' | 'restarted' | 'waived' | 'goOn' | 'measure'; text?: string };
   /** Accepted events that were not taken back, in order. */
   history: RunEvent[];
   /** Number of events in the list, the taken-back ones included. */
@@ -103,6 +105,7 @@ function forgetOldRound(program: Program, before: Record<string, number>, state:
 }
 
 function follow(program: Program, params: ParamValues, state: RunState, target: Target, at: number): RunState {
+  if (target === 'next' && state.left) return backFromMeasuring(state);
   if (target === 'next') return arrive(program, params, state, leafAt(program, state.step).index + 1, at);
   if (target.startsWith('stop.')) {
     const name = target.slice(5);
@@ -110,6 +113,10 @@ function follow(program: Program, params: ParamValues, state: RunState, target: 
   }
   const { loops, index } = leafAt(program, state.step);
   switch (target) {
+    case 'leaveLoop': {
+      const end = program.nodes.findIndex((n) => n.op === 'again' && n.id === loops.at(-1));
+      return arrive(program, params, state, (end < 0 ? index : end) + 1, at);
+    }
     case 'restartStep':
       return { ...state, enteredAt: at, seen: {}, anchors: {} };
     case 'restartCycle': {
@@ -133,7 +140,19 @@ function forgetRound(program: Program, state: RunState, loopId: string): RunStat
   return { ...state, answers: Object.fromEntries(Object.entries(state.answers).filter(([id]) => !inside.has(id))) };
 }
 
-const policyTarget = (policy: Exclude<InterruptionPolicy, 'goOn' | 'stop'>): Target => policy;
+const policyTarget = (policy: Exclude<InterruptionPolicy, 'goOn' | 'measure' | 'stop'>): Target => policy;
+
+/** From the measurement back to the step that was left for it; waits have gone on meanwhile. */
+function backFromMeasuring(state: RunState): RunState {
+  const { left, ...rest } = state;
+  return left ? { ...rest, ...left } : state;
+}
+
+function leaveToMeasure(program: Program, state: RunState, at: number): RunState {
+  if (state.left || !program.procedure.measure) return state;
+  const { step, enteredAt, seen } = state;
+  return { ...state, step: program.procedure.measure.id, enteredAt: at, seen: {}, left: { step, enteredAt, seen } };
+}
 
 function step(program: Program, began: ParamValues, before: RunState, event: RunEvent): RunState {
   const params = valuesAt(began, before);
@@ -151,8 +170,10 @@ function step(program: Program, began: ParamValues, before: RunState, event: Run
     case 'stopped':
       return { ...state, status: 'stopped', stop: { name: null, text: event.reason, at } };
     case 'interrupted': {
-      const here = settle(program, params, state, event.step);
-      if (event.policy === 'goOn') return { ...here, notice: { kind: 'goOn' } };
+      // The run stays where it is, before a wait that is over by itself too: its upper limit still counts for the step behind it.
+      if (event.policy === 'goOn') return { ...state, notice: { kind: 'goOn' } };
+      if (event.policy === 'measure') return { ...leaveToMeasure(program, state, at), notice: { kind: 'measure' } };
+      const here = backFromMeasuring(settle(program, params, state, event.step));
       if (event.policy === 'stop') return { ...here, status: 'stopped', stop: { name: null, text: sentences.interruptedBy(event.what), at } };
       return { ...follow(program, params, here, policyTarget(event.policy), at), notice: { kind: 'restarted' } };
     }
@@ -171,6 +192,10 @@ function step(program: Program, began: ParamValues, before: RunState, event: Run
  * A number that is changed during a wait never ends that wait by itself: it goes on to the end it had, unless a person says that the new time is up.
  */
 function holdWait(program: Program, began: ParamValues, state: RunState, at: number): RunState {
+  if (state.left) {
+    const { step, enteredAt, seen } = holdWait(program, began, backFromMeasuring(state), at);
+    return { ...state, left: { step, enteredAt, seen } };
+  }
   const here = present(program, began, state, at).state;
   if (here.status !== 'running') return state;
   const { step: leaf } = leafAt(program, here.step);

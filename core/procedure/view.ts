@@ -88,6 +88,7 @@ const noticeText: Record<NonNullable<RunState['notice']>['kind'], string> = {
   restarted: sentences.restarted,
   waived: sentences.waived,
   goOn: sentences.goOn,
+  measure: sentences.measure,
 };
 
 export interface ViewInput {
@@ -136,7 +137,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     shown.takeBack = { event: last.id, say: saidBy(program, last, values) };
   if (state.status !== 'running') return { ...shown, answers: [], attention: 'none' };
 
-  const repeat = program.nodes.find((n) => n.op === 'enter' && 'repeat' in n.loop && leafAt(program, state.step).loops.includes(n.id));
+  const repeat = program.nodes.find((n) => n.op === 'enter' && 'repeat' in n.loop && leafAt(program, stepOnWay(state)).loops.includes(n.id));
   if (repeat?.op === 'enter') shown.round = sentences.cycle(state.counters[repeat.id] ?? 1);
   if ('value' in step) {
     const { unit, min, max, atLeast, atMost } = step.value;
@@ -182,12 +183,22 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     shown.wait = { startedAt, until: maxAt, kind: 'most', lampNoted: false };
     shown.attention = now > maxAt ? 'red' : 'due';
     if (now > maxAt) shown.warning = sentences.limitPassed(formatLeft(maxAt - startedAt));
+  } else if (state.left) {
+    shown.attention = 'due';
+    const { step: wait } = leafAt(program, state.left.step);
+    if ('wait' in wait) {
+      const { startedAt, minAt } = waitTimes(wait, { ...state, ...state.left }, values);
+      shown.wait = { startedAt, until: minAt, kind: 'least', lampNoted: state.left.seen.outAt !== undefined };
+    }
   } else {
     shown.attention = 'due';
     showAct(shown, actTimes(step, state, values), now);
   }
   return shown;
 }
+
+/** Where the run is on its way, while something is measured beside it too. */
+const stepOnWay = (state: Pick<RunState, 'step' | 'left'>): string => state.left?.step ?? state.step;
 
 /** A hold counts up to its shortest time, then down to its longest; a timed count and an awaited text count down. */
 function showAct(shown: RunView, times: ActTimes | undefined, now: number): void {
@@ -210,10 +221,10 @@ export const outline = (program: Program, values: ParamValues, keys: readonly st
 function sequenceOf(
   program: Program,
   values: ParamValues,
-  state: Pick<RunState, 'status' | 'keys' | 'answers' | 'counters' | 'step'>,
+  state: Pick<RunState, 'status' | 'keys' | 'answers' | 'counters' | 'step' | 'left'>,
 ): SequenceMark[] {
   const path = happyPath(program, values, state.keys, state.answers, state.counters);
-  const here = state.status === 'finished' ? path.length : placeOnPath(path, state.step, state.counters);
+  const here = state.status === 'finished' ? path.length : placeOnPath(program, path, stepOnWay(state), state.counters);
   const marks: (SequenceMark & { until: number })[] = [];
   let pending = 0;
   // The point of no return is drawn where the act begins that follows it.
@@ -269,7 +280,7 @@ export function forecast(
   const { state } = present(program, values, stored, now);
   if (state.status !== 'running') return [];
   const path = happyPath(program, values, state.keys, state.answers, state.counters);
-  const here = placeOnPath(path, state.step, state.counters);
+  const here = placeOnPath(program, path, stepOnWay(state), state.counters);
   const spans: ForecastSpan[] = [];
   let at = now;
   const add = (kind: ForecastSpan['kind'], ms: number, label: string) => {

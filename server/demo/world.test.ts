@@ -14,7 +14,7 @@ import { prepareWorld } from './world';
 const root = process.cwd();
 const madeFor = Date.UTC(2020, 0, 15, 12);
 const day = 24 * 60 * 60_000;
-const tables = Object.values(schema).filter((t): t is PgTable => is(t, PgTable) && (t as unknown) !== schema.clockDomain);
+const tables = Object.values(schema as Record<string, unknown>).filter((t): t is PgTable => is(t, PgTable) && t !== schema.clockDomain);
 
 let templates: string;
 let moved: Services;

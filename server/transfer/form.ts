@@ -1,6 +1,6 @@
 import type { DocumentBody } from '../../content/reader';
 import type { ResolvedParam } from '../../core/library';
-import { interruptions, maxReason } from '../../core/procedure';
+import { interruptionPolicies, interruptions, maxReason } from '../../core/procedure';
 import {
   anything,
   choice,
@@ -54,7 +54,7 @@ const event = chosenBy(
     interrupted: {
       step: needed(id),
       what: needed(choice(...interruptions)),
-      policy: needed(choice('goOn', 'restartStep', 'restartCycle', 'restart', 'stop')),
+      policy: needed(choice(...interruptionPolicies)),
       note: text(maxReason).allow(''),
     },
     number: { name: needed(line(60)), value: needed(either(number(-1e12, 1e12), line(60))), source: needed(text(maxReason)), confirmed: yes() },
