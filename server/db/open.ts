@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { chmodSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle as drizzlePg } from 'drizzle-orm/node-postgres';
 import { migrate as migratePg } from 'drizzle-orm/node-postgres/migrator';
@@ -38,8 +38,6 @@ export interface OpenDatabase {
   ours: boolean;
   /** How often it has had files written through to the disk, and parts of its log that are not there yet; zeros where that is not ours to see. */
   synced(): { syncs: number; unsynced: number };
-  /** Writes all of it into one file, from which another database may begin; only the embedded one does. */
-  keepAs(path: string): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -52,7 +50,7 @@ export interface WhereToOpen {
   fresh?: boolean;
   /** Folder where a ready-made empty database is kept, so that a first start need not run initdb. */
   templates?: string;
-  /** Name of the content of a filled database that may lie there too; it is taken in place of the empty one. */
+  /** Name of the content of a filled database that may lie there too; in a folder it is taken in place of the empty one. */
   world?: string;
 }
 
@@ -66,11 +64,11 @@ async function openPglite({ folder, migrations, templates, world, fresh: anew }:
   try {
     const dataDir = folder ? join(folder, 'pg') : undefined;
     if (dataDir && anew) rmSync(dataDir, { recursive: true, force: true });
-    const template = templates
-      ? [...(world ? [worldPath(templates, migrations, world)] : []), templatePath(templates, migrations)].find(existsSync)
-      : undefined;
+    const filled = templates && world ? worldPath(templates, migrations, world) : undefined;
+    if (dataDir && filled && !existsSync(dataDir) && existsSync(filled)) copyWhole(filled, dataDir);
+    const template = templates ? templatePath(templates, migrations) : undefined;
     const fresh = !dataDir || !existsSync(join(dataDir, 'PG_VERSION'));
-    const loadDataDir = fresh && template ? new Blob([readFileSync(template)]) : undefined;
+    const loadDataDir = fresh && template && existsSync(template) ? new Blob([readFileSync(template)]) : undefined;
     if (folder) closeToOthers(folder);
     const fs = dataDir ? new SyncedFs(dataDir) : undefined;
     const client = await PGlite.create({
@@ -99,7 +97,6 @@ async function openPglite({ folder, migrations, templates, world, fresh: anew }:
         await client.listen(channel, heard);
       },
       synced: () => ({ syncs: fs?.syncs ?? 0, unsynced: fs?.unsynced.size ?? 0 }),
-      keepAs: async (path) => keepFile(path, await client.dumpDataDir('gzip')),
       async close() {
         if (!(await space.roomy())) space.release();
         await client.close();
@@ -189,7 +186,6 @@ async function openServer(url: string, migrations: string): Promise<OpenDatabase
     statements,
     ours: false,
     synced: () => ({ syncs: 0, unsynced: 0 }),
-    keepAs: () => Promise.reject(new Error('A database server keeps its own copies')),
     listen: hear,
     async close() {
       closed = true;
@@ -239,7 +235,15 @@ const templatePath = (templates: string, migrations: string): string => join(tem
 
 /** Named by its migrations and its content. */
 export const worldPath = (templates: string, migrations: string, content: string): string =>
-  join(templates, `world-${migrationsName(migrations)}-${content}.tar.gz`);
+  join(templates, `world-${migrationsName(migrations)}-${content}`);
+
+/** Copies a folder; under its new name it is there whole or not at all. */
+export function copyWhole(from: string, to: string): void {
+  const beside = `${to}.${process.pid}`;
+  cpSync(from, beside, { recursive: true });
+  rmSync(to, { recursive: true, force: true });
+  renameSync(beside, to);
+}
 
 function migrationsName(migrations: string): string {
   const hash = createHash('sha256').update(initParams.join());
@@ -253,14 +257,10 @@ export async function ensureTemplate(templates: string, migrations: string): Pro
   if (existsSync(path)) return path;
   const client = await PGlite.create({ initDbStartParams: initParams });
   await migrate(drizzle(client), { migrationsFolder: migrations });
-  await keepFile(path, await client.dumpDataDir('gzip'));
+  const dump = await client.dumpDataDir('gzip');
   await client.close();
-  return path;
-}
-
-/** Whole or not at all. */
-async function keepFile(path: string, content: Blob): Promise<void> {
-  mkdirSync(dirname(path), { recursive: true });
-  writeFileSync(`${path}.${process.pid}`, Buffer.from(await content.arrayBuffer()));
+  mkdirSync(templates, { recursive: true });
+  writeFileSync(`${path}.${process.pid}`, Buffer.from(await dump.arrayBuffer()));
   renameSync(`${path}.${process.pid}`, path);
+  return path;
 }

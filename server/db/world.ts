@@ -1,4 +1,4 @@
-// A filled database that the build has made (server/demo/world.ts) is loaded as it is and then moved to the present.
+// A filled database that the build has made (server/demo/world.ts) is copied as it is and then moved to the present.
 import { eq, getTableColumns, is, sql } from 'drizzle-orm';
 import { PgBigInt53, PgTable } from 'drizzle-orm/pg-core';
 import type { Db } from './open';

@@ -21,7 +21,7 @@ let moved: Services;
 beforeAll(async () => {
   templates = mkdtempSync(join(tmpdir(), 'world-'));
   await prepareWorld({ root, templates, reading: readings, secretCost: cheap }, madeFor);
-  moved = await openServices({ root, templates, reading: readings, demo: true, manualClock: true });
+  moved = await openServices({ root, templates, folder: join(templates, 'shop'), reading: readings, demo: true, manualClock: true });
 }, 120_000);
 afterAll(async () => {
   await moved.close();

@@ -1,6 +1,7 @@
-// The demo world in one file: the build makes it once through the acts of demo.ts, and a first start loads it (server/db/world.ts).
+// The demo world, ready-made: the build fills a database once through the acts of demo.ts, and a first start copies it (server/db/open.ts, world.ts).
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { worldPath } from '../db/open';
+import { copyWhole, worldPath } from '../db/open';
 import { markUnmoved } from '../db/world';
 import { contentName } from '../library/preparedContent';
 import { openServices, type Settings } from '../services/services';
@@ -12,14 +13,20 @@ import { seedDemo } from './demo';
  */
 export async function prepareWorld(settings: Settings & { templates: string }, at?: number): Promise<void> {
   const { root, templates } = settings;
-  const services = await openServices({ ...settings, manualClock: true });
+  mkdirSync(templates, { recursive: true });
+  const folder = mkdtempSync(join(templates, 'making-'));
   try {
-    const { clock, database } = services;
-    if (at !== undefined) await clock.advance(at - clock.now());
-    await seedDemo(services);
-    await markUnmoved(database.db, clock.now());
-    await database.keepAs(worldPath(templates, join(root, 'server/db/migrations'), contentName(join(root, 'content'))));
+    const services = await openServices({ ...settings, folder, manualClock: true });
+    try {
+      const { clock, database } = services;
+      if (at !== undefined) await clock.advance(at - clock.now());
+      await seedDemo(services);
+      await markUnmoved(database.db, clock.now());
+    } finally {
+      await services.close();
+    }
+    copyWhole(join(folder, 'pg'), worldPath(templates, join(root, 'server/db/migrations'), contentName(join(root, 'content'))));
   } finally {
-    await services.close();
+    rmSync(folder, { recursive: true, force: true });
   }
 }
