@@ -8,6 +8,11 @@ import { HydratedRouter } from 'react-router/dom';
 const nonce = document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce;
 const cache = createCache({ key: 'css', ...(nonce ? { nonce } : {}) });
 
+// The router lets go of an answer that a newer one has overtaken, and nobody is left to catch what that ends with. It is no error.
+window.addEventListener('unhandledrejection', (event) => {
+  if (event.reason instanceof DOMException && event.reason.name === 'AbortError') event.preventDefault();
+});
+
 startTransition(() => {
   hydrateRoot(
     document,

@@ -144,6 +144,24 @@ test('styles are in the server’s page: it reads without scripts', async ({ bro
   await context.close();
 });
 
+test('an answer that nobody waits for any more is no error of the page; anything else is', async ({ page, complaints }) => {
+  await page.goto('/');
+  await page.waitForLoadState('networkidle');
+  await page.evaluate(async () => {
+    const letGo = new AbortController();
+    const answer = await fetch('/live', { signal: letGo.signal });
+    const uncaught = new Promise((resolve) => window.addEventListener('unhandledrejection', resolve, { once: true }));
+    void answer.text();
+    letGo.abort();
+    await uncaught;
+  });
+  expect(complaints).toEqual([]);
+  const told = page.waitForEvent('pageerror');
+  await page.evaluate(() => void Promise.reject(new Error('a real one')));
+  expect((await told).message).toBe('a real one');
+  complaints.length = 0;
+});
+
 test('a wrong address helps', async ({ page }) => {
   await page.goto('/cases/4711');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Case not found');

@@ -26,8 +26,31 @@ if (process.argv[2] === 'diagnosis') {
   for (const goal of missed) console.error(`Missed: ${goal}`);
   process.exit(missed.length === 0 ? 0 : 1);
 }
+const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
 const folder = mkdtempSync(join(tmpdir(), 'bloodstone-bench-'));
-const bare = await bareExpress();
+/** How often each start is made, in turn with the start of a bare Express server. */
+const starts = 5;
+/** The longest start, milliseconds: of the demo in an empty folder, of a folder that is there, of one with many cases. */
+const startLimits = { first: 5000, again: 2000, many: 10_000 };
+const startRows = [];
+async function startsOf(name, limit, env = {}) {
+  const [took, own] = [[], []];
+  for (let i = 0; i < starts; i += 1) {
+    let from = performance.now();
+    const express = await bareExpress();
+    own.push(performance.now() - from);
+    express.stop();
+    from = performance.now();
+    const started = await start(folder, env);
+    took.push(performance.now() - from);
+    await started.stop();
+  }
+  startRows.push({ name, limit, took: median(took), bare: median(own) });
+  console.log(`${name}: ${median(took).toFixed(0)} ms, a bare Express server ${median(own).toFixed(0)} ms`);
+}
+await startsOf('Demo, in an empty folder', startLimits.first, { BLOODSTONE_FRESH: '1' });
+await startsOf('A folder that is there', startLimits.again);
+const bare = (await bareExpress()).url;
 let server = await start(folder);
 let cookie = await server.comeIn('Ines Marrow');
 
@@ -75,7 +98,9 @@ const lists = [
 async function bareExpress() {
   const child = spawn(process.execPath, ['scripts/bareExpress.mjs'], { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] });
   process.once('exit', () => child.kill());
-  return new Promise((resolve) => child.stdout.once('data', (line) => resolve(`http://127.0.0.1:${String(line).trim()}/`)));
+  return new Promise((resolve) =>
+    child.stdout.once('data', (line) => resolve({ url: `http://127.0.0.1:${String(line).trim()}/`, stop: () => child.kill() })),
+  );
 }
 
 async function once(path, address = server.url + path) {
@@ -85,7 +110,6 @@ async function once(path, address = server.url + path) {
   if (response.status !== 200) throw new Error(`${path} answered ${response.status}`);
   return performance.now() - from;
 }
-const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
 
 async function measure(path) {
   const [page, own] = [[], []];
@@ -152,6 +176,7 @@ await server.stop();
 console.log(`Generating ${many} cases …`);
 const made = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/manyCases.ts', folder, String(many)], { stdio: 'inherit' });
 if (made.status !== 0) process.exit(1);
+await startsOf(`A folder with ${many.toLocaleString('en-GB')} cases`, startLimits.many);
 server = await start(folder);
 cookie = await server.comeIn('Ines Marrow');
 const listRows = [];
@@ -214,7 +239,11 @@ const ladder = ladderSection();
 const diagnosis = await diagnosisOrKept();
 
 const limitOf = (name) => (casePages.includes(name) ? limits.case : limits.other);
-const over = [...rows.filter((r) => r.ratio > limitOf(r.name)), ...listRows.filter((r) => r.ratio > listLimit)];
+const over = [
+  ...rows.filter((r) => r.ratio > limitOf(r.name)),
+  ...listRows.filter((r) => r.ratio > listLimit),
+  ...startRows.filter((r) => r.took > r.limit),
+];
 writeFileSync(
   file,
   `# Benchmarks
@@ -239,6 +268,14 @@ bare routes.
 | list | ratio | page, ms | bare route, ms |
 | --- | ---: | ---: | ---: |
 ${listRows.map((r) => `| ${r.name} | ${r.ratio.toFixed(1)} | ${r.page.toFixed(1)} | ${r.bare.toFixed(2)} |`).join('\n')}
+
+## Start
+
+From the call to the line that says it is ready, medians of ${starts}, in turn with a bare Express server.
+
+| start | ratio | ms | bare Express, ms | goal, ms |
+| --- | ---: | ---: | ---: | ---: |
+${startRows.map((r) => `| ${r.name} | ${(r.took / r.bare).toFixed(1)} | ${r.took.toFixed(0)} | ${r.bare.toFixed(0)} | ${r.limit} |`).join('\n')}
 
 ${sync}
 ${ladder.markdown}
