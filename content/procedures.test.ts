@@ -417,3 +417,184 @@ describe('write a key into an empty slot', () => {
     expect(evidence(run)).toEqual([`engine: ${outcome} (N)`]);
   });
 });
+
+describe('relearn that begins with a start attempt (10.5 min, two cycles, 18 s for the next key)', () => {
+  const begin = (keys = ['A', 'B']) => {
+    const run = start('relearn-start-attempt', { keys });
+    const answers: [string, number?][] = [
+      ['measured', 12.7],
+      ['done'],
+      ['measured', 12.3],
+      ['done'],
+      ['done'],
+      ['attempt'],
+      ['new'],
+      ['done'],
+      ['done'],
+    ];
+    for (const [answer, value] of answers) run.answer(answer, value);
+    return run;
+  };
+  const cycle = (run: ReturnType<typeof session>) => {
+    run.pass(10);
+    expect(run.shown().instruction).toBe('Turn tag A to start and let go at once, within 2 s. Leave the key on.');
+    run.answer('done');
+    run.answer('lit');
+    // The time counts from the attempt.
+    run.pass(629.999);
+    expect(run.shown()).toMatchObject({ step: 'dwell', attention: 'none' });
+    run.pass(0.001);
+    expect(run.shown().attention).toBe('due');
+    run.answer('lampOut');
+    run.answer('done');
+  };
+  test('two cycles, the start, a second key in time', () => {
+    const run = begin();
+    cycle(run);
+    cycle(run);
+    run.pass(7);
+    expect(run.shown()).toMatchObject({ kind: 'commitment', cautions: ['park', 'people', 'exhaust', 'forgets'] });
+    run.answer('done');
+    run.answer('runs');
+    run.answer('done');
+    run.answer('done');
+    run.pass(18);
+    run.answer('done');
+    run.answer('out');
+    expect(run.state().status).toBe('finished');
+    expect(evidence(run)).toEqual(['engine: runs (A)', 'otherKey: accepted (B)']);
+    expect(run.folded()).toEqual(run.state());
+  });
+  test('where the service information has no attempt, nothing is begun', () => {
+    const run = start('relearn-start-attempt', { keys: ['A'] });
+    for (const [answer, value] of [['measured', 12.7], ['done'], ['measured', 12.3], ['done'], ['done'], ['other']] as [string, number?][])
+      run.answer(answer, value);
+    expect(run.shown().stop).toEqual({ name: 'otherForm', text: expect.stringContaining('the sister system') });
+  });
+  test.each([
+    ['dark', 'lampDark', ['lamp: dark (A)']],
+    ['out', 'nothing', []],
+    ['flashing', 'lampFlashes', ['lamp: refused (A)']],
+  ])('the light after the attempt: %s', (seen, stop, filed) => {
+    const run = begin();
+    run.pass(10);
+    run.answer('done');
+    run.answer(seen);
+    expect(run.shown().stop?.name).toBe(stop);
+    expect(evidence(run)).toEqual(filed);
+  });
+  test('a key that slipped to off: the cycle again, with a new attempt', () => {
+    const run = begin();
+    run.pass(10);
+    run.answer('done');
+    run.answer('lit');
+    run.pass(300);
+    run.send({ type: 'interrupt', what: 'keyOff' });
+    run.pass(7);
+    expect(run.shown().step).toBe('attempt');
+  });
+});
+
+describe('relearn of a lock cylinder', () => {
+  const ready: [string, number?][] = [['measured', 12.7], ['done'], ['measured', 12.3], ['done']];
+  test.each([
+    ['a lock that drags', [['drags']], 'drags', []],
+    ['a sensor line that stays flat', [['free'], ['measured', 5.2], ['flat']], 'sensor', ['sensorLine: flat (A)']],
+  ] as [string, [string, number?][], string, string[]][])('%s is repaired before anything is learned', (_what, answers, stop, filed) => {
+    const run = start('relearn-cylinder', { keys: ['A'] });
+    for (const [answer, value] of [...ready, ...answers]) run.answer(answer, value);
+    expect(run.shown().stop?.name).toBe(stop);
+    expect(evidence(run)).toEqual(filed);
+  });
+  test.each([
+    [3.99, 'sensor'],
+    [4, 'moves'],
+    [6, 'moves'],
+    [6.01, 'sensor'],
+  ])('%d V at rest leads to %s', (volts, step) => {
+    const run = start('relearn-cylinder', { keys: ['A'] });
+    for (const [answer, value] of [...ready, ['free'], ['measured', volts]] as [string, number?][]) run.answer(answer, value);
+    expect(run.shown().step).toBe(step);
+  });
+  test('keys are not learned: no warning of forgotten keys, and authority all the same', () => {
+    const run = start('relearn-cylinder', { keys: ['A', 'B'], record: { authority: false, keysAbsent: ['C'] } });
+    for (const [answer, value] of [...ready, ['free'], ['measured', 5], ['steps'], ['new'], ['done'], ['done']] as [string, number?][])
+      run.answer(answer, value);
+    for (let i = 0; i < 2; i += 1) {
+      run.pass(12);
+      run.answer('done');
+      run.answer('lit');
+      run.pass(660);
+      run.answer('lampOut');
+      run.answer('done');
+    }
+    run.pass(9);
+    expect(run.shown()).toMatchObject({ kind: 'commitment', warnings: [], cautions: ['park', 'people', 'exhaust'] });
+    expect(run.send({ type: 'answer', step: run.shown().step, answer: 'done' })).toMatchObject({ ok: false, refusal: { code: 'gateClosed' } });
+  });
+});
+
+describe('learn a key value (lockout 4 min)', () => {
+  const begin = () => {
+    const run = start('teach-key-value', { keys: ['A'] });
+    const answers: [string, number?][] = [
+      ['learns'],
+      ['equal'],
+      ['measured', 12.6],
+      ['done'],
+      ['measured', 12.2],
+      ['done'],
+      ['new'],
+      ['done'],
+      ['done'],
+    ];
+    for (const [answer, value] of answers) run.answer(answer, value);
+    run.pass(12);
+    run.answer('done');
+    return run;
+  };
+  test.each([
+    ['fixed', undefined, 'fixed'],
+    ['learns', 'differs', 'wiring'],
+    ['learns', 'not', 'measure'],
+  ])('%s, %s: nothing is learned', (learns, measured, stop) => {
+    const run = start('teach-key-value', { keys: ['A'] });
+    run.answer(learns);
+    if (measured) run.answer(measured);
+    expect(run.shown().stop?.name).toBe(stop);
+  });
+  test('refused: the whole lockout with the key off, once more, and no third time', () => {
+    const run = begin();
+    run.answer('flashing');
+    run.pass(20);
+    run.answer('done');
+    run.pass(239.999);
+    expect(run.shown()).toMatchObject({ step: 'locked', answers: [] });
+    run.pass(0.001);
+    expect(run.shown().instruction).toBe('The lockout has ended. Was this the first time that it was refused?');
+    run.answer('first');
+    expect(run.shown().step).toBe('begin');
+    run.answer('done');
+    run.pass(12);
+    run.answer('done');
+    run.answer('flashing');
+    run.answer('done');
+    run.pass(240);
+    run.answer('again');
+    expect(run.shown().stop?.name).toBe('refused');
+    expect(run.folded()).toEqual(run.state());
+  });
+  test('one cycle of 11 minutes, then the start stores it', () => {
+    const run = begin();
+    run.answer('lit');
+    run.pass(660);
+    run.answer('lampOut');
+    run.answer('done');
+    run.pass(9);
+    expect(run.shown().hint).toContain('keys of another value no longer start the vehicle');
+    run.answer('done');
+    run.answer('runs');
+    expect(run.state().status).toBe('finished');
+    expect(evidence(run)).toEqual(['engine: runs (A)']);
+  });
+});

@@ -88,7 +88,8 @@ async function bringBack(page: Page): Promise<void> {
 async function handOver(page: Page, path: string, conclusion: string, cause: RegExp | null): Promise<void> {
   await page.goto(`${path}/hand-over`);
   // Nothing is chosen for anybody; what the ledger bears out is said.
-  if (conclusion !== 'Unknown') await expect(page.getByRole('group', { name: 'What the cause was' }).getByRole('radio', { checked: true })).toHaveCount(0);
+  if (conclusion !== 'Unknown')
+    await expect(page.getByRole('group', { name: 'What the cause was' }).getByRole('radio', { checked: true })).toHaveCount(0);
   if (conclusion === 'Proven') await expect(page.getByText('The record proves it')).toBeVisible();
   await page.getByRole('radio', { name: conclusion, exact: true }).check();
   if (cause)

@@ -290,7 +290,6 @@ test('something else happened: what the procedure answers is shown, the round be
   await expect(page.getByText('Too low to go on. Connect a battery maintainer, then measure again.')).toBeVisible();
   await page.reload();
   await expect(instruction(page)).toHaveText('Measure the battery at its posts now. Leave the key as it is.');
-  await page.screenshot({ path: '/tmp/measure.png' });
   await measure(page, '12.6');
   await expect(instruction(page)).toContainText('Watch the light.');
   await expect(left).toHaveText('4:00');

@@ -1,22 +1,25 @@
-/** A number, or a parameter with an optional offset: `60`, `$dwell`, `$dwell + 60`, `$dwell-90`. No other arithmetic is allowed in content. */
+/**
+ * A number, or a parameter with an optional offset: `60`, `$dwell`, `$dwell + 60`, `$dwell-90`. `$wait min` is a parameter in minutes, taken as seconds.
+ * No other arithmetic is allowed in content.
+ */
 export type Expression = number | string;
 
 export type ParamValue = number | string;
 export type ParamValues = Readonly<Record<string, ParamValue>>;
 
-const form = /^\$([a-z][A-Za-z0-9]*)(?:\s*([+-])\s*(\d+(?:\.\d+)?))?$/;
+const form = /^\$([a-z][A-Za-z0-9]*)(\s+min)?(?:\s*([+-])\s*(\d+(?:\.\d+)?))?$/;
 
 /** Splits an expression; undefined when it does not have the allowed form. */
-export function parseExpression(expression: Expression): { param?: string; offset: number } | undefined {
-  if (typeof expression === 'number') return Number.isFinite(expression) ? { offset: expression } : undefined;
+export function parseExpression(expression: Expression): { param?: string; scale: number; offset: number } | undefined {
+  if (typeof expression === 'number') return Number.isFinite(expression) ? { scale: 1, offset: expression } : undefined;
   const match = form.exec(expression.trim());
   if (!match) return undefined;
-  const offset = match[3] === undefined ? 0 : Number(match[3]) * (match[2] === '-' ? -1 : 1);
-  return { param: match[1]!, offset };
+  const offset = match[4] === undefined ? 0 : Number(match[4]) * (match[3] === '-' ? -1 : 1);
+  return { param: match[1]!, scale: match[2] === undefined ? 1 : 60, offset };
 }
 
 /**
- * The value of an expression in the parameter's own unit.
+ * The value of an expression in the parameter's own unit, or in seconds where it says minutes.
  * @throws when the form is wrong or the parameter is missing or not a number: content is linted before it gets here, so that is a programmer's error.
  */
 export function evaluateExpression(expression: Expression, params: ParamValues): number {
@@ -25,5 +28,5 @@ export function evaluateExpression(expression: Expression, params: ParamValues):
   if (parts.param === undefined) return parts.offset;
   const value = params[parts.param];
   if (typeof value !== 'number') throw new Error(`Parameter "${parts.param}" of expression "${expression}" is not a number`);
-  return value + parts.offset;
+  return value * parts.scale + parts.offset;
 }

@@ -26,11 +26,24 @@ describe('expressions', () => {
     ['$dwell + 60', 620],
     ['$dwell-90', 470],
     ['$dwell +0.5', 560.5],
+    ['$dwell min', 33600],
+    ['$dwell  min - 30', 33570],
   ])('%s is %d', (expression, value) => expect(evaluateExpression(expression, { dwell: 560 })).toBe(value));
 
-  test.each(['dwell', '$dwell * 2', '$Dwell', '$dwell + $off', '$dwell + -3', '', '60', Number.NaN, Infinity])('%s is no expression', (text) =>
-    expect(parseExpression(text)).toBeUndefined(),
-  );
+  test.each([
+    'dwell',
+    '$dwell * 2',
+    '$Dwell',
+    '$dwell + $off',
+    '$dwell + -3',
+    '$dwellmin + x',
+    '$dwell h',
+    '$dwell + 3 min',
+    '',
+    '60',
+    Number.NaN,
+    Infinity,
+  ])('%s is no expression', (text) => expect(parseExpression(text)).toBeUndefined());
 
   test('a missing parameter is a programmer’s error and names it', () => {
     expect(() => evaluateExpression('$gone', {})).toThrow('Parameter "gone" of expression "$gone" is not a number');

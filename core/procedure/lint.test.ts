@@ -54,6 +54,11 @@ test.each<[string, Record<string, unknown>, string]>([
     'error interrupted.supplyLow: The battery is measured before, so a voltage that gets low can’t just go on. Use measure or a restart.',
   ],
   [
+    'an answer with the id of one that asks for a note',
+    { steps: [{ id: 'o', observe: '?', answers: { same: { say: 'a', to: 'next' }, b: { say: 'b', to: 'next' } } }] },
+    'error steps[0].answers.same: "same" is an answer that asks for a note. Give it another id.',
+  ],
+  [
     'a loop left where there is none',
     { steps: [{ id: 'o', observe: '?', answers: { a: { say: 'a', to: 'leaveLoop' }, b: { say: 'b', to: 'next' } } }] },
     'error steps[0].answers.a.to: This step stands in no loop. Use next.',

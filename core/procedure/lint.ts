@@ -13,6 +13,7 @@ import {
 } from '../library';
 import type { Problem } from '../units';
 import type { LeafStep, Procedure, Step, Target } from './definition';
+import { noteNeeded } from './answers';
 import { leafTitle } from './decide';
 import { happyPath } from './happyPath';
 import { compile, keysCounter } from './program';
@@ -193,6 +194,9 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
       if (!own.includes(name) && !procedure.params.includes(name)) unknown(path, lintSentences.placeholder, name, [...own, ...procedure.params]);
       used.add(name);
     }
+    if ('answers' in step)
+      for (const name of Object.keys(step.answers).filter(noteNeeded))
+        add('error', 'reserved', `${path}.answers.${name}`, lintSentences.answerTaken(name));
     if ('answers' in step && known.family) {
       for (const [name, a] of Object.entries(step.answers)) {
         if (a.evidence) checkEvidence(known.family, a.evidence, `${path}.answers.${name}.evidence`, unknown);

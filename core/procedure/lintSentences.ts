@@ -39,6 +39,7 @@ export const lintSentences = {
   measureUnused: 'No interruption leads to measure. Remove it or lead to it.',
   lowNotMeasured: 'The battery is measured before, so a voltage that gets low can’t just go on. Use measure or a restart.',
   noLoopToLeave: 'This step stands in no loop. Use next.',
+  answerTaken: (name: string) => `"${name}" is an answer that asks for a note. Give it another id.`,
   stopUnused: (name: string) => `Nothing leads to stop "${name}". Remove it or lead to it.`,
   parameter: 'Parameter',
   parameterUnused: (p: string) => `Parameter "${p}" is never used. Remove it or use it.`,

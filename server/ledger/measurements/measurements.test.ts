@@ -39,7 +39,7 @@ test('a key that is read answers its test, and keeps every reading with ladder a
   const id = await pelletCase();
   const read = await record(pellet(id, {}));
   expect(read).toEqual({
-    say: expect.stringMatching(/^Value 6\. Sure \(over 0\.999\)\./),
+    say: expect.stringMatching(/^Value 6\. Sure \(over 99\.9 %\)\./),
     answered: ['Measure the resistor chip'],
     simulated: false,
   });
