@@ -282,6 +282,7 @@ test('something else happened: what the procedure answers is shown, the round be
   await expect(page.getByRole('button', { name: 'Power was lost The cycles start over from the first.' })).toBeVisible();
   await page.getByRole('button', { name: 'Battery voltage is getting low You measure it now, then the run goes on. Timers keep running.' }).click();
   await expect(instruction(page)).toHaveText('Measure the battery at its posts now. Leave the key as it is.');
+  await expect(page.getByRole('button', { name: 'Undo “battery low”' })).toBeVisible();
   const left = page.getByRole('timer');
   await expect(left).toHaveText('4:20');
   await advance(20);
@@ -290,6 +291,13 @@ test('something else happened: what the procedure answers is shown, the round be
   await expect(page.getByText('Too low to go on. Connect a battery maintainer, then measure again.')).toBeVisible();
   await page.reload();
   await expect(instruction(page)).toHaveText('Measure the battery at its posts now. Leave the key as it is.');
+  await expect(page.getByRole('button', { name: 'Undo “11.2 V”' })).toBeVisible();
+  // On a phone the field is ready to be typed into, and the instruction stays in sight.
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.reload();
+  await expect(page.getByLabel(/^Measured, V/)).toBeFocused();
+  await expect(instruction(page)).toBeInViewport({ ratio: 1 });
+  await page.setViewportSize({ width: 1280, height: 800 });
   await measure(page, '12.6');
   await expect(instruction(page)).toContainText('Watch the light.');
   await expect(left).toHaveText('4:00');

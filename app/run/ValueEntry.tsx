@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useEffect, useRef, useState } from 'react';
 import type { RunView } from '../../core/procedure';
 import { formatQuantity, readQuantity } from '../../core/units';
 import { QuantityField } from '../ui/QuantityField';
@@ -9,6 +9,9 @@ import styles from './run.module.css';
 export function ValueEntry({ value, busy, onRecord }: { value: NonNullable<RunView['value']>; busy: boolean; onRecord: (value: number) => void }) {
   const [typed, setTyped] = useState('');
   const [error, setError] = useState('');
+  const field = useRef<HTMLInputElement>(null);
+  // Ready to be typed into, without moving the instruction out of sight on a small screen.
+  useEffect(() => field.current?.focus({ preventScroll: true }), []);
   const { unit, min, max } = value;
   const record = (event: FormEvent) => {
     event.preventDefault();
@@ -28,7 +31,7 @@ export function ValueEntry({ value, busy, onRecord }: { value: NonNullable<RunVi
         }}
         problem={error || undefined}
         help={value.last === undefined ? ' ' : `Last recorded: ${formatQuantity(value.last, unit)}`}
-        autoFocus
+        inputRef={field}
         slotProps={{ htmlInput: { className: 'mono', style: { fontSize: 32 } } }}
       />
       <Button type="submit" variant="contained" size="large" loading={busy}>

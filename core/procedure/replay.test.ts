@@ -95,6 +95,6 @@ describe('telling a run', () => {
     s.send({ type: 'waive', step: 'rested', reason: 'supply' });
     s.send({ type: 'interrupt', what: 'left' });
     s.send({ type: 'stop', reason: 'rain' });
-    expect(s.events.map((e) => saidBy(program, e, valuesOf(params)))).toEqual(['Run started', '12 V', 'Waived', 'Interrupted: left', 'Stopped']);
+    expect(s.events.map((e) => saidBy(program, e, valuesOf(params)))).toEqual(['Run started', '12 V', 'Waived', 'stepped away', 'Stopped']);
   });
 });
