@@ -1,14 +1,12 @@
 /** Every sentence of core/procedure, by its code, made from figures: the one place for them. Another language is another such file. */
 export const sentences = {
   // state.ts
-  interrupted: {
-    keyOff: 'key went off',
-    started: 'engine started',
-    supplyLow: 'battery low',
-    supplyLost: 'power lost',
-    locked: 'vehicle locked itself',
-    left: 'stepped away',
-  },
+  'interrupted keyOff': 'key went off',
+  'interrupted started': 'engine started',
+  'interrupted supplyLow': 'battery low',
+  'interrupted supplyLost': 'power lost',
+  'interrupted locked': 'vehicle locked itself',
+  'interrupted left': 'stepped away',
   interruptedBy: (what: string) => `Interrupted: ${what}`,
 
   // decide.ts
