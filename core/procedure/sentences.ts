@@ -1,12 +1,12 @@
 /** Every sentence of core/procedure, by its code, made from figures: the one place for them. Another language is another such file. */
 export const sentences = {
   // state.ts
-  'interrupted keyOff': 'key went off',
-  'interrupted started': 'engine started',
-  'interrupted supplyLow': 'battery low',
-  'interrupted supplyLost': 'power lost',
-  'interrupted locked': 'vehicle locked itself',
-  'interrupted left': 'stepped away',
+  interrupted_keyOff: 'key went off',
+  interrupted_started: 'engine started',
+  interrupted_supplyLow: 'battery low',
+  interrupted_supplyLost: 'power lost',
+  interrupted_locked: 'vehicle locked itself',
+  interrupted_left: 'stepped away',
   interruptedBy: (what: string) => `Interrupted: ${what}`,
 
   // decide.ts

@@ -175,7 +175,7 @@ function step(program: Program, began: ParamValues, before: RunState, event: Run
       if (event.policy === 'measure') return { ...leaveToMeasure(program, state, at), notice: { kind: 'measure' } };
       const here = backFromMeasuring(settle(program, params, state, event.step));
       if (event.policy === 'stop')
-        return { ...here, status: 'stopped', stop: { name: null, text: sentences.interruptedBy(sentences[`interrupted ${event.what}`]), at } };
+        return { ...here, status: 'stopped', stop: { name: null, text: sentences.interruptedBy(sentences[`interrupted_${event.what}`]), at } };
       return { ...follow(program, params, here, policyTarget(event.policy), at), notice: { kind: 'restarted' } };
     }
     case 'waived': {

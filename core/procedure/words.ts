@@ -46,7 +46,7 @@ export function saidBy(program: Program, event: RunEvent, values: ParamValues): 
     case 'waived':
       return sentences.waivedShort;
     case 'interrupted':
-      return sentences[`interrupted ${event.what}`];
+      return sentences[`interrupted_${event.what}`];
     case 'number':
       return `${event.name} ${event.value}`;
     case 'stopped':
