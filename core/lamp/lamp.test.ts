@@ -237,7 +237,7 @@ describe('reading', () => {
     const reading = readLamp([fast, twin, dark], seen(6, flashing(12)));
     expect(reading.state).toBe('pair');
     expect(lampVerdict(reading, [fast, twin, dark], 'F')).toMatch(
-      /One of these two in “F”: “The (fast one|twin)” or “The (fast one|twin)”\. Nobody can tell them apart by eye/,
+      /One of these two in “F”: “The (fast one|twin)” or “The (fast one|twin)”\. You can’t tell them apart by eye/,
     );
   });
   test('the same recording means other things in another family', () => {
