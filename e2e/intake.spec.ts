@@ -77,7 +77,7 @@ test('the identification number is checked while it is typed, and a known vehicl
   await expect(page.getByRole('link', { name: 'Case 0004' })).toHaveAttribute('href', '/cases/4');
   // A bay that is taken says by whom.
   await choose(page, 'Bay', 'Bay 1');
-  await expect(page.getByText(/^Here already: .*case 0004, Tarn Gantry pickup, gray/)).toBeVisible();
+  await expect(page.getByText(/^Already here: .*case 0004, Tarn Gantry pickup, gray/)).toBeVisible();
 });
 
 test('keys: one that stayed at home, one to be fitted with its fit check, what the customer says, tag, labels, custody', async ({

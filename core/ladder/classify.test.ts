@@ -96,7 +96,7 @@ describe('verdicts', () => {
 describe('words', () => {
   const say = (...readings: number[]) => ladderVerdict(read(...readings), twelve);
   test('a step, near the edge, drifting', () => {
-    expect(say(1399, 1401, 1400)).toEqual({ head: 'Value 6.', text: 'Sure (0.999). 80 Ω above the lower edge: over 10 times the uncertainty.' });
+    expect(say(1399, 1401, 1400)).toEqual({ head: 'Value 6.', text: 'Sure (99.9 %). 80 Ω above the lower edge: over 10 times the uncertainty.' });
     expect(say(1341, 1341, 1342).head).toBe('Value 6, but low in its window.');
     expect(say(1461, 1461, 1460).head).toBe('Value 6, but high in its window.');
     expect(say(1391, 1389, 1387, 1385, 1383, 1381).text).toContain(
@@ -110,7 +110,7 @@ describe('words', () => {
     expect(say(9000, 9010, 9004).head).toBe('Above the highest value.');
     expect(say(Infinity, Infinity, Infinity, Infinity)).toEqual({
       head: 'Open.',
-      text: 'Sure (0.987). Clean the resistor chip, press the tips on its contacts, and measure the other direction. If it is still open, the chip is broken.',
+      text: 'Sure (98.7 %). Clean the resistor chip, press the tips on its contacts, and measure the other direction. If it is still open, the chip is broken.',
     });
     expect(say(1400, 1500, 1300, 1450).text).toContain('The readings spread by 85 Ω, far more than the meter explains.');
   });

@@ -46,7 +46,7 @@ export function ladderVerdict(c: Classification, ladder: Steps): LadderSaid {
   const sure =
     c.p >= 0.9995
       ? sentences.verySure
-      : `${c.p >= 0.95 ? sentences.sureWord : c.p >= 0.8 ? sentences.likelyWord : sentences.notSureWord} (${c.p.toFixed(3)}).`;
+      : `${c.p >= 0.95 ? sentences.sureWord : c.p >= 0.8 ? sentences.likelyWord : sentences.notSureWord} (${(c.p * 100).toFixed(1)} %).`;
   const say = (head: string, ...text: string[]): LadderSaid => ({ head, text: [sure, ...text, ...notes].filter(Boolean).join(' ') });
   const m = c.margin;
   switch (c.verdict) {

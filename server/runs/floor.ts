@@ -34,7 +34,7 @@ export async function stripClocks(services: Services): Promise<StripClock[]> {
   return clocks.sort((a, b) => urgency[a.attention] - urgency[b.attention] || (a.wait?.until ?? now) - (b.wait?.until ?? now));
 }
 
-/** A lockout no hands needed; when it is over the next step may be tried, and nothing is spoilt by trying later. */
+/** A lockout waits by itself; when it is over the next step may be tried, and nothing is spoilt by trying later. */
 function lockoutClock({ caseId, vehicle, bay, startedAt, until, ladder }: Awaited<ReturnType<typeof runningLockouts>>[number]): StripClock {
   const place = bay ?? `Case ${caseNumber(caseId)}`;
   return {
