@@ -153,7 +153,7 @@ export async function openRow(page: Page, title: string): Promise<Locator> {
 /** What the page of a case proposes once the answer that looks far ahead is there, and what that one would rather do is taken. */
 export async function proposed(page: Page): Promise<string> {
   const next = page.getByRole('region', { name: 'Next' });
-  await expect(next).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
+  await expect(next).toHaveAttribute('aria-busy', 'false', { timeout: 40_000 });
   const instead = next.getByRole('button', { name: 'Show that instead' });
   if (await instead.count()) await instead.click();
   await expect(instead).toHaveCount(0);
@@ -164,7 +164,7 @@ export async function proposed(page: Page): Promise<string> {
 export async function toProcedure(page: Page, title = 'Relearn without a scan tool, ignition on'): Promise<void> {
   const next = page.getByRole('region', { name: 'Next' });
   const other = next.getByRole('link', { name: title, exact: true });
-  await expect(next.getByRole('heading', { level: 2, name: `${title}.` }).or(other)).toBeVisible({ timeout: 15_000 });
+  await expect(next.getByRole('heading', { level: 2, name: `${title}.` }).or(other)).toBeVisible({ timeout: 40_000 });
   if ((await proposed(page)) !== `${title}.`) await other.click();
   await expect(next.getByRole('heading', { level: 2, name: `${title}.` })).toBeVisible();
 }
