@@ -55,11 +55,12 @@ function browser() {
   failed += broken === 0 && status !== 0 ? 1 : broken;
 }
 
-/** What the page showed when a browser test failed: on a machine that keeps no files it is all there is to look at. */
+/** What went wrong and what the page showed when a browser test failed, without the test's source: on a machine that keeps no files it is all there is to look at. */
 function showPages() {
   const lines = 120;
   for (const name of readdirSync(results, { recursive: true }).filter((n) => n.endsWith('error-context.md'))) {
-    const text = readFileSync(join(results, name), 'utf8').split('\n');
+    const [told] = readFileSync(join(results, name), 'utf8').split('\n# Test source');
+    const text = told.split('\n');
     console.log(`\n-- ${name}\n${text.slice(0, lines).join('\n')}${text.length > lines ? `\n… ${text.length - lines} more lines` : ''}`);
   }
 }
