@@ -25,12 +25,12 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
   await swap.getByLabel('Source').fill('owner card, page 4');
   await page.getByRole('group', { name: 'What is cut on refusal' }).getByLabel('Which').selectOption('starter');
   await page.getByRole('group', { name: 'What is cut on refusal' }).getByLabel('Source').fill('tried at the lever');
-  await page.getByText('What is seen on it: 0 of 16 questions answered').click();
+  await page.getByText('What you see on the vehicle: 0 of 16 questions answered').click();
   await page.getByLabel('What does the key look like?').selectOption('chipHead');
   await page.getByRole('checkbox', { name: /checked every number/ }).check();
   await page.getByRole('button', { name: 'Save as version 2' }).click();
   await expect(page.getByText('Saved as version 2.')).toBeVisible();
-  await expect(page.getByRole('region', { name: 'What is seen on it' }).getByText('Blade with a thick head, no buttons').first()).toBeVisible();
+  await expect(page.getByRole('region', { name: 'What you see on the vehicle' }).getByText('Blade with a thick head, no buttons').first()).toBeVisible();
   await expect(page.getByText(/2 of 9 numbers looked up.*Checked by Ines Marrow/)).toBeVisible();
   await page.reload();
   await page.getByText('Change the numbers').click();
@@ -109,7 +109,7 @@ test.describe('a technician', () => {
 
 /** What a page of the Library shows as question and answer. */
 async function seenOn(page: Page): Promise<Record<string, string>> {
-  const rows = page.getByRole('region', { name: 'What is seen on it' }).locator('dl > div');
+  const rows = page.getByRole('region', { name: 'What you see on the vehicle' }).locator('dl > div');
   const pairs = await rows.evaluateAll((list) => list.map((row) => [row.querySelector('dt')!.textContent, row.querySelector('dd')!.textContent]));
   return Object.fromEntries(pairs as [string, string][]);
 }

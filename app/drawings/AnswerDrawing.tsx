@@ -9,6 +9,19 @@ const Lock = () => (
   </>
 );
 
+/** A light along the time from left to right: a block for each stretch that it is lit, over a base line. @param lit Starts and ends, in parts of the whole width, 88 */
+const Light = ({ lit }: { lit: readonly (readonly [number, number])[] }) => (
+  <>
+    <path d="M4 40h88" />
+    {lit.map(([from, to]) => (
+      <rect key={from} x={4 + from} y="18" width={to - from} height="22" fill="currentColor" stroke="none" />
+    ))}
+  </>
+);
+/** Flashes of one length, evenly spaced, from a point on. */
+const flashes = (count: number, each: number, apart: number, from = 0) =>
+  Array.from({ length: count }, (_, i) => [from + i * apart, from + i * apart + each] as const);
+
 /** Answers that are quicker seen than read: by the question's id and the value's id. */
 const drawn: Readonly<Record<string, Readonly<Record<string, ReactNode>>>> = {
   keyKind: {
@@ -95,6 +108,22 @@ const drawn: Readonly<Record<string, Readonly<Record<string, ReactNode>>>> = {
     ),
     plainLock: <Lock />,
     noLock: <path d="M26 8l44 40M70 8L26 48" />,
+  },
+  lampOut: {
+    slow: <Light lit={flashes(3, 8, 32)} />,
+    fast: <Light lit={flashes(8, 5, 11)} />,
+    dark: <Light lit={[]} />,
+  },
+  lampOn: {
+    seconds: <Light lit={[[0, 36]]} />,
+    atOnce: <Light lit={[[0, 5]]} />,
+    stays: <Light lit={[[0, 88]]} />,
+    litThenFlash: <Light lit={[[0, 34], ...flashes(4, 6, 13, 42)]} />,
+    slow: <Light lit={flashes(4, 11, 22)} />,
+    rapid: <Light lit={flashes(11, 4, 8)} />,
+    double: <Light lit={[...flashes(2, 7, 12), ...flashes(2, 7, 12, 34), ...flashes(2, 7, 12, 68)]} />,
+    counted: <Light lit={[...flashes(4, 6, 11), ...flashes(2, 6, 11, 68)]} />,
+    nothing: <Light lit={[]} />,
   },
 };
 

@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import { useMemo } from 'react';
 import { type Candidate, cantSee, identify, type Identification, modelOf } from '../../core/identify';
 import type { Feature } from '../../core/library';
+import { formatChance } from '../../core/units';
 import { AnswerDrawing } from '../drawings/AnswerDrawing';
 import styles from './Identify.module.css';
 
@@ -17,7 +18,6 @@ const firstAsked = 'keyKind';
 const least = 0.02;
 /** Most lines shown before it is clear. */
 const most = 4;
-const percent = (p: number) => (p > 0.995 ? 'over 99 %' : `${Math.round(p * 100)} %`);
 
 /** Finds the system by what can be seen: one question at a time, the most telling first. What was answered can be taken back in any order. */
 export function Identify({
@@ -70,7 +70,7 @@ export function Identify({
             <ol className={styles.families}>
               {shown.map((f, i) => (
                 <li key={f.id}>
-                  <span className="mono">{percent(f.p)}</span>
+                  <span className="mono">{formatChance(f.p)}</span>
                   <span>{f.title}</span>
                   <Button
                     size="small"

@@ -82,7 +82,7 @@ export default function IdentifyAgain({ loaderData: d }: Route.ComponentProps) {
         stays. A light that was read still counts only where it means the same.
       </p>
       <ProblemSummary errors={act.errors} />
-      <section className={styles.section} aria-label="What is seen">
+      <section className={styles.section} aria-label="What you see on the vehicle">
         <Identify features={d.features} families={d.candidates} seen={seen} put={setSeen} choose={(family) => setSystem(`family:${family}`)} open />
         <Field name="system" label="System type" value={system} put={setSystem} errors={act.errors} select>
           {systemOptions(d.systems)}

@@ -174,7 +174,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
       {d.key && (
         <>
           <section className={styles.section} aria-labelledby="grid">
-            <h2 id="grid">What it can do</h2>
+            <h2 id="grid">What this key does</h2>
             <table className={styles.grid}>
               <thead>
                 <tr>
@@ -197,7 +197,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
             </table>
           </section>
           <section className={styles.section} aria-labelledby="custody">
-            <h2 id="custody">Who has it</h2>
+            <h2 id="custody">Who has the key</h2>
             {d.custody.length === 0 ? (
               <p>{d.key.toFit ? 'The shop’s own, until it is handed over.' : 'Never been here.'}</p>
             ) : (

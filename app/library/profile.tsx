@@ -149,7 +149,7 @@ export default function ProfilePage({ loaderData: d }: Route.ComponentProps) {
       )}
       {d.seen.length > 0 && (
         <section aria-labelledby="seen">
-          <h2 id="seen">What is seen on it</h2>
+          <h2 id="seen">What you see on the vehicle</h2>
           <div className={styles.drawings}>
             {d.drawn.map((k) => (
               <Drawing key={k.kind} kind={k.kind} caption={k.caption} />
@@ -304,7 +304,7 @@ function Edit({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof action
       )}
       <details className={styles.more} open={d.features.some((f) => `seen.${f.id}` in errors) || undefined}>
         <summary>
-          What is seen on it: {d.seen.length} of {d.features.length} questions answered
+          What you see on the vehicle: {d.seen.length} of {d.features.length} questions answered
         </summary>
         <p className="quiet">Answers to the identification questions. What nobody has checked stays open.</p>
         {d.features.map((f) => (

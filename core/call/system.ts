@@ -1,6 +1,7 @@
 import { assess } from '../diagnosis';
 import { readLamp, type Recording, seenWords } from '../lamp';
 import { type Family, type LaidLamp, type LampMoment, type Profile, resolveLamps, resolveParams, valuesOf } from '../library';
+import { formatChance } from '../units';
 import { triage, type TriageKind } from '../triage';
 import { adviseCall, type CallAdvice, type CallFacts } from './advise';
 import type { CallSheet } from './callSheet';
@@ -47,7 +48,7 @@ export function immobilizerSays(system: CallSystem, answers: Readonly<Record<str
     const first = reading.patterns[0]!;
     const kind = reading.state === 'decided' ? system.tells[first.id] : undefined;
     if (!kind) return { kind: 'notClear', say: sentences.fromVideo(seenWords(reading.features)) };
-    return { kind, say: sentences.patternFromVideo(patterns.find((p) => p.id === first.id)!.title, first.p.toFixed(2)) };
+    return { kind, say: sentences.patternFromVideo(patterns.find((p) => p.id === first.id)!.title, formatChance(first.p)) };
   }
   const described = system.lamps.find((l) => l.id === answers.lamp);
   const kind = described && system.tells[described.id];

@@ -244,7 +244,7 @@ describe('reading', () => {
     const recording = seen(6, flashing(12));
     const other = { ...fast, id: 'learning', meaning: 'It learns.' };
     expect(lampVerdict(readLamp([fast, dark], recording), [fast, dark], 'One')).toContain('“The fast one” in “One”');
-    expect(lampVerdict(readLamp([other, dark], recording), [other, dark], 'Two')).toContain('“The fast one” in “Two” (1.00). It learns. Do it.');
+    expect(lampVerdict(readLamp([other, dark], recording), [other, dark], 'Two')).toContain('“The fast one” in “Two” (over 99 %). It learns. Do it.');
   });
   test('texts are left out, and without a lamp there is nothing to read', () => {
     const text: LaidLamp = { id: 't', title: 'T', moment: 'key-in', message: 'No key', decisiveS: 3 };

@@ -1,5 +1,5 @@
 import type { LaidLamp } from '../library';
-import { formatQuantity } from '../units';
+import { formatChance, formatQuantity } from '../units';
 import type { LampFeatures } from './features';
 import { type LampReading, noneOfThese } from './readLamp';
 import { sentences } from './sentences';
@@ -31,13 +31,13 @@ export function lampVerdict(reading: LampReading, patterns: readonly LaidLamp[],
   const one = of(first.id);
   switch (reading.state) {
     case 'decided':
-      if (first.id === noneOfThese) return sentences.noPattern(seen, family, first.p.toFixed(2));
-      return sentences.recognized(seen, one!.title, family, first.p.toFixed(2), [one!.meaning, one!.act].filter(Boolean).join(' ')).trim();
+      if (first.id === noneOfThese) return sentences.noPattern(seen, family, formatChance(first.p));
+      return sentences.recognized(seen, one!.title, family, formatChance(first.p), [one!.meaning, one!.act].filter(Boolean).join(' ')).trim();
     case 'pair':
       return sentences.pair(seen, family, one!.title, of(second.id)!.title);
     case 'more':
       return sentences.more(seen, seconds(reading.moreS));
     case 'unclear':
-      return sentences.unclear(seen, one ? `“${one.title}”` : sentences.noneOfThese, first.p.toFixed(2));
+      return sentences.unclear(seen, one ? `“${one.title}”` : sentences.noneOfThese, formatChance(first.p));
   }
 }
