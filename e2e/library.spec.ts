@@ -30,7 +30,9 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
   await page.getByRole('checkbox', { name: /checked every number/ }).check();
   await page.getByRole('button', { name: 'Save as version 2' }).click();
   await expect(page.getByText('Saved as version 2.')).toBeVisible();
-  await expect(page.getByRole('region', { name: 'What you see on the vehicle' }).getByText('Blade with a thick head, no buttons').first()).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'What you see on the vehicle' }).getByText('Blade with a thick head, no buttons').first(),
+  ).toBeVisible();
   await expect(page.getByText(/2 of 9 numbers looked up.*Checked by Ines Marrow/)).toBeVisible();
   await page.reload();
   await page.getByText('Change the numbers').click();
