@@ -226,7 +226,7 @@ const situations: Situation[] = [
     keys: ['A', 'B'],
     rank: 'keyUnlearned A',
     notBefore: ['chipWrong A', 'chipDead A', 'coverNear', 'immobilizerForgot'],
-    first: ['fix keyUnlearned A', 'keysStored'],
+    first: ['do add-key-ring', 'keysStored'],
     within3: [],
     not3: /coil|field|tilt/,
     why: 'It reads, it is of the right kind, and the other key works: it is learned.',

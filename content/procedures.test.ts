@@ -267,10 +267,7 @@ describe('disarm the immobilizer by radio', () => {
 describe('write a key into an empty slot', () => {
   const toTheBench = (powered = 'bench') => {
     const run = start('write-slot', { keys: ['N'] });
-    run.answer('measured', 12.6);
-    run.answer('done');
-    run.answer('measured', 12.2);
-    run.answer('done');
+    run.ready();
     expect(run.shown().instruction).toBe("Type the 9 digits of the box's label twice.");
     run.answer('ticked', undefined, 'label photographed with the case');
     run.answer('done');
@@ -421,18 +418,8 @@ describe('write a key into an empty slot', () => {
 describe('relearn that begins with a start attempt (10.5 min, two cycles, 18 s for the next key)', () => {
   const begin = (keys = ['A', 'B']) => {
     const run = start('relearn-start-attempt', { keys });
-    const answers: [string, number?][] = [
-      ['measured', 12.7],
-      ['done'],
-      ['measured', 12.3],
-      ['done'],
-      ['done'],
-      ['attempt'],
-      ['new'],
-      ['done'],
-      ['done'],
-    ];
-    for (const [answer, value] of answers) run.answer(answer, value);
+    run.ready();
+    for (const answer of ['done', 'attempt', 'new', 'done', 'done']) run.answer(answer);
     return run;
   };
   const cycle = (run: ReturnType<typeof session>) => {
@@ -467,8 +454,8 @@ describe('relearn that begins with a start attempt (10.5 min, two cycles, 18 s f
   });
   test('where the service information has no attempt, nothing is begun', () => {
     const run = start('relearn-start-attempt', { keys: ['A'] });
-    for (const [answer, value] of [['measured', 12.7], ['done'], ['measured', 12.3], ['done'], ['done'], ['other']] as [string, number?][])
-      run.answer(answer, value);
+    run.ready();
+    for (const answer of ['done', 'other']) run.answer(answer);
     expect(run.shown().stop).toEqual({ name: 'otherForm', text: expect.stringContaining('the sister system') });
   });
   test.each([
@@ -496,13 +483,13 @@ describe('relearn that begins with a start attempt (10.5 min, two cycles, 18 s f
 });
 
 describe('relearn of a lock cylinder', () => {
-  const ready: [string, number?][] = [['measured', 12.7], ['done'], ['measured', 12.3], ['done']];
   test.each([
     ['a lock that drags', [['drags']], 'drags', []],
     ['a sensor line that stays flat', [['free'], ['measured', 5.2], ['flat']], 'sensor', ['sensorLine: flat (A)']],
   ] as [string, [string, number?][], string, string[]][])('%s is repaired before anything is learned', (_what, answers, stop, filed) => {
     const run = start('relearn-cylinder', { keys: ['A'] });
-    for (const [answer, value] of [...ready, ...answers]) run.answer(answer, value);
+    run.ready();
+    for (const [answer, value] of answers) run.answer(answer, value);
     expect(run.shown().stop?.name).toBe(stop);
     expect(evidence(run)).toEqual(filed);
   });
@@ -513,12 +500,15 @@ describe('relearn of a lock cylinder', () => {
     [6.01, 'sensor'],
   ])('%d V at rest leads to %s', (volts, step) => {
     const run = start('relearn-cylinder', { keys: ['A'] });
-    for (const [answer, value] of [...ready, ['free'], ['measured', volts]] as [string, number?][]) run.answer(answer, value);
+    run.ready();
+    run.answer('free');
+    run.answer('measured', volts);
     expect(run.shown().step).toBe(step);
   });
   test('keys are not learned: no warning of forgotten keys, and authority all the same', () => {
     const run = start('relearn-cylinder', { keys: ['A', 'B'], record: { authority: false, keysAbsent: ['C'] } });
-    for (const [answer, value] of [...ready, ['free'], ['measured', 5], ['steps'], ['new'], ['done'], ['done']] as [string, number?][])
+    run.ready();
+    for (const [answer, value] of [['free'], ['measured', 5], ['steps'], ['new'], ['done'], ['done']] as [string, number?][])
       run.answer(answer, value);
     for (let i = 0; i < 2; i += 1) {
       run.pass(12);
@@ -537,18 +527,9 @@ describe('relearn of a lock cylinder', () => {
 describe('learn a key value (lockout 4 min)', () => {
   const begin = () => {
     const run = start('teach-key-value', { keys: ['A'] });
-    const answers: [string, number?][] = [
-      ['learns'],
-      ['equal'],
-      ['measured', 12.6],
-      ['done'],
-      ['measured', 12.2],
-      ['done'],
-      ['new'],
-      ['done'],
-      ['done'],
-    ];
-    for (const [answer, value] of answers) run.answer(answer, value);
+    for (const answer of ['learns', 'equal']) run.answer(answer);
+    run.ready();
+    for (const answer of ['new', 'done', 'done']) run.answer(answer);
     run.pass(12);
     run.answer('done');
     return run;

@@ -134,7 +134,7 @@ next: [{test: gone, why: w}, {procedure: gone, why: w, when: {changed: weather}}
     'tests[0].outcomes.x.says[0].link: Link "gone" does not exist here. Use one of: a, b.',
     'next[0].test: Test "gone" does not exist here. Use one of: t.',
     expect.stringMatching(/^next\[1\]\.when: Change "weather" does not exist here\. Use one of: ecm, /),
-    'next[1].procedure: Procedure "gone" does not exist here. Use one of: rearm-by-radio, relearn-cylinder, relearn-ignition-on, relearn-start-attempt, teach-key-value, teach-with-master, write-slot.',
+    `next[1].procedure: Procedure "gone" does not exist here. Use one of: ${[...readContent('content').library.procedures.keys()].sort().join(', ')}.`,
   ]);
 });
 

@@ -70,13 +70,20 @@ export function session(
     answer(answer: string, value?: number, note?: string) {
       must(send({ type: 'answer', step: shown().step, answer, ...(value === undefined ? {} : { value }), ...(note === undefined ? {} : { note }) }));
     },
+    /** Battery rested and under load, everything off, a window open (content/steps/ready.yaml). */
+    ready(rested = 12.7, loaded = 12.3) {
+      this.answer('measured', rested);
+      this.answer('done');
+      this.answer('done');
+      this.pass(60);
+      this.answer('measured', loaded);
+      this.answer('done');
+    },
     /** All preconditions of the shipped relearn, up to the key being out. */
     prepare() {
-      for (const [answer, value] of [['measured', 12.6], ['done'], ['measured', 12.2], ['done'], ['done'], ['new'], ['done'], ['done']] as [
-        string,
-        number?,
-      ][]) {
-        this.answer(answer, value);
+      this.ready();
+      for (const answer of ['done', 'new', 'done', 'done']) {
+        this.answer(answer);
         this.pass(5);
       }
     },

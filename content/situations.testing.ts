@@ -160,7 +160,7 @@ export const inOtherTypes: Situation[] = [
     keys: ['A', 'B'],
     rank: 'keyUnlearned A',
     notBefore: ['chipWrong A', 'chipDead A', 'coverNear', 'immobilizerForgot'],
-    first: ['fix keyUnlearned A', 'keysStored'],
+    first: ['do learn-with-main', 'keysStored'],
     within3: [],
     not3: /coil|field|tilt/,
     why: 'New, of the right kind, readable, and the main key is known: it only has to be learned.',

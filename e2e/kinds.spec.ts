@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, proposed, startRun, test } from './harness';
+import { answer, expect, instruction, measure, openCase, proposed, startRun, test, underLoad } from './harness';
 
 test('teaching with a master: flashes are counted, a hold is measured, also over a reload', async ({ page, advance }) => {
   await openCase(page, {
@@ -62,7 +62,7 @@ test('a step without an instrument is ticked with a note, and the note stands in
   await page.waitForLoadState('networkidle');
   await measure(page, '12.6');
   await answer(page, 'All loads are off');
-  await measure(page, '12.2');
+  await underLoad(page, '12.2');
   await answer(page, 'A window is open');
   await answer(page, 'Typed twice, equal');
   await expect(page.getByText('Write it in a few words. It goes into the report.')).toBeVisible();

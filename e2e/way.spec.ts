@@ -1,4 +1,4 @@
-import { answer, choose, comeIn, expect, instruction, intoDwell, measure, proposed, round, test, toProcedure } from './harness';
+import { answer, choose, comeIn, expect, instruction, intoDwell, measure, proposed, round, test, toProcedure, underLoad } from './harness';
 
 test('a replaced engine module, from intake to hand-over', async ({ page, browser, baseURL, advance }) => {
   test.setTimeout(300_000);
@@ -85,7 +85,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await page.getByRole('button', { name: 'Waive it' }).click();
     await expect(instruction(page)).toHaveText('Switch every load off.');
     await answer(page, 'All loads are off');
-    await measure(page, '12.3');
+    await underLoad(page, '12.3');
     await answer(page, 'A window is open');
     await answer(page, 'All keys are here');
     await answer(page, 'New');

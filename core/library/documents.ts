@@ -243,6 +243,8 @@ export interface Family {
   faults?: FaultDefinition[];
   /** Priors of common faults that differ in this family; 0: not here. */
   often?: Record<string, number>;
+  /** Common faults, by their ids, that a procedure of this family fixes. */
+  fixedBy?: Record<string, string>;
   /** Common tests that make no sense on these vehicles. */
   without?: string[];
   /** What a statement of the customer says for and against each fault; a symptom that is not here lifts the faults that name it. */

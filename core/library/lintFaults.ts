@@ -31,6 +31,14 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
   };
 
   const faults = family.faults ?? [];
+  for (const name of Object.keys(family.fixedBy ?? {}))
+    if (!faults.some((f) => f.id === name))
+      unknown(
+        `fixedBy.${name}`,
+        lintSentences.fault,
+        name,
+        faults.map((f) => f.id),
+      );
   const seen = new Set<string>();
   faults.forEach((fault, i) => {
     const path = `faults[${i}]`;

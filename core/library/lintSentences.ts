@@ -38,6 +38,7 @@ export const lintSentences = {
   proofWithoutRest: 'A fix that is confirmed after a rest says how many minutes must pass. Add waitMin.',
   statementTwice: (lifted: string) => `The statement "${lifted}" has chances of its own and would count twice. Remove it here.`,
   test: 'Test',
+  fault: 'Fault',
   outcomeOf: (before: string) => `Outcome of "${before}"`,
   outcome: 'Outcome',
   comesAfter: ' comes after ',

@@ -47,7 +47,9 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
       for (const statement of parts.statements ?? []) if (!statements.has(statement.symptom)) statements.set(statement.symptom, statement);
       for (const fault of parts.faults ?? []) {
         const prior = family.often?.[fault.id] ?? fault.prior;
-        if (!faults.has(fault.id) && links.has(fault.link) && prior > 0) faults.set(fault.id, paint({ ...fault, prior }, parts.pictures));
+        const procedure = family.fixedBy?.[fault.id];
+        const cure = procedure === undefined ? fault.cure : { ...fault.cure, procedure };
+        if (!faults.has(fault.id) && links.has(fault.link) && prior > 0) faults.set(fault.id, paint({ ...fault, prior, cure }, parts.pictures));
       }
       for (const [id, picture] of Object.entries(parts.pictures ?? {})) pictures.set(id, picture);
       take(parts.use, at, [...way, id]);

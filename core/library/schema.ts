@@ -342,6 +342,7 @@ const familySchema = Joi.object({
   features: Joi.object().pattern(id, Joi.object().pattern(id, share).min(1)).default({}),
   faults: Joi.array().items(fault).max(80),
   often: Joi.object().pattern(id, Joi.number().min(0).max(1_000_000)),
+  fixedBy: Joi.object().pattern(id, id),
   without: Joi.array().items(id).min(1).max(30).unique(),
   statements: Joi.array().items(statementOfCustomer).max(20),
   elsewhere: Joi.object({ prior: Joi.number().greater(0).less(1).required(), minutes: Joi.number().min(0).required(), money: money.required() }),

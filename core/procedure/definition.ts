@@ -251,6 +251,8 @@ export interface SharedSteps {
   source: string;
   checked: Checked;
   params: string[];
+  /** Becomes the procedure's, where it has none of its own. */
+  measure?: ValueStep;
   steps: Step[];
 }
 

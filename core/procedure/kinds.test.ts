@@ -1,4 +1,5 @@
 import { type Circumstances, type CommandBody, compile, decide, fold, lint, mergeSteps, type RunEvent, type SharedSteps, tell, view } from '.';
+import type { ValueStep } from './definition';
 import { parseProcedure, parseSharedSteps } from './schema';
 
 const head = { kind: 'procedure', id: 'p', version: 1, title: 'P', family: 'f', source: 's', checked: null, text: 't', effect: 'none' };
@@ -227,6 +228,16 @@ describe('shared steps', () => {
       { steps: [{ id: 'a' }, { id: 'b' }, { id: 'last' }] },
       { cases: { x: { steps: [{ id: 'a' }] }, y: { steps: [] } } },
     ]);
+  });
+  test('bring the measurement of a battery that gets low; a procedure with its own keeps it', () => {
+    const own = { id: 'own', ask: 'Own?', value: { unit: 'V', min: 6, max: 16, atLeast: 12 }, unmet: 'Low.' };
+    const bringing: SharedSteps = {
+      ...shared('bringing', [{ id: 'a', do: 'A' }]),
+      measure: { ...written([own]).steps[0], id: 'theirs' } as ValueStep,
+    };
+    const find = () => bringing;
+    expect(mergeSteps(written([{ use: 'bringing@2' }]), find)).toMatchObject({ value: { measure: { id: 'theirs', ask: 'Own?' } } });
+    expect(mergeSteps(written([{ use: 'bringing@2' }], { measure: own }), find)).toMatchObject({ value: { measure: { id: 'own' } } });
   });
   test.each([
     [{ use: 'gone@1' }, 'steps[0].use', '"gone@1" is not there. No shared steps have this name. Correct the reference.'],

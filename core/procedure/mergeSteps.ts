@@ -7,12 +7,13 @@ export type SharedStepsLookup = (id: string) => SharedSteps | undefined;
 
 /**
  * Puts the steps that a procedure uses in the place of each `use`; their parameters become the procedure's. The ids stay as they are, so shared
- * steps stand once in a procedure, and its own steps can speak of them.
+ * steps stand once in a procedure, and its own steps can speak of them. A `measure` that they bring is the procedure's, unless it has its own.
  * @returns the procedure without `use`, or a problem for each reference that leads nowhere, to another version, or back to itself
  */
 export function mergeSteps(procedure: Procedure, find: SharedStepsLookup): Result<Procedure> {
   const problems: Problem[] = [];
   const params = new Set(procedure.params);
+  let { measure } = procedure;
 
   const take = (steps: readonly Step[], path: string, way: readonly string[]): Step[] =>
     steps.flatMap((step, i): Step[] => {
@@ -31,6 +32,7 @@ export function mergeSteps(procedure: Procedure, find: SharedStepsLookup): Resul
           return [];
         }
         for (const param of shared.params) params.add(param);
+        measure ??= shared.measure;
         return take(shared.steps, at, [...way, id]);
       }
       if ('cases' in step) {
@@ -41,5 +43,7 @@ export function mergeSteps(procedure: Procedure, find: SharedStepsLookup): Resul
     });
 
   const steps = take(procedure.steps, 'steps', []);
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, value: { ...procedure, params: [...params], steps } };
+  return problems.length > 0
+    ? { ok: false, problems }
+    : { ok: true, value: { ...procedure, params: [...params], ...(measure && { measure }), steps } };
 }

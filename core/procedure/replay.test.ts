@@ -69,7 +69,7 @@ describe('telling a run', () => {
     s.answer('out');
     const told = tell(program, params, s.events);
     expect(told[0]).toMatchObject({ instruction: '', said: 'Run started', retracted: false });
-    expect(told[1]).toMatchObject({ instruction: 'Measure the battery, rested.', said: '12.6 V' });
+    expect(told[1]).toMatchObject({ instruction: 'Measure the battery, rested.', said: '12.7 V' });
     expect(told.filter((t) => t.instruction.startsWith('Turn tag A on.')).map((t) => t.round)).toEqual(['1', '2', '3']);
     expect(told.filter((t) => t.instruction.includes('tag B')).map((t) => `${t.instruction} ${t.said}`)).toEqual([
       'Put tag B in and turn it on. Tag is in and on',

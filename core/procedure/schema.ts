@@ -201,6 +201,7 @@ const sharedSteps = Joi.object({
   source: text.required(),
   checked: checked.required(),
   params: ids,
+  measure: stepForms.value,
   steps: steps.required(),
 }).shared(step);
 

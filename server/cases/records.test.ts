@@ -312,6 +312,8 @@ describe('a run', () => {
     };
     await answer('rested', 'measured', 12.6);
     await answer('loads', 'done');
+    await answer('loadOn', 'done');
+    await services.clock.advance(60_000);
     await answer('loaded', 'measured', 12.2);
     for (const step of ['window', 'allKeys']) await answer(step, 'done');
     await answer('origin', 'remanufactured');

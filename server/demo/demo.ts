@@ -128,7 +128,7 @@ class Seeder {
     let now = from;
     const good: Record<string, { answer: string; value?: number; after: number }> = {
       rested: { answer: 'measured', value: 12.62, after: 40 },
-      loaded: { answer: 'measured', value: 12.24, after: 80 },
+      loaded: { answer: 'measured', value: 12.24, after: 20 },
       origin: { answer: 'new', after: 6 },
       lit: { answer: 'lit', after: 4 },
       dwell: { answer: 'lampOut', after: 9 },

@@ -112,11 +112,17 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   };
   const answer = (step: string, given: string, value?: number) =>
     send({ type: 'answer', step, answer: given, ...(value === undefined ? {} : { value }) });
+  /** The real clock has to reach the end of a wait; the page itself says when. */
+  const passed = async (waiting: string) => {
+    while (instructionOn(await (await s.get('/cases/1/runs/1')).text()) === waiting) await new Promise((resolve) => setImmediate(resolve));
+  };
   await answer('rested', 'measured', 12.1);
   s = await crash();
   await send({ type: 'waive', step: 'rested', reason: 'stable supply connected' });
   s = await crash();
   await answer('loads', 'done');
+  await answer('loadOn', 'done');
+  await passed('Leave the ignition on.');
   await answer('loaded', 'measured', 12.3);
   await send({ type: 'takeBack', event: acknowledged.at(-1) });
   s = await crash();
@@ -134,8 +140,7 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   // A start can take longer than the off time; then nothing is left of it.
   if (stillLeft.value > 0) expectTimeBetween(offLeft, stillLeft, (offLeft.value - stillLeft.value) * 1000, 1050);
   else expect(stillLeft.answered - offLeft.asked).toBeGreaterThan(offLeft.value * 1000 - 1050);
-  // The real clock has to reach the end of the off time; the page itself says when.
-  while (instructionOn(await (await s.get('/cases/1/runs/1')).text()) === 'Leave the key off.') await new Promise((resolve) => setImmediate(resolve));
+  await passed('Leave the key off.');
   await answer('on', 'done');
   await answer('lit', 'lit');
 
