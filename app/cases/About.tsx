@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { authorityKinds } from '../../core/library';
 import type { CasePage } from './page';
+import { caseWith } from './about';
 import { useTimes } from '../ui/clock';
 import styles from './About.module.css';
 
@@ -56,6 +57,18 @@ export function About({ page }: { page: CasePage }) {
                 </Link>
               ))}
         </dd>
+        {page.procedures.length > 0 && record.state === 'open' && record.kind === 'vehicle' && (
+          <>
+            <dt>Procedures</dt>
+            <dd>
+              {page.procedures.map((p) => (
+                <Link key={p.id} to={caseWith(page, { run: p.id })} className={styles.procedure}>
+                  {p.title} <span className="quiet">{Math.round(p.minutes)} min</span>
+                </Link>
+              ))}
+            </dd>
+          </>
+        )}
         <dt>Authority</dt>
         <dd>
           {record.authority.map((a) => (

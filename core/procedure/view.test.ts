@@ -1,4 +1,4 @@
-import { session } from '../../content/session.testing';
+import { session, shipped } from '../../content/session.testing';
 import { forecast } from '.';
 
 const run = (keys = ['A', 'B']) => {
@@ -81,4 +81,16 @@ test('a requirement is said with its unit, and the last value after a failed one
   expect(s.shown().value).toEqual({ unit: 'V', min: 6, max: 16, required: 'at least 12.4 V' });
   s.answer('measured', 12.1);
   expect(s.shown().value).toMatchObject({ last: 12.1 });
+});
+
+test('a requirement that is calculated from a number is said with its value, never as it is written', () => {
+  const s = session({ procedure: shipped.procedures.get('write-slot')!, keys: ['A'] });
+  s.ready();
+  s.answer('ticked', undefined, 'label');
+  s.answer('done');
+  s.answer('done');
+  s.pass(90);
+  s.answer('done');
+  s.answer('bench');
+  expect(s.shown().value?.required).toBe('at least 11.9 V, at most 12.5 V');
 });

@@ -1,5 +1,14 @@
 import { midSentence } from '../words';
-import { type Effect, fillText, type OnRecord, type ParamValues, type ResolvedParam, warnedBecause } from '../library';
+import {
+  type Effect,
+  evaluateExpression,
+  type Expression,
+  fillText,
+  type OnRecord,
+  type ParamValues,
+  type ResolvedParam,
+  warnedBecause,
+} from '../library';
 import { formatLeft, formatQuantity } from '../units';
 import { answersOf, noteNeeded } from './answers';
 import { leafTitle } from './decide';
@@ -209,10 +218,7 @@ function showAct(shown: RunView, times: ActTimes | undefined, now: number): void
   if (maxAt !== undefined && now > maxAt) shown.attention = 'red';
 }
 
-function quantity(expression: number | string, unit: string, values: ParamValues): string {
-  const value = typeof expression === 'number' ? expression : values[expression.replace(/^\$/, '')];
-  return typeof value === 'number' ? formatQuantity(value, unit) : String(expression);
-}
+const quantity = (expression: Expression, unit: string, values: ParamValues): string => formatQuantity(evaluateExpression(expression, values), unit);
 
 /** The whole of a procedure that nobody has begun, for these keys: the marks of a run, all of them ahead. */
 export const outline = (program: Program, values: ParamValues, keys: readonly string[]): SequenceMark[] =>

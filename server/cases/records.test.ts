@@ -347,8 +347,8 @@ describe('a run', () => {
     expect(floor.touch).toMatchObject({ attention: 'due', say: expect.stringMatching(/: Measure the battery, rested\.$/) });
     const lane = floor.lanes.find((l) => l.case?.id === id)!;
     expect(lane).toMatchObject({ bay: 'Bay 2', attention: 'due' });
-    expect(lane.spans.map((s) => s.kind)).toEqual(['hands', 'wait', 'hands', 'wait', 'hands', 'wait', 'hands']);
-    expect(lane.spans.filter((s) => s.kind === 'wait').map((s) => Math.round((s.until - s.from) / 1000))).toEqual([555, 555, 555]);
+    expect(lane.spans.map((s) => s.kind)).toEqual(['hands', 'wait', 'hands', 'wait', 'hands', 'wait', 'hands', 'wait', 'hands']);
+    expect(lane.spans.filter((s) => s.kind === 'wait').map((s) => Math.round((s.until - s.from) / 1000))).toEqual([60, 555, 555, 555]);
   });
 });
 
