@@ -107,6 +107,14 @@ test('content figures: as docs/content.md has them, and nothing is left to mend'
   for (const row of json('content', 'figures') as { family: string }[]) expect(row).toMatchObject({ alike: [], withoutAct: [], copied: [] });
 });
 
+test('procedure table: as docs/procedures.md has it', () => {
+  const { stdout } = bloodstone('procedure', 'table');
+  expect(readFileSync('docs/procedures.md', 'utf8')).toContain(stdout.trim());
+  const rows = json('procedure', 'table') as { family: string; failing: number; stops: string[] }[];
+  expect(new Set(rows.map((r) => r.family)).size).toBe(14);
+  for (const row of rows) expect(row).toMatchObject({ failing: expect.any(Number), stops: expect.any(Array) });
+});
+
 test('diagnose next: beliefs, links, tests and advice from an evidence file', () => {
   file(
     'seen.json',

@@ -20,7 +20,7 @@ import {
   type SubstituteOptions,
 } from './ladder';
 import { lampRead } from './lamp';
-import { procedureLint, procedureReplay } from './procedure';
+import { procedureLint, procedureReplay, procedureTable, tableAsMarkdown } from './procedure';
 import { profilesList } from './profiles';
 import { trialsAssess, type TrialsOptions } from './trials';
 import { vinCheck } from './vin';
@@ -249,6 +249,9 @@ command(procedure, 'replay <file> <events>', 'run commands from a JSON file thro
       ...r.refused.map((x) => `line ${x.line} refused: ${x.message}`),
     ]);
   });
+command(procedure, 'table', 'what each procedure consists of, and how many ways lead through it').action((options: Common) =>
+  print(options, procedureTable(folders(options)), tableAsMarkdown),
+);
 
 try {
   await program.parseAsync();

@@ -3,7 +3,7 @@ import Joi from 'joi';
 import { type Library, parseYaml } from '../content/reader';
 import { resolveParams, valuesOf } from '../core/library';
 import { parseWith } from '../core/library/parseWith';
-import { compile, interruptions, type LintReport, lint, mergeSteps, replay, type ReplayReport } from '../core/procedure';
+import { type Branches, branchesOf, compile, interruptions, type LintReport, lint, mergeSteps, replay, type ReplayReport } from '../core/procedure';
 import { parseProcedure } from '../core/procedure/schema';
 import type { Result } from '../core/units';
 import { CannotUse } from './fail';
@@ -109,3 +109,19 @@ export function procedureReplay(file: string, eventsFile: string, folders: strin
     replay(compile(procedure), params, values, lines, { record: { authority: true, keysAbsent: [] }, mayWaive: true }, moment),
   );
 }
+
+/** `procedure table`: what each procedure consists of, and how many ways lead through it. */
+export const procedureTable = (folders: string[]): Branches[] => {
+  const rows = [...library(folders).procedures.values()].map(branchesOf);
+  return rows.sort((a, b) => a.family.localeCompare(b.family) || a.id.localeCompare(b.id));
+};
+
+/** The same as docs/procedures.md. */
+export const tableAsMarkdown = (rows: readonly Branches[]): string[] => [
+  '| system type | procedure | steps by kind | answers | limits | stops | failure branches |',
+  '| --- | --- | --- | ---: | ---: | ---: | ---: |',
+  ...rows.map((r) => {
+    const kinds = Object.entries(r.kinds).map(([kind, n]) => `${kind} ${n}`);
+    return `| ${r.family} | \`${r.id}\` ${r.title} | ${kinds.join(', ')} | ${r.answers.length} | ${r.limits.length} | ${r.stops.length} | ${r.failing + r.stops.length} |`;
+  }),
+];

@@ -1,4 +1,5 @@
-import { answersOf } from '../core/procedure';
+import { readFileSync } from 'node:fs';
+import { branchesOf } from '../core/procedure';
 import { kindOf } from '../core/procedure/definition';
 import { generator } from '../core/units';
 import { session, shipped } from './session.testing';
@@ -14,12 +15,8 @@ function walkAll(id: string, most = 400) {
   const procedure = shipped.procedures.get(id)!;
   const { program } = session({ procedure, keys: ['A', 'B', 'C'] });
   const leaves = program.nodes.flatMap((n) => (n.op === 'leaf' ? [n.step] : []));
-  const open = new Set<string>([
-    ...leaves.flatMap((s) => Object.keys(answersOf(s)).flatMap((a) => (elsewhere.has(a) ? [] : [`${s.id} ${a}`]))),
-    ...leaves.flatMap((s) => ('late' in s && s.late ? [`${s.id} late`] : [])),
-    ...Object.keys(procedure.stops).map((name) => `stop ${name}`),
-    'finished',
-  ]);
+  const { answers, limits, stops } = branchesOf(procedure);
+  const open = new Set<string>([...answers.filter((a) => !elsewhere.has(a.split(' ')[1]!)), ...limits, ...stops, 'finished']);
   // What a parameter decides is asked in one vehicle and not in the other: walked with each of its values.
   const decided = leaves.flatMap((s) =>
     'choice' in s && s.choice.param ? [{ param: s.choice.param, names: Object.keys(s.cases), step: s.id }] : [],
@@ -107,3 +104,10 @@ test.each([...shipped.procedures.keys()])(
     expect(walkAll(id)).toEqual([]);
   },
 );
+
+test('docs/procedures.md has one line for each procedure, and every branch that it counts is walked here', () => {
+  const rows = readFileSync('docs/procedures.md', 'utf8')
+    .split('\n')
+    .filter((line) => /^\| [a-z-]+ \| `/.test(line));
+  expect(rows.map((line) => /`([^`]+)`/.exec(line)![1]).sort()).toEqual([...shipped.procedures.keys()].sort());
+});

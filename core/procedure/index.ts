@@ -1,3 +1,4 @@
+export { type Branches, branchesOf } from './branches';
 export { answersOf } from './answers';
 export { type Circumstances, decide, leafTitle, maxReason } from './decide';
 export { mergeSteps } from './mergeSteps';
