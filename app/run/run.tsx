@@ -13,6 +13,7 @@ import type { Route } from './+types/run';
 import { Ended } from './Ended';
 import styles from './run.module.css';
 import { Sequence } from './Sequence';
+import { SignalBar } from './SignalBar';
 import { Step } from './Step';
 import { useCommands } from './useCommands';
 
@@ -90,9 +91,10 @@ export default function Run({ loaderData }: Route.ComponentProps) {
       ) : (
         <Ended shown={shown} caseId={run.caseId} closed={loaderData.closed} commands={commands} />
       )}
-      <p className={styles.back}>
+      <div className={styles.foot}>
         <Link to={`/cases/${run.caseId}`}>Case {loaderData.number}</Link>
-      </p>
+        <SignalBar shown={shown} now={now} />
+      </div>
     </div>
   );
 }

@@ -1,5 +1,6 @@
 export { type Branches, branchesOf } from './branches';
 export { answersOf } from './answers';
+export { type Cue, cuesOf, type Heard, heardNow } from './cues';
 export { type Circumstances, decide, leafTitle, maxReason } from './decide';
 export { mergeSteps } from './mergeSteps';
 export {

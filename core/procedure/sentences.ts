@@ -41,6 +41,13 @@ export const sentences = {
   started: 'Run started',
   retracted: 'Undone',
 
+  // cues.ts
+  soonAloud: 'Ten seconds left.',
+  timeUpAloud: 'Time’s up.',
+  letGoAloud: 'Let go.',
+  tooLateAloud: 'Too late.',
+  finishedAloud: 'The run is finished.',
+
   // view.ts
   questioned: 'That is early. Check again: is it really out?',
   early: 'Out before the time is up: noted. Leave the key on until time’s up.',

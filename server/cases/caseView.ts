@@ -45,7 +45,8 @@ export async function readCasePage(services: Services, caseId: number, supposing
   const { assessment } = read;
   const procedures = [...library.procedures.values()]
     .filter((p) => p.family === family.id)
-    .map((p) => ({
+    .map((p) => ({ p, times: lint(p, valuesOf(params), { cautions: new Set(library.cautions.keys()) }) }))
+    .map(({ p, times }) => ({
       id: p.id,
       title: p.title,
       text: p.text,
@@ -53,7 +54,9 @@ export async function readCasePage(services: Services, caseId: number, supposing
       cautions: p.cautions,
       source: p.source,
       checked: p.checked !== null,
-      minutes: lint(p, valuesOf(params), { cautions: new Set(library.cautions.keys()) }).expectedMinutes,
+      minutes: times.expectedMinutes,
+      /** Of these, how many pass with no hands needed. */
+      waiting: times.minMinutes,
       /** What it does, in the order and the times in which it goes when all goes well. */
       outline: outline(
         compile(p),
