@@ -206,7 +206,8 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
       </p>
       <Outline marks={procedure.outline} />
       <p className={styles.meta}>
-        about {Math.round(procedure.minutes)} min{procedure.waiting >= 1 ? `, ${Math.round(procedure.waiting)} of them waiting` : ''} · {procedure.effect}
+        about {Math.round(procedure.minutes)} min{procedure.waiting >= 1 ? `, ${Math.round(procedure.waiting)} of them waiting` : ''} ·{' '}
+        {procedure.effect}
       </p>
       {procedure.shut.length > 0 && (
         <p className={styles.shut} role="status">
