@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { asc, eq, sql } from 'drizzle-orm';
 import { openDatabase } from '../db/open';
 import { caseFile, evidence, runEvent } from '../db/schema';
-import { serve, type ServerProcess } from './process.testing';
+import { machineNow, serve, type ServerProcess } from './process.testing';
 
 let folder: string;
 let server: ServerProcess | undefined;
@@ -19,16 +19,16 @@ afterEach(async () => {
 
 let count = 0;
 const commandId = () => `crash-${String((count += 1)).padStart(6, '0')}`;
-/** What a server said, and between which moments of the machine's clock it said so, milliseconds; it can be slow, and the answer is no less right for it. */
+/** What a server said, and between which moments of the machine it said so, milliseconds; it can be slow, and the answer is no less right for it. */
 interface Heard {
   value: number;
   asked: number;
   answered: number;
 }
 async function hear(ask: () => Promise<number>): Promise<Heard> {
-  const asked = Date.now();
+  const asked = machineNow();
   const value = await ask();
-  return { value, asked, answered: Date.now() };
+  return { value, asked, answered: machineNow() };
 }
 
 /** What is left on a page's countdown, seconds. */

@@ -1,4 +1,8 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { thisMachine } from '../services/clock';
+
+/** Milliseconds that the machine has counted since it started: nobody sets them, unlike the wall clock. */
+export const machineNow = (): number => thisMachine.uptime()?.ms ?? Date.now();
 
 /** The real, built server as a process of its own, for tests that kill it. */
 export interface ServerProcess {
