@@ -107,6 +107,21 @@ test('content figures: as docs/content.md has them, and nothing is left to mend'
   for (const row of json('content', 'figures') as { family: string }[]) expect(row).toMatchObject({ alike: [], withoutAct: [], copied: [] });
 });
 
+test('procedure draft: a text as steps, as JSON and as lines', () => {
+  const text = file('relearn.txt', 'Turn the key on and wait 10 minutes.\nRepeat three times.\n');
+  expect(json('procedure', 'draft', text)).toEqual({
+    steps: [
+      { kind: 'wait', text: 'Turn the key on and wait 10 minutes.', line: 1, minS: 600 },
+      { kind: 'repeat', text: 'Repeat three times.', line: 2, n: 4 },
+    ],
+    unsure: [2],
+  });
+  expect(bloodstone('procedure', 'draft', text).stdout).toBe(
+    'line 1: wait (at least 600 s): Turn the key on and wait 10 minutes.\nline 2: repeat (4 times): Repeat three times.\ncheck line 2\n',
+  );
+  expect(bloodstone('procedure', 'draft', 'none.txt')).toMatchObject({ status: 1, stderr: 'none.txt: can’t be read. Check the path.\n' });
+});
+
 test('procedure table: as docs/procedures.md has it', () => {
   const { stdout } = bloodstone('procedure', 'table');
   expect(readFileSync('docs/procedures.md', 'utf8')).toContain(stdout.trim());

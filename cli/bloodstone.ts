@@ -20,7 +20,7 @@ import {
   type SubstituteOptions,
 } from './ladder';
 import { lampRead } from './lamp';
-import { procedureLint, procedureReplay, procedureTable, tableAsMarkdown } from './procedure';
+import { draftLine, procedureDraft, procedureLint, procedureReplay, procedureTable, tableAsMarkdown } from './procedure';
 import { profilesList } from './profiles';
 import { trialsAssess, type TrialsOptions } from './trials';
 import { vinCheck } from './vin';
@@ -249,6 +249,13 @@ command(procedure, 'replay <file> <events>', 'run commands from a JSON file thro
       ...r.refused.map((x) => `line ${x.line} refused: ${x.message}`),
     ]);
   });
+command(procedure, 'draft <file>', 'a text of service information as steps, each sentence one').action((file: string, options: Common) =>
+  print(options, procedureDraft(file), (draft) => [
+    ...(draft.title === undefined ? [] : [draft.title]),
+    ...draft.steps.map(draftLine),
+    ...(draft.unsure.length > 0 ? [`check line ${draft.unsure.join(', ')}`] : []),
+  ]),
+);
 command(procedure, 'table', 'what each procedure consists of, and how many ways lead through it').action((options: Common) =>
   print(options, procedureTable(folders(options)), tableAsMarkdown),
 );

@@ -3,7 +3,19 @@ import Joi from 'joi';
 import { type Library, parseYaml } from '../content/reader';
 import { resolveParams, valuesOf } from '../core/library';
 import { parseWith } from '../core/library/parseWith';
-import { type Branches, branchesOf, compile, interruptions, type LintReport, lint, mergeSteps, replay, type ReplayReport } from '../core/procedure';
+import {
+  type Branches,
+  branchesOf,
+  compile,
+  type Draft,
+  draftOf,
+  interruptions,
+  type LintReport,
+  lint,
+  mergeSteps,
+  replay,
+  type ReplayReport,
+} from '../core/procedure';
 import { parseProcedure } from '../core/procedure/schema';
 import type { Result } from '../core/units';
 import { CannotUse } from './fail';
@@ -125,3 +137,18 @@ export const tableAsMarkdown = (rows: readonly Branches[]): string[] => [
     return `| ${r.family} | \`${r.id}\` ${r.title} | ${kinds.join(', ')} | ${r.answers.length} | ${r.limits.length} | ${r.stops.length} | ${r.failing + r.stops.length} |`;
   }),
 ];
+
+/** `procedure draft`: the sentences of a text of service information as steps. */
+export const procedureDraft = (file: string): Draft => draftOf(read(file));
+
+/** A step in one line: its kind, its figures, its sentence. */
+export function draftLine({ kind, text, line, minS, maxS, withinS, n, max }: Draft['steps'][number]): string {
+  const figures = [
+    minS === undefined ? '' : `at least ${minS} s`,
+    maxS === undefined ? '' : `at most ${maxS} s`,
+    withinS === undefined ? '' : `within ${withinS} s`,
+    n === undefined ? '' : `${n} times`,
+    max === undefined ? '' : `at most ${max}`,
+  ].filter(Boolean);
+  return `line ${line}: ${kind}${figures.length > 0 ? ` (${figures.join(', ')})` : ''}: ${text}`;
+}

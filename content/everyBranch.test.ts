@@ -70,7 +70,7 @@ function walkAll(id: string, most = 400) {
     }
     const { status, stop } = run.state();
     if (status === 'finished') open.delete('finished');
-    if (stop?.name) open.delete(`stop ${stop.name}`);
+    if (stop?.name) open.delete(`stop.${stop.name}`);
   }
   return [...open];
 }

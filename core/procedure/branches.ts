@@ -13,7 +13,7 @@ export interface Branches {
   answers: string[];
   /** Limits that can be passed, as `step late`. */
   limits: string[];
-  /** Ends that are not the good one, as `stop name`. */
+  /** Ends that are not the good one, as `stop.name`. */
   stops: string[];
   /** How many of the answers and limits lead elsewhere than on: back, out of a loop or to a stop. */
   failing: number;
@@ -46,7 +46,7 @@ export function branchesOf(procedure: Procedure): Branches {
     kinds,
     answers: steps.flatMap((s) => Object.keys(answersOf(s)).map((a) => `${s.id} ${a}`)),
     limits: steps.flatMap((s) => ('late' in s && s.late ? [`${s.id} late`] : [])),
-    stops: Object.keys(procedure.stops).map((name) => `stop ${name}`),
+    stops: Object.keys(procedure.stops).map((name) => `stop.${name}`),
     failing: steps.reduce((sum, s) => sum + failingOf(s), 0),
   };
 }

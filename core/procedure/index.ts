@@ -34,3 +34,4 @@ export {
 export { saidBy, tell, type ToldEvent } from './words';
 export { evidenceOf } from './evidence';
 export { replay, type ReplayReport } from './replay';
+export { type Draft, type DraftKind, draftOf, type DraftStep } from './draft/draft';

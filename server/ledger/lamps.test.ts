@@ -55,7 +55,7 @@ test('a look becomes evidence by itself, and keeps its raw taps', async () => {
   const id = await harness.openCase({ system: 'family:ring' });
   const read = await look(id, taps('ring', 'refused', 6));
   expect(read.recorded).toBe(true);
-  expect(read.verdict).toMatch(/“Rapid flashing” in “Antenna ring around the lock” \(0\.9\d|1\.00\)\. No chip detected, or not a stored one\./);
+  expect(read.verdict).toMatch(/“Rapid flashing” in “Antenna ring around the lock” \((over 99|9\d) %\)\. No chip detected, or not a stored one\./);
   const record = (await loadCase(harness.db, id))!;
   expect(record.evidence).toMatchObject([{ test: 'lamp', outcome: 'refused', key: 'A', note: read.verdict, lookId: record.looks[0]!.id }]);
   expect(record.looks).toMatchObject([{ origin: 'tapped', lengthS: 6, moment: 'ignition-on', reading: { state: 'decided', pattern: 'refused' } }]);
