@@ -48,10 +48,10 @@ export function guide(
   const advised = cured ? [] : advice(family, diagnosis, findings, procedures);
   const rules = assessment.next.filter((p) => p.kind === 'procedure');
   // It runs with one key, and the trouble of another one is found: that is mended before all are verified.
-  const mend = diagnosis.advice.kind === 'act' ? advised.findIndex((s) => s.kind === 'repair') : -1;
+  const mend = diagnosis.advice.kind === 'act' ? advised.findIndex(fixes) : -1;
   const first = advised[mend];
   const stateOf = (tag: string) => immobilizerOf(assessment.links)?.keys.find((k) => k.tag === tag)?.state;
-  const unfinished = finish[0]?.kind === 'verify' && first?.kind === 'repair' && first.key !== undefined && stateOf(first.key) !== 'holds';
+  const unfinished = finish[0]?.kind === 'verify' && first !== undefined && fixes(first) && first.key !== undefined && stateOf(first.key) !== 'holds';
   const lead = unfinished ? mend + 1 : 1;
   const steps = [...(unfinished ? [] : finish), ...advised.slice(0, lead), ...(unfinished ? finish : []), ...rules, ...advised.slice(lead)];
   const seen = new Set<string>();
@@ -61,6 +61,10 @@ export function guide(
   });
   return different.length > 0 ? different : [{ kind: 'nothing', why: sentences.everyTestDone }];
 }
+
+/** The step fixes a cause: a repair, or the procedure that is one. */
+const fixes = (step: Step): step is Extract<Step, { kind: 'repair' | 'procedure' }> =>
+  step.kind === 'repair' || (step.kind === 'procedure' && step.fault !== undefined);
 
 const immobilizerOf = (links: readonly LinkStatus[]) => links.find((l) => l.id === 'keyAccepted');
 
