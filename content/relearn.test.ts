@@ -1,6 +1,6 @@
 import { resolveParams, valuesOf } from '../core/library';
 import { compile, evidenceOf, fold, outline } from '../core/procedure';
-import { session, shipped } from './session.testing';
+import { inDwell, session, shipped } from './session.testing';
 
 const refusal = (decision: ReturnType<ReturnType<typeof session>['send']>) => (decision.ok ? 'accepted' : decision.refusal);
 
@@ -124,16 +124,6 @@ describe('a relearn from beginning to end', () => {
     expect(donor('clear')).toBe('codesDonor');
   });
 });
-
-/** A run in its first dwell, which began at `now`. Tarn Gantry: 560 s, window 60 s, limits 60 s and 150 s after it. */
-function inDwell() {
-  const run = session();
-  run.prepare();
-  run.pass(8);
-  run.answer('done');
-  run.answer('lit');
-  return run;
-}
 
 describe('the end of a dwell, both sides of each limit', () => {
   test.each([

@@ -100,3 +100,13 @@ export function session(
     },
   };
 }
+
+/** A run in its first dwell, which began at `now`. Tarn Gantry: 560 s, window 60 s, limits 60 s and 150 s after it. */
+export function inDwell() {
+  const run = session();
+  run.prepare();
+  run.pass(8);
+  run.answer('done');
+  run.answer('lit');
+  return run;
+}

@@ -1,4 +1,4 @@
-import { session, shipped } from '../../content/session.testing';
+import { inDwell, session, shipped } from '../../content/session.testing';
 import { cuesOf, type Heard, heardNow } from '.';
 
 /** Everything that is heard while a page listens four times a second, as `seconds tone: words`. */
@@ -25,15 +25,6 @@ function listener(run: ReturnType<typeof session>) {
     },
   };
 }
-
-const inDwell = () => {
-  const run = session();
-  run.prepare();
-  run.pass(8);
-  run.answer('done');
-  run.answer('lit');
-  return run;
-};
 
 test('a wait for the light: ten seconds before, at its end, and at both limits', () => {
   // Tarn Gantry: 560 s, limits 60 s and 150 s after it; the wait began with the key being on, in the same moment.
