@@ -9,6 +9,8 @@ import { CannotUse } from './fail';
 import { alphabets } from '../core/copycheck';
 import { policyNames } from '../core/diagnosis';
 import { type LampMoment, lampMoments } from '../core/library';
+import { reserveVerdict } from '../core/reserve';
+import { formatQuantity } from '../core/units';
 import { identifySeen } from './identify';
 import {
   ladderClassify,
@@ -22,6 +24,7 @@ import {
 import { lampRead } from './lamp';
 import { draftLine, procedureDraft, procedureLint, procedureReplay, procedureTable, tableAsMarkdown } from './procedure';
 import { profilesList } from './profiles';
+import { reservePredict, type ReserveOptions } from './reserve';
 import { trialsAssess, type TrialsOptions } from './trials';
 import { vinCheck } from './vin';
 import { words } from './words';
@@ -228,6 +231,20 @@ command(vin, 'check <vin>', 'check length, characters and check digit').action((
     ...(r.years.length > 0 ? [`model year ${r.years.join(' or ')}`] : []),
   ]),
 );
+
+const reserve = program.command('reserve').description('the battery’s reserve');
+command(reserve, 'predict <file>', 'how long a battery holds its load above a limit')
+  .requiredOption('--minutes <m>', 'how long it must hold')
+  .action((file: string, options: Common & ReserveOptions) =>
+    print(options, reservePredict(file, options), (r) => {
+      const { head, text } = reserveVerdict(r, Number(options.minutes));
+      return [
+        head,
+        text,
+        `now ${formatQuantity(r.startVolts, 'V')}, after ${options.minutes} min ${formatQuantity(r.endVolts, 'V')} (${formatQuantity(r.endVoltsLow, 'V')} to ${formatQuantity(r.endVoltsHigh, 'V')})`,
+      ];
+    }),
+  );
 
 const procedure = program.command('procedure').description('procedures');
 command(procedure, 'lint <file>', 'check one procedure')

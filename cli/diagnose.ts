@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import {
   type Advice,
   assess,
@@ -17,6 +16,7 @@ import { type EvidenceLine, parseEvidence } from '../core/diagnosis/schema';
 import { changes, type Family, resolveParams, symptoms, valuesOf } from '../core/library';
 import { CannotUse } from './fail';
 import { library } from './library';
+import { readJson } from './readJson';
 
 /** A minute of work costs one unit here; the shop's own rate stands in its settings. */
 const ratePerMinute = 1;
@@ -108,18 +108,7 @@ function vehicle(folders: string[], id: string): { family: Family; params: Retur
 }
 
 function readEvidence(file: string): EvidenceLine[] {
-  let text: string;
-  try {
-    text = readFileSync(file, 'utf8');
-  } catch {
-    throw new CannotUse(`${file}: can’t be read. Check the path.`);
-  }
-  let data: unknown;
-  try {
-    data = JSON.parse(text);
-  } catch {
-    throw new CannotUse(`${file}: is not JSON. Write [{"test":"…","outcome":"…"}], in the order seen.`);
-  }
+  const data = readJson(file, '[{"test":"…","outcome":"…"}], in the order seen');
   const parsed = parseEvidence(data);
   if (parsed.ok) return parsed.value;
   const { path, message } = parsed.problems[0]!;

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { copycheckCompare } from './copycheck';
 import { CannotUse } from './fail';
 import { ladderClassify, ladderSearch, ladderSubstitute, ladderWiring } from './ladder';
+import { reservePredict } from './reserve';
 import { trialsAssess } from './trials';
 
 const shipped = ['content'];
@@ -164,4 +165,33 @@ test('copycheck compare: masked unless it is asked to reveal', () => {
   expect(JSON.stringify(copycheckCompare(file('c.txt', '12X4'), a, { alphabet: 'decimal' }))).not.toContain('X');
   expect(says(() => copycheckCompare(a, 'nowhere.txt', { alphabet: 'hex' }))).toBe('nowhere.txt: can’t be read. Check the path.');
   expect(says(() => copycheckCompare(a, a, { alphabet: 'hex', length: '0' }))).toBe('--length 0: write a whole number from 1 to 20000.');
+});
+
+describe('reserve predict', () => {
+  const battery = { type: 'flooded', capacityAh: 60, openCircuitVolts: 12.5, temperatureC: 20, ageYears: 3, loadAmps: 6, limitVolts: 12.0 };
+  const predict = (minutes: string, more: object = {}) => reservePredict(file('battery.json', JSON.stringify({ ...battery, ...more })), { minutes });
+  test('volts now and then, the minutes above the limit, and the verdict', () => {
+    expect(predict('30')).toMatchObject({
+      startVolts: expect.closeTo(12.24, 2),
+      endVolts: expect.closeTo(12.18, 2),
+      endVoltsLow: expect.closeTo(12.03, 2),
+      endVoltsHigh: expect.closeTo(12.3, 2),
+      minutesAboveLimit: expect.closeTo(127.6, 0),
+      verdict: 'go',
+      supplyAmps: 0,
+    });
+    expect(predict('90')).toMatchObject({ verdict: 'goWithSupply', supplyAmps: expect.any(Number) });
+  });
+  test('with readings it goes on from the last of them', () => {
+    const sagging = predict('30', { readings: [{ minutes: 1, volts: 12.1 }, { minutes: 6, volts: 12.07 }] });
+    expect(sagging.startVolts).toBeCloseTo(12.1, 1);
+    expect(sagging.verdict).toBe('goWithSupply');
+  });
+  test('what can’t be used is said with its place', () => {
+    expect(says(() => predict('soon'))).toBe('--minutes soon: write a number from 0 to 1440.');
+    expect(says(() => predict('1441'))).toBe('--minutes 1441: write a number from 0 to 1440.');
+    expect(says(() => predict('5', { capacityAh: 0 }))).toMatch(/battery\.json: capacityAh: .*4/);
+    expect(says(() => reservePredict(file('b.json', '{'), { minutes: '5' }))).toContain('is not JSON. Write {"type":"flooded"');
+    expect(says(() => reservePredict(join(folder, 'none.json'), { minutes: '5' }))).toContain('can’t be read. Check the path.');
+  });
 });
