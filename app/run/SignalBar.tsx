@@ -1,13 +1,13 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import type { RunView } from '../../core/procedure';
+import type { ReserveSaid, RunView } from '../../core/procedure';
 import { canSpeak } from './sounds';
 import { useSignals } from './useSignals';
 import styles from './run.module.css';
 
 /** How the run is heard on this device, and a test of how loud that is before hands are busy. */
-export function SignalBar({ shown, now }: { shown: RunView; now: number }) {
-  const { signals, set, test } = useSignals(shown, now);
+export function SignalBar({ shown, now, alarm }: { shown: RunView; now: number; alarm: ReserveSaid['alarm'] }) {
+  const { signals, set, test } = useSignals(shown, now, alarm);
   const [voiceless, setVoiceless] = useState(false);
   const [asked, setAsked] = useState<NotificationPermission | null>(null);
   const toggleVoice = () => {

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { Link, useLocation } from 'react-router';
 import { here } from '../../server/http/requestContext';
 import { resolveLamps, valuesOf } from '../../core/library';
-import { compile, fold, numbersGiven, paramsAt, view } from '../../core/procedure';
+import { compile, fold, numbersGiven, paramsAt, reserveOf, sayReserve, view } from '../../core/procedure';
 import { onRecord } from '../../server/record/cases';
 import { parseRecordId } from '../../server/base/fields';
 import { keptRun } from '../../server/runs/runs';
@@ -12,6 +12,7 @@ import { useNow, useReadClock } from '../ui/clock';
 import type { Route } from './+types/run';
 import { Ended } from './Ended';
 import styles from './run.module.css';
+import { Reserve } from './Reserve';
 import { Sequence } from './Sequence';
 import { SignalBar } from './SignalBar';
 import { Step } from './Step';
@@ -57,11 +58,16 @@ export default function Run({ loaderData }: Route.ComponentProps) {
   const values = useMemo(() => valuesOf(run.params), [run.params]);
   const state = useMemo(() => fold(program, values, run.events), [program, values, run.events]);
   const shown = view({ program, params: run.params, values, record }, state, now);
+  const reserve = useMemo(() => reserveOf(program, values, state), [program, values, state]);
+  const battery = reserve && sayReserve(reserve, now);
+  // What can't be gone back from is not begun on a battery that won't last it.
+  if (shown.kind === 'commitment' && battery && battery.attention !== 'none') shown.warnings.push(battery.text);
   const commands = useCommands(run.id, state.seq, readClock);
 
   return (
     <div className={styles.page} data-attention={shown.attention}>
       <Sequence marks={shown.sequence} wait={shown.wait} now={now} />
+      {reserve && battery && <Reserve reserve={reserve} said={battery} commands={commands} />}
       {commands.unsent && (
         <p className={styles.banner} role="alert">
           {commands.unsent === 'signedOut' ? (
@@ -93,7 +99,7 @@ export default function Run({ loaderData }: Route.ComponentProps) {
       )}
       <div className={styles.foot}>
         <Link to={`/cases/${run.caseId}`}>Case {loaderData.number}</Link>
-        <SignalBar shown={shown} now={now} />
+        <SignalBar shown={shown} now={now} alarm={battery?.alarm} />
       </div>
     </div>
   );

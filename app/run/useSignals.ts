@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { type Cue, cuesOf, type Heard, heardNow, type RunView } from '../../core/procedure';
+import { type Cue, cuesOf, type Heard, heardNow, type ReserveSaid, type RunView } from '../../core/procedure';
 import { formatLeft } from '../../core/units';
 import { allowSounds, playTone, speak, vibrateFor } from './sounds';
 
@@ -27,7 +27,7 @@ const unchanging = () => () => {};
  * Tones, voice, vibration, the page's title and a notice of the system for a run that is followed with the hands busy, and a screen that stays awake
  * while a time runs. Nothing sounds before this page was touched.
  */
-export function useSignals(shown: RunView, now: number) {
+export function useSignals(shown: RunView, now: number, alarm: ReserveSaid['alarm']) {
   const kept = useSyncExternalStore(
     unchanging,
     () => localStorage.getItem(box) ?? '',
@@ -38,8 +38,8 @@ export function useSignals(shown: RunView, now: number) {
   const heard = useRef<Heard | null>(null);
 
   useEffect(() => {
-    const cues = cuesOf(heard.current, shown, now);
-    heard.current = heardNow(shown, now);
+    const cues = cuesOf(heard.current, shown, now, alarm);
+    heard.current = heardNow(shown, now, alarm);
     for (const cue of cues) sound(cue, signals);
   });
 

@@ -112,3 +112,24 @@ test('the end of a run is said', () => {
   page.pass(0.25);
   expect(page.said()).toEqual([expect.stringMatching(/^0.25 limit: /)]);
 });
+
+describe('the battery', () => {
+  const alarm = { at: 60_000, say: 'Battery is getting low.' };
+  const run = session();
+  test('is heard once, when it is about to be no longer enough, besides what the step says', () => {
+    const shown = run.shown();
+    const early = heardNow(shown, 59_000, alarm);
+    expect(cuesOf(early, shown, 59_900, alarm)).toEqual([]);
+    expect(cuesOf(early, shown, 60_000, alarm)).toEqual([{ tone: 'limit', say: alarm.say }]);
+    expect(cuesOf(heardNow(shown, 60_000, alarm), shown, 61_000, alarm)).toEqual([]);
+    expect(cuesOf({ ...early, at: 'another step' }, shown, 60_000, alarm)).toEqual([
+      { tone: 'limit', say: alarm.say },
+      { tone: 'next', say: shown.instruction },
+    ]);
+  });
+  test('that is found too weak by an answer is heard at once', () => {
+    const shown = run.shown();
+    expect(cuesOf(heardNow(shown, 70_000), shown, 70_500, alarm)).toEqual([{ tone: 'limit', say: alarm.say }]);
+    expect(cuesOf(heardNow(shown, 70_000), { ...shown, status: 'finished' }, 70_500, alarm)).toEqual([expect.objectContaining({ tone: 'due' })]);
+  });
+});

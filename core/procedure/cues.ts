@@ -1,3 +1,4 @@
+import type { ReserveSaid } from './reserve';
 import { sentences } from './sentences';
 import type { RunView } from './view';
 
@@ -18,19 +19,25 @@ export interface Heard {
   running: boolean;
   /** Until when it had to last at least. */
   least: number | undefined;
+  /** The battery was about to be no longer enough. */
+  alarmed: boolean;
   /** Milliseconds of the shop's clock. */
   now: number;
 }
+
+/** When the battery is about to be no longer enough, and what is said then. */
+export type Alarm = ReserveSaid['alarm'];
 
 /** How long before its end a wait is announced, ms; only waits longer than twice that are. */
 const soonMs = 10_000;
 /** The last seconds of a limit are counted aloud. */
 const lastSeconds = 5;
 
-export const heardNow = (shown: RunView, now: number): Heard => ({
+export const heardNow = (shown: RunView, now: number, alarm?: Alarm): Heard => ({
   at: `${shown.step} ${shown.round ?? ''} ${shown.key}`,
   running: shown.status === 'running',
   least: shown.wait?.kind === 'least' ? shown.wait.until : undefined,
+  alarmed: alarm !== undefined && alarm.at <= now,
   now,
 });
 
@@ -40,8 +47,13 @@ export const heardNow = (shown: RunView, now: number): Heard => ({
  * @param shown the run at `now`
  * @param now milliseconds of the shop's clock
  */
-export function cuesOf(heard: Heard | null, shown: RunView, now: number): Cue[] {
+export function cuesOf(heard: Heard | null, shown: RunView, now: number, alarm?: Alarm): Cue[] {
   if (!heard) return [];
+  const low: Cue[] = alarm && !heard.alarmed && alarm.at <= now && shown.status === 'running' ? [{ tone: 'limit', say: alarm.say }] : [];
+  return [...low, ...cuesOfStep(heard, shown, now)];
+}
+
+function cuesOfStep(heard: Heard, shown: RunView, now: number): Cue[] {
   const here = heardNow(shown, now);
   if (!here.running) return heard.running ? [{ tone: shown.stop ? 'limit' : 'due', say: shown.stop?.text ?? sentences.finishedAloud }] : [];
   if (heard.at !== here.at) return [{ tone: 'next', say: shown.instruction }];

@@ -1,5 +1,6 @@
 import { closedBecause, evaluateExpression, type OnRecord, type ParamValues } from '../library';
 import { formatLeft, formatQuantity, never } from '../units';
+import { factsProblem } from './battery';
 import { interruptions, kindOf, type LeafStep, type ValueStep, type WaitStep } from './definition';
 import type { Command, Decision, EventBody, Refusal, RunEvent } from './events';
 import { answersOf, noteNeeded } from './answers';
@@ -73,6 +74,10 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
       if (!program.procedure.params.includes(name)) return refuse('badValue', sentences.unknownNumber(name, program.procedure.params.join(', ')));
       if (source === '' || source.length > maxReason) return refuse('reasonMissing', sentences.sourceMissing(maxReason));
       return accept({ type: 'number', name, value, source, ...(command.confirmed === true ? { confirmed: true } : {}) });
+    }
+    case 'battery': {
+      const wrong = factsProblem(command.facts);
+      return wrong ? refuse('badValue', wrong) : accept({ type: 'battery', facts: command.facts });
     }
     case 'waive': {
       const wrong = wrongStep(program, here.state, command.step);

@@ -42,7 +42,7 @@ export interface ConfirmStep extends StepCommon {
   waivable: boolean;
 }
 export interface ValueStep extends StepCommon {
-  value: { unit: string; /** Limits of what can be meant at all. */ min: number; max: number; atLeast?: Expression; atMost?: Expression };
+  value: { unit: string; /** Limits of what can be meant at all. */ min: number; max: number; atLeast?: Expression; atMost?: Expression; /** The vehicle's battery at its posts, at rest or while the ignition is on: its reserve is reckoned from it. */ battery?: 'rested' | 'loaded' };
   ask: string;
   hint?: string;
   /** Said when the value does not meet the requirement. */

@@ -1,3 +1,4 @@
+import type { BatteryFacts } from './battery';
 import type { Interruption, InterruptionPolicy } from './definition';
 
 /** Who acted. Rights are the server's; the run only needs to know whether a precondition may be waived. */
@@ -20,6 +21,8 @@ export type CommandBody =
       source: string;
       /** It is outside the usual range, and was asked again. */ confirmed?: boolean;
     }
+  /** What is known of the battery, and whether a maintainer is connected. */
+  | { type: 'battery'; facts: BatteryFacts }
   | { type: 'takeBack'; event: string }
   | { type: 'stop'; reason: string };
 
@@ -39,6 +42,7 @@ export type EventBody =
   | { type: 'waived'; step: string; reason: string }
   | { type: 'interrupted'; step: string; what: Interruption; policy: InterruptionPolicy; note?: string }
   | { type: 'number'; name: string; value: number | string; source: string; confirmed?: true }
+  | { type: 'battery'; facts: BatteryFacts }
   | { type: 'retracted'; event: string }
   | { type: 'stopped'; reason: string };
 

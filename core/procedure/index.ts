@@ -1,5 +1,6 @@
 export { type Branches, branchesOf } from './branches';
 export { answersOf } from './answers';
+export { type BatteryFacts, factLimits, typicalFacts } from './battery';
 export { type Cue, cuesOf, type Heard, heardNow } from './cues';
 export { type Circumstances, decide, leafTitle, maxReason } from './decide';
 export { mergeSteps } from './mergeSteps';
@@ -31,6 +32,7 @@ export {
   view,
   type ViewInput,
 } from './view';
+export { reserveOf, type ReserveSaid, type RunReserve, sayReserve } from './reserve';
 export { saidBy, tell, type ToldEvent } from './words';
 export { evidenceOf } from './evidence';
 export { replay, type ReplayReport } from './replay';

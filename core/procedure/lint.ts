@@ -29,6 +29,9 @@ export interface LintReport {
   expectedMinutes: number;
 }
 
+/** Longer than this, seconds, and the battery's reserve is asked for first. */
+const longS = 300;
+
 /**
  * What a schema can't see in a procedure: names that point nowhere, limits in the wrong order, a replacing sequence without a point of no
  * return, parameters never used. Minutes are given only when there is no error.
@@ -154,6 +157,9 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   const measuring = Object.entries(interrupted).filter(([, policy]) => policy === 'measure');
   if (!measure) for (const [what] of measuring) add('error', 'openEnd', `interrupted.${what}`, lintSentences.measureMissing);
   else if (measuring.length === 0) add('warning', 'unused', 'measure', lintSentences.measureUnused);
+  for (const { step, path } of leaves)
+    if ('value' in step && step.value.battery !== undefined && step.value.unit !== 'V')
+      add('error', 'unit', `${path}.value.battery`, lintSentences.batteryInVolts(step.value.unit));
   if (leaves.some(({ step }) => 'value' in step && step.value.unit === 'V') && (interrupted.supplyLow ?? interrupted.default) === 'goOn')
     add('error', 'openEnd', 'interrupted.supplyLow', lintSentences.lowNotMeasured);
 
@@ -247,7 +253,10 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   const seconds = (keys: string[], attended: boolean) =>
     happyPath(program, values, keys, {}, {}).reduce((sum, e) => sum + e.waitS + (attended ? e.attendedS : 0), 0);
   const minutes = (s: number) => Math.round(s / 6) / 10;
-  return { problems, minMinutes: minutes(seconds(['A'], false)), expectedMinutes: minutes(seconds(['A', 'B'], true)) };
+  const expected = seconds(['A', 'B'], true);
+  if (expected > longS && !leaves.some(({ step }) => 'value' in step && step.value.battery === 'rested'))
+    add('error', 'noReserve', 'steps', lintSentences.reserveMissing(minutes(expected)));
+  return { problems, minMinutes: minutes(seconds(['A'], false)), expectedMinutes: minutes(expected) };
 }
 
 function checkEvidence(

@@ -39,6 +39,7 @@ const stepForms = {
       max: Joi.number().required(),
       atLeast: expression,
       atMost: expression,
+      battery: Joi.string().valid('rested', 'loaded'),
     }).required(),
     unmet: text.required(),
     waivable: Joi.boolean().default(false),

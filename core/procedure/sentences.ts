@@ -35,7 +35,16 @@ export const sentences = {
   valueMissing: (unit: string, example: string) => `Type the measured value in ${unit}, for example ${example}.`,
   valueImpossible: (value: string, min: string, max: string) => `${value} is not possible here. Type a value from ${min} to ${max}.`,
 
+  // battery.ts
+  unknownBattery: (type: string, known: string) => `"${type}" is not a type of battery. Use one of: ${known}.`,
+  flooded: 'flooded',
+  agm: 'AGM',
+  facts: (type: string, capacityAh: number, ageYears: number, temperatureC: number, loadAmps: number) =>
+    `${type}, ${capacityAh} Ah, ${ageYears} years, ${temperatureC} °C, load ${loadAmps} A`,
+  maintained: (facts: string, supplyAmps: number) => `${facts}, maintainer ${supplyAmps} A`,
+
   // words.ts
+  batteryIs: (facts: string) => `Battery: ${facts}`,
   waivedShort: 'Waived',
   stopped: 'Stopped',
   started: 'Run started',
@@ -47,6 +56,14 @@ export const sentences = {
   letGoAloud: 'Let go.',
   tooLateAloud: 'Too late.',
   finishedAloud: 'The run is finished.',
+
+  // reserve.ts
+  reserveEnough: (minutes: string) => `Battery: enough for ${minutes}.`,
+  reserveHeld: 'Battery: the maintainer holds it.',
+  reserveShort: (minutes: string, needed: number, amps: number) =>
+    `Battery: sure for ${minutes}, and the work needs ${needed}. Connect a maintainer of at least ${amps} A.`,
+  reserveFlat: 'Battery: nearly flat. Charge it before you go on.',
+  reserveAloud: (amps: number) => `Battery is getting low. Connect a maintainer of ${amps} amps.`,
 
   // view.ts
   questioned: 'That is early. Check again: is it really out?',

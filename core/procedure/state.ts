@@ -1,5 +1,6 @@
 import { evaluateExpression, type Expression, type ParamValues } from '../library';
 import { never } from '../units';
+import type { BatteryFacts } from './battery';
 import type { InterruptionPolicy, LeafStep, Target, WaitStep } from './definition';
 import type { RunEvent } from './events';
 import { type GivenNumber, valuesAt } from './numbers';
@@ -28,6 +29,8 @@ export interface RunState {
   keys: string[];
   /** Numbers looked up since the run began. */
   given: Record<string, GivenNumber>;
+  /** What was entered of the battery, in order of time. */
+  battery: { facts: BatteryFacts; at: number }[];
   /** What the last event brought about, if it was not simply the next step. */
   notice?: { kind: 'questioned' | 'early' | 'late' | 'unmet' | 'short' | 'over' | 'restarted' | 'waived' | 'goOn' | 'measure'; text?: string };
   /** Accepted events that were not taken back, in order. */
@@ -69,6 +72,7 @@ function begin(program: Program, params: ParamValues, event: Extract<RunEvent, {
     seen: {},
     keys: event.keys,
     given: {},
+    battery: [],
     history: [event],
     seq: 1,
     lastAt: event.occurredAt,
@@ -167,6 +171,8 @@ function step(program: Program, began: ParamValues, before: RunState, event: Run
       const given = { value: event.value, source: event.source, by: event.actor.name };
       return { ...holdWait(program, began, state, at), given: { ...state.given, [event.name]: given } };
     }
+    case 'battery':
+      return { ...state, battery: [...state.battery, { facts: event.facts, at }] };
     case 'stopped':
       return { ...state, status: 'stopped', stop: { name: null, text: event.reason, at } };
     case 'interrupted': {

@@ -1,6 +1,7 @@
 import { evaluateExpression, fillText, formatParams, paramWords, type ParamValues, type ResolvedParam, valuesOf } from '../library';
 import { formatQuantity } from '../units';
 import { answersOf } from './answers';
+import { factsWords } from './battery';
 import { leafTitle } from './decide';
 import type { RunEvent } from './events';
 import { paramsAt, valuesAt } from './numbers';
@@ -49,6 +50,8 @@ export function saidBy(program: Program, event: RunEvent, values: ParamValues): 
       return sentences[`interrupted_${event.what}`];
     case 'number':
       return `${event.name} ${event.value}`;
+    case 'battery':
+      return sentences.batteryIs(factsWords(event.facts));
     case 'stopped':
       return sentences.stopped;
     case 'started':

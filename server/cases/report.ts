@@ -294,6 +294,8 @@ function say(r: RunRecord, { event, instruction, round, said }: ToldEvent): { wh
       return { what: 'Interrupted', detail: `${happened[event.what]}${event.note ? `: ${event.note}` : ''}` };
     case 'number':
       return { what: `Looked up: ${instruction}`, detail: `${said}, ${event.source}` };
+    case 'battery':
+      return { what: 'Battery', detail: said };
     case 'retracted':
       return { what: 'Undone', detail: 'the step before' };
     case 'stopped':

@@ -1,5 +1,6 @@
-import { type CommandBody, interruptions, maxReason } from '../../core/procedure';
-import { choice, chosenBy, line, needed, number, optionalLine, orElse, text, whole, yesNo } from '../base/field';
+import { type CommandBody, factLimits, interruptions, maxReason } from '../../core/procedure';
+import { batteryTypes } from '../../core/reserve';
+import { choice, chosenBy, type Field, line, needed, number, optionalLine, orElse, shape, text, whole, yesNo } from '../base/field';
 import { id } from '../base/fields';
 import { parseForm, parseWhole } from '../base/parseForm';
 
@@ -7,6 +8,14 @@ export const parseStartRun = (data: unknown) => parseForm({ procedure: needed(id
 
 /** What the run screen sends; times are checked here, their meaning in core. */
 export type RunCommand = { id: string; expectedSeq: number; occurredAt: number } & CommandBody;
+/** What is known of a battery, from a screen or an exported case; its limits are core's. */
+export const batteryFacts = shape({
+  type: needed(choice(...batteryTypes)),
+  ...(Object.fromEntries(Object.entries(factLimits).map(([name, { min, max }]) => [name, needed(number(min, max))])) as Record<
+    keyof typeof factLimits,
+    Field<number>
+  >),
+});
 const step = needed(id);
 const reason = needed(text(maxReason).allow(''));
 const runCommand = chosenBy(
@@ -17,6 +26,7 @@ const runCommand = chosenBy(
     waive: { step, reason },
     interrupt: { what: needed(choice(...interruptions)), note: optionalLine(maxReason) },
     number: { name: needed(id), value: needed(line(60)), source: needed(line(maxReason)), confirmed: orElse(yesNo(), false) },
+    battery: { facts: needed(batteryFacts) },
     takeBack: { event: needed(id) },
     stop: { reason },
   },

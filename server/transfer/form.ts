@@ -26,6 +26,7 @@ import {
 import { hash, pin, tag } from '../base/fields';
 import { conclusions } from '../db/schema';
 import { lookFields } from '../ledger/forms';
+import { batteryFacts } from '../runs/forms';
 import { by, listFields, moment, person } from './lists';
 
 /** Version of the form of an exported case. A change that older shops could not read raises it. 1: ids of before they were renamed (core/library/renamed.ts). */
@@ -58,6 +59,7 @@ const event = chosenBy(
       note: text(maxReason).allow(''),
     },
     number: { name: needed(line(60)), value: needed(either(number(-1e12, 1e12), line(60))), source: needed(text(maxReason)), confirmed: yes() },
+    battery: { facts: needed(batteryFacts) },
     retracted: { event: needed(id) },
     stopped: { reason: needed(text(maxReason).allow('')) },
   },

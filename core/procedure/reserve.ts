@@ -1,0 +1,111 @@
+import { evaluateExpression, type ParamValues } from '../library';
+import { type Draw, minutesWords, mostMinutes, predict, type Predicted, type Reading } from '../reserve';
+import { type BatteryFacts, typicalFacts } from './battery';
+import { kindOf, type ValueStep } from './definition';
+import { valuesAt } from './numbers';
+import { leafAt, type Program } from './program';
+import { sentences } from './sentences';
+import type { RunState } from './state';
+import { forecast } from './view';
+
+/** Under which voltage at its posts a run must not go on, where the procedure names none. */
+const usualLimit = 12;
+
+/** The battery's reserve as it was at the last event of a run. */
+export interface RunReserve {
+  facts: BatteryFacts;
+  /** Nobody has entered what is known of the battery. */
+  typical: boolean;
+  restedVolts: number;
+  readings: Reading[];
+  limitVolts: number;
+  predicted: Predicted;
+  /** From the last event to the expected end of the run. */
+  neededMinutes: number;
+  /** Until when nineteen of twenty such batteries hold, as a moment; Infinity with a day or more. */
+  sureUntil: number;
+  /** When the run is expected to end. */
+  endsAt: number;
+}
+
+/**
+ * What the battery has left for the rest of a run: from the rested voltage on, as if the load were on all the time, fitted to every voltage that was
+ * measured under load since. Undefined before the rested voltage was measured, and when the run has ended.
+ */
+export function reserveOf(program: Program, began: ParamValues, state: RunState): RunReserve | undefined {
+  if (state.status !== 'running') return undefined;
+  const measured = state.history.flatMap((e) => {
+    if (e.type !== 'answered' || e.value === undefined) return [];
+    const { step } = leafAt(program, e.step);
+    return kindOf(step) === 'value' && (step as ValueStep).value.battery !== undefined
+      ? [{ step: step as ValueStep, volts: e.value, at: e.occurredAt }]
+      : [];
+  });
+  const rested = measured.findLast((m) => m.step.value.battery === 'rested');
+  if (!rested) return undefined;
+  const since = (at: number) => Math.max(0, at - rested.at) / 60_000;
+  const facts = state.battery.at(-1)?.facts ?? typicalFacts;
+  const draws = drawsOf(state, since);
+  const readings = measured
+    .filter((m) => m.step.value.battery === 'loaded' && m.at >= rested.at)
+    .map(({ at, volts }) => ({ minutes: since(at), volts }));
+  const values = valuesAt(began, state);
+  const limitVolts = limitOf(program, values);
+  const now = state.lastAt;
+  const endsAt = forecast({ program, values: began }, state, now, Infinity).at(-1)?.until ?? now;
+  const neededMinutes = (endsAt - now) / 60_000;
+  const battery = { ...facts, openCircuitVolts: rested.volts, limitVolts };
+  const predicted = predict(battery, { minutes: neededMinutes, from: since(now), readings, draws });
+  return {
+    facts,
+    typical: state.battery.length === 0,
+    restedVolts: rested.volts,
+    readings,
+    limitVolts,
+    predicted,
+    neededMinutes,
+    sureUntil: predicted.minutesSure >= mostMinutes ? Infinity : now + predicted.minutesSure * 60_000,
+    endsAt,
+  };
+}
+
+/** What drew on the battery, from the rested voltage on: what was first known counts from the beginning, a change from when it was entered. */
+function drawsOf(state: RunState, since: (at: number) => number): Draw[] {
+  const [first, ...changes] = state.battery;
+  const net = ({ loadAmps, supplyAmps }: BatteryFacts) => loadAmps - supplyAmps;
+  return [
+    { fromMinute: 0, amps: net(first?.facts ?? typicalFacts) },
+    ...changes.map(({ facts, at }) => ({ fromMinute: since(at), amps: net(facts) })),
+  ];
+}
+
+function limitOf(program: Program, values: ParamValues): number {
+  for (const node of program.nodes) {
+    if (node.op !== 'leaf' || !('value' in node.step) || node.step.value.battery !== 'loaded' || node.step.value.atLeast === undefined) continue;
+    return evaluateExpression(node.step.value.atLeast, values);
+  }
+  return usualLimit;
+}
+
+/** How long before the battery is no longer sure a person is warned. */
+const warnMs = 5 * 60_000;
+
+/** What a screen says of the reserve at a moment, and when a voice says it. */
+export interface ReserveSaid {
+  attention: 'none' | 'amber' | 'red';
+  text: string;
+  /** Undefined where the run is over before. */
+  alarm?: { at: number; say: string };
+}
+
+/** The reserve in words. @param now milliseconds of the case's clock */
+export function sayReserve(reserve: RunReserve, now: number): ReserveSaid {
+  const { sureUntil, endsAt, predicted, facts } = reserve;
+  const left = Math.max(0, (sureUntil - now) / 60_000);
+  const needed = Math.ceil(Math.max(0, endsAt - now) / 60_000);
+  if (sureUntil === Infinity) return { attention: 'none', text: facts.supplyAmps > 0 ? sentences.reserveHeld : sentences.reserveEnough(minutesWords(mostMinutes)) };
+  if (sureUntil >= Math.max(endsAt, now)) return { attention: 'none', text: sentences.reserveEnough(minutesWords(left)) };
+  const amps = facts.supplyAmps + Math.max(1, predicted.supplyAmps);
+  const text = predicted.verdict === 'dont' ? sentences.reserveFlat : sentences.reserveShort(minutesWords(left), needed, amps);
+  return { attention: sureUntil - now <= warnMs ? 'red' : 'amber', text, alarm: { at: sureUntil - warnMs, say: sentences.reserveAloud(amps) } };
+}
