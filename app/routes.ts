@@ -25,6 +25,7 @@ export default [
     route('bench/substitute', 'bench/substitute.tsx'),
     route('bench/steps', 'bench/steps.tsx'),
     route('bench/trials', 'bench/trials.tsx'),
+    route('bench/battery', 'bench/battery.tsx'),
     route('bench/copy-check', 'bench/copyCheck.tsx'),
     route('library', 'library/library.tsx'),
     route('library/import', 'library/importDocument.tsx'),

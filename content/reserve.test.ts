@@ -61,7 +61,7 @@ test('a healthy battery is enough, with the minutes that are left', () => {
 });
 
 test('one that will not last is said before it fails: amber, red five minutes before, and aloud then', () => {
-  const run = measured(12.45, 12.14);
+  const run = measured(12.45, 12.1);
   const found = reserve(run);
   expect(found.predicted.verdict).toBe('goWithSupply');
   expect(found.sureUntil).toBeGreaterThan(run.now() + 5 * 60_000);
@@ -75,7 +75,7 @@ test('one that will not last is said before it fails: amber, red five minutes be
 });
 
 test('a maintainer that is connected holds it, from then on', () => {
-  const run = measured(12.45, 12.14);
+  const run = measured(12.45, 12.1);
   run.pass(60);
   run.send({ type: 'battery', facts: { ...typicalFacts, supplyAmps: 0 } });
   run.pass(60);

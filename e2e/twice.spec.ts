@@ -193,6 +193,7 @@ test.describe('every act, twice at once', () => {
       '/calls/new',
       '/calls/1',
       '/bench/trials?case=5',
+      '/bench/battery',
       '/bench/ladder?case=8&key=A',
       '/bench/lamp?case=5',
       '/library/profiles/new',

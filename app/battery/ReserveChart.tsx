@@ -11,7 +11,7 @@ export default function ReserveChart({ points, limitVolts }: { points: ReturnTyp
   const to = Math.ceil(Math.max(limitVolts + 0.2, ...volts) * 5) / 5;
   return (
     <ResponsiveContainer width="100%" height="100%">
-      <ComposedChart data={data} margin={{ top: 16, right: 20, bottom: 4, left: 4 }} accessibilityLayer={false}>
+      <ComposedChart data={data} margin={{ top: 16, right: 40, bottom: 4, left: 4 }} accessibilityLayer={false}>
         <XAxis
           dataKey="minute"
           type="number"

@@ -28,6 +28,11 @@ const instruments = [
     say: 'Build a value from the resistors in the drawer, or find the value nobody knows.',
   },
   { id: 'trials', name: 'Repeat test', say: 'Does it work every time? Count yes and no, and see how many misses are still possible.' },
+  {
+    id: 'battery',
+    name: 'Battery',
+    say: 'How long the battery holds while the ignition is on, and what a maintainer has to give.',
+  },
   { id: 'copy-check', name: 'Copy check', say: 'A secret, label digits or a VIN, typed twice: where the two entries differ, and how.' },
 ] as const;
 
@@ -46,7 +51,7 @@ export default function Bench({ loaderData: { uses } }: Route.ComponentProps) {
                 {name}
               </Link>
               <p>{say}</p>
-              {id !== 'copy-check' && uses[id].length > 0 && (
+              {id !== 'copy-check' && id !== 'battery' && uses[id].length > 0 && (
                 <ul className={styles.uses} aria-label={`${name}, last uses`}>
                   {uses[id].map((u, i) => (
                     <li key={i}>
@@ -62,7 +67,7 @@ export default function Bench({ loaderData: { uses } }: Route.ComponentProps) {
           </li>
         ))}
       </ul>
-      <p className="quiet">Bursts and battery come in later versions. Until then, type the measured value where a test or a run asks for it.</p>
+      <p className="quiet">Bursts come in a later version. Until then, type the measured value where a test or a run asks for it.</p>
     </div>
   );
 }

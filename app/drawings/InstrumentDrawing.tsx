@@ -35,6 +35,13 @@ const drawn = {
       ))}
     </>
   ),
+  battery: (
+    <>
+      <path d="M6 16h84v36H6zM18 16v-8h14v8M64 16v-8h14v8" />
+      <path d="M20 26h10M25 21v10M66 26h10" strokeWidth="3" />
+      <path d="M14 38c18 1 34 3 68 9" strokeWidth="3" />
+    </>
+  ),
   'copy-check': (
     <>
       <path d="M6 10h84v14H6zM6 34h84v14H6z" />

@@ -1,4 +1,3 @@
-import Button from '@mui/material/Button';
 import { lazy, Suspense, useState } from 'react';
 import type { ReserveSaid, RunReserve } from '../../core/procedure';
 import styles from '../battery/battery.module.css';
@@ -10,14 +9,11 @@ const BatteryDialog = lazy(() => import('./BatteryDialog'));
 export function Reserve({ reserve, said, commands }: { reserve: RunReserve; said: ReserveSaid; commands: Commands }) {
   const [open, setOpen] = useState(false);
   return (
-    <div className={styles.strip} data-attention={said.attention} role={said.attention === 'none' ? undefined : 'alert'}>
-      <span>
-        {said.text}
-        {reserve.typical && <span className="quiet"> Typical battery.</span>}
-      </span>
-      <Button variant="text" onClick={() => setOpen(true)}>
-        {reserve.typical ? 'Enter your battery' : 'Battery'}
-      </Button>
+    <div className={styles.strip} data-attention={said.attention} role="status">
+      <button type="button" className={styles.line} onClick={() => setOpen(true)}>
+        <span>{said.text}</span>
+        {reserve.typical && <span className="typical">typical battery: enter yours</span>}
+      </button>
       {open && (
         <Suspense fallback={null}>
           <BatteryDialog reserve={reserve} commands={commands} onClose={() => setOpen(false)} />

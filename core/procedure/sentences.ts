@@ -40,7 +40,7 @@ export const sentences = {
   flooded: 'flooded',
   agm: 'AGM',
   facts: (type: string, capacityAh: number, ageYears: number, temperatureC: number, loadAmps: number) =>
-    `${type}, ${capacityAh} Ah, ${ageYears} years, ${temperatureC} °C, load ${loadAmps} A`,
+    `${type}, ${capacityAh} Ah, age ${ageYears} yr, ${temperatureC} °C, load ${loadAmps} A`,
   maintained: (facts: string, supplyAmps: number) => `${facts}, maintainer ${supplyAmps} A`,
 
   // words.ts

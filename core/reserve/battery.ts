@@ -40,7 +40,7 @@ export const kinds: Readonly<Record<BatteryType, Kind>> = {
     ],
     peukert: 1.2,
     ohmAh: 0.36,
-    tafelVolts: 0.07,
+    tafelVolts: 0.06,
   },
   agm: {
     rested: [
@@ -52,7 +52,7 @@ export const kinds: Readonly<Record<BatteryType, Kind>> = {
     ],
     peukert: 1.12,
     ohmAh: 0.24,
-    tafelVolts: 0.06,
+    tafelVolts: 0.05,
   },
 };
 

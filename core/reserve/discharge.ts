@@ -6,7 +6,7 @@ const { asinh, max, min } = Math;
 export interface Guess {
   /** Charge at the beginning, 0 to 1. */
   charge: number;
-  /** Times the usual resistance of its age. */
+  /** Times the usual drop under load. */
   resistance: number;
   /** Times the usual capacity of its age. */
   capacity: number;
@@ -23,7 +23,7 @@ const chargeEfficiency = 0.85;
 
 /** Capacity left with the years: a twentieth of the rating each. */
 const agedCapacity = (years: number): number => max(0.4, 1 - 0.05 * years);
-/** Resistance with the years. */
+/** Ohmic resistance with the years. */
 const agedResistance = (years: number): number => 1 + 0.08 * years;
 /** A hundredth of the capacity for each kelvin from 25 °C on down; above, half of that, to 40 °C. */
 const warmCapacity = (celsius: number): number => max(0.2, 1 + (celsius < 25 ? 0.01 * (celsius - 25) : 0.005 * (min(celsius, 40) - 25)));
@@ -58,8 +58,9 @@ export function voltsUnder(battery: Battery, guess: Guess, draws: readonly Draw[
   const amps = ampsAt(draws, minute);
   const gone = max(drawnAh(draws, minute), -(1 - guess.charge) * capacity);
   const rest = voltsAtRest(kind, guess.charge - gone / capacity);
-  const slow = agedResistance(battery.ageYears) * warmResistance(battery.temperatureC) * guess.resistance;
-  const drop = slow * ((amps * kind.ohmAh) / rated + kind.tafelVolts * asinh(amps / (slowShare * rated)));
+  const ohmic = (agedResistance(battery.ageYears) * amps * kind.ohmAh) / rated;
+  const polarized = kind.tafelVolts * asinh(amps / (slowShare * rated));
+  const drop = guess.resistance * warmResistance(battery.temperatureC) * (ohmic + polarized);
   if (amps <= 0) return rest - drop;
   // What a load can get of a full battery falls with its current; of a part-charged one, the same share.
   const getable = max(1e-6, guess.charge * capacity * (rated / 20 / max(amps, rated / 20)) ** (kind.peukert - 1));

@@ -51,8 +51,11 @@ const flatCharge = 0.35;
 const surfaceVolts = 0.1;
 /** Standard uncertainty of one reading: the meter, its points on the posts, and the model itself. */
 const readingVolts = 0.05;
-/** One reading of fifty is not what it seems (a load switched on, a wrong place): it must not turn everything. */
-const strayShare = 0.02;
+/**
+ * A reading that none of the guesses explains (a load switched on, a wrong place) turns nothing. It is kept small: one low reading that a weak battery
+ * explains is believed.
+ */
+const strayShare = 1e-4;
 
 interface Weighed {
   guess: Guess;
@@ -61,13 +64,15 @@ interface Weighed {
 
 /** Standard deviations from the middle at which each of the three is tried. */
 const steps = [-2.1, -1.4, -0.7, 0, 0.7, 1.4, 2.1];
+/** A battery sags far more than usual more often than it sags far less: worn plates, a bad connection at the posts. */
+const dropSteps = [...steps, 2.8, 3.5, 4.2, 4.9];
 
 /** Everything the battery may be, with weights that sum to 1: charge within the meter's error, resistance and capacity wider with age. */
 function guesses(battery: Battery): Weighed[] {
   const middle = chargeAtRest(kinds[battery.type], battery.openCircuitVolts);
   const spread = { charge: 0.06, resistance: 0.25, capacity: 0.06 + 0.02 * Math.min(battery.ageYears, 10) };
   const all = steps.flatMap((c) =>
-    steps.flatMap((r) =>
+    dropSteps.flatMap((r) =>
       steps.map((k) => ({
         guess: {
           charge: Math.min(1, max(0.02, middle + c * spread.charge)),

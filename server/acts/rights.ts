@@ -109,6 +109,7 @@ export const pages = {
   '/bench/substitute': { see: 'look' },
   '/bench/steps': { see: 'look', acts: { try: 'recordEvidence', takeBack: 'recordEvidence' } },
   '/bench/trials': { see: 'look', acts: { measure: 'recordEvidence' } },
+  '/bench/battery': { see: 'look' },
   '/bench/copy-check': { see: 'look' },
   '/bench/meter': { see: 'look', acts: { read: 'recordEvidence', set: 'recordEvidence' }, alone: true },
   '/bench/meter/capture': { see: 'recordEvidence' },
