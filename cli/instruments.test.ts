@@ -183,7 +183,12 @@ describe('reserve predict', () => {
     expect(predict('120')).toMatchObject({ verdict: 'goWithSupply', supplyAmps: expect.any(Number) });
   });
   test('with readings it goes on from the last of them', () => {
-    const sagging = predict('30', { readings: [{ minutes: 1, volts: 12.06 }, { minutes: 6, volts: 12.03 }] });
+    const sagging = predict('30', {
+      readings: [
+        { minutes: 1, volts: 12.06 },
+        { minutes: 6, volts: 12.03 },
+      ],
+    });
     expect(sagging.startVolts).toBeCloseTo(12.05, 1);
     expect(sagging.verdict).toBe('goWithSupply');
   });

@@ -85,7 +85,7 @@ function needed(run: ReturnType<typeof session>, id: string): number {
   const { atLeast, min, max } = node.step.value;
   const low = typeof atLeast === 'string' ? /^\$(\w+)(?:\s*-\s*([\d.]+))?/.exec(atLeast) : null;
   const from = low ? Number(run.values[low[1]!]) - Number(low[2] ?? 0) : typeof atLeast === 'number' ? atLeast : (min + max) / 2;
-  return from + 0.1;
+  return node.step.value.whole ? Math.ceil(from) : from + 0.1;
 }
 
 test('there are procedures, of several kinds of step', () => {

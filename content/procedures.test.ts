@@ -317,7 +317,8 @@ describe('write a key into an empty slot', () => {
     const run = toTheBench();
     readAgain(run, 'same');
     run.answer('empty');
-    expect(run.shown()).toMatchObject({ kind: 'commitment' });
+    run.answer('measured', 4);
+    expect(run.shown()).toMatchObject({ kind: 'commitment', instruction: 'Next slot 4 is written.' });
     run.answer('done');
     expect(run.send({ type: 'takeBack', event: run.events.at(-1)!.id })).toMatchObject({ ok: false, refusal: { code: 'pastCommitment' } });
     run.answer('confirmed');
@@ -361,6 +362,7 @@ describe('write a key into an empty slot', () => {
     const run = toTheBench();
     readAgain(run, 'same');
     run.answer('empty');
+    run.answer('measured', 4);
     run.answer('done');
     run.answer('confirmed');
     run.answer('different');
@@ -370,6 +372,7 @@ describe('write a key into an empty slot', () => {
     const run = toTheBench();
     readAgain(run, 'same');
     run.answer('empty');
+    run.answer('measured', 4);
     run.answer('done');
     run.answer('confirmed');
     run.answer('same', undefined, 'box-after.bin');
@@ -388,6 +391,7 @@ describe('write a key into an empty slot', () => {
     const run = toTheBench();
     readAgain(run, 'same');
     run.answer('empty');
+    run.answer('measured', 4);
     run.answer('done');
     expect(run.shown().answers[1]).toMatchObject({ id: 'failed', hint: 'No other slot, no second write: read back first' });
     run.answer('failed');
@@ -404,6 +408,7 @@ describe('write a key into an empty slot', () => {
     const run = toTheBench();
     readAgain(run, 'same');
     run.answer('empty');
+    run.answer('measured', 4);
     run.answer('done');
     run.answer('confirmed');
     run.answer('same', undefined, 'box-after.bin');

@@ -34,7 +34,10 @@ test('from the rested voltage on a typical battery is reckoned with, against the
   const { supplyAmps: _none, ...typical } = typicalFacts;
   expect(found).toMatchObject({ typical: true, restedVolts: 12.6, readings: [], limitVolts: Number(run.values.loadMin) });
   expect(found.predicted).toEqual(
-    predict({ ...typical, openCircuitVolts: 12.6, limitVolts: found.limitVolts }, { minutes: found.neededMinutes, from: 0, draws: [{ fromMinute: 0, amps: 8 }] }),
+    predict(
+      { ...typical, openCircuitVolts: 12.6, limitVolts: found.limitVolts },
+      { minutes: found.neededMinutes, from: 0, draws: [{ fromMinute: 0, amps: 8 }] },
+    ),
   );
   // Three waits of 560 s and what lies between: more than half an hour is not needed, less than 25 min would not do.
   expect(found.neededMinutes).toBeGreaterThan(25);
@@ -69,7 +72,10 @@ test('one that will not last is said before it fails: amber, red five minutes be
   const { attention, text, alarm } = said(run);
   expect(attention).toBe('amber');
   expect(text).toMatch(/^Battery: sure for \d+ minutes, and the work needs \d+\. Connect a maintainer of at least \d+ A\.$/);
-  expect(alarm).toEqual({ at: found.sureUntil - 5 * 60_000, say: expect.stringMatching(/^Battery is getting low\. Connect a maintainer of \d+ amps\.$/) });
+  expect(alarm).toEqual({
+    at: found.sureUntil - 5 * 60_000,
+    say: expect.stringMatching(/^Battery is getting low\. Connect a maintainer of \d+ amps\.$/),
+  });
   expect(said(run, alarm!.at - 1).attention).toBe('amber');
   expect(said(run, alarm!.at).attention).toBe('red');
 });
@@ -113,15 +119,24 @@ describe('every procedure longer than five minutes asks for the battery at rest'
     const report = lint(procedure, values, { cautions: new Set(shipped.cautions.keys()) });
     expect(report.problems.filter((p) => p.severity === 'error')).toEqual([]);
     const asks = procedure.steps.some((s) => 'value' in s && s.value.battery === 'rested');
-    expect([report.expectedMinutes > 5 && !asks, asks && procedure.measure === undefined && procedure.id !== 'check-infrared-key']).toEqual([false, false]);
+    expect([report.expectedMinutes > 5 && !asks, asks && procedure.measure === undefined && procedure.id !== 'check-infrared-key']).toEqual([
+      false,
+      false,
+    ]);
   });
   test('the lint refuses one that does not, and a battery in another unit', () => {
     const procedure = shipped.procedures.get('relearn-ignition-on')!;
     const { values } = session({ procedure });
     const known = { cautions: new Set(shipped.cautions.keys()) };
-    const without = { ...procedure, steps: procedure.steps.map((s) => ('value' in s ? { ...s, value: { ...s.value, battery: undefined as never } } : s)) };
+    const without = {
+      ...procedure,
+      steps: procedure.steps.map((s) => ('value' in s ? { ...s, value: { ...s.value, battery: undefined as never } } : s)),
+    };
     expect(lint(without, values, known).problems).toContainEqual(
-      expect.objectContaining({ code: 'noReserve', message: expect.stringContaining('A procedure of more than 5 min asks for the battery at rest first') }),
+      expect.objectContaining({
+        code: 'noReserve',
+        message: expect.stringContaining('A procedure of more than 5 min asks for the battery at rest first'),
+      }),
     );
     const inOhms = { ...procedure, steps: procedure.steps.map((s) => ('value' in s ? { ...s, value: { ...s.value, unit: 'Ω' } } : s)) };
     expect(lint(inOhms, values, known).problems).toContainEqual(expect.objectContaining({ message: 'The battery is measured in V, not in Ω.' }));

@@ -12,7 +12,9 @@ test('a run says how long the battery holds, warns before it is too low, and tak
   await expect(page.getByRole('button', { name: /^Battery: enough for \d+ minutes\.\s*typical battery: enter yours$/ })).toBeVisible();
   await answer(page, 'All loads are off');
   await underLoad(page, '12.05');
-  const line = page.getByRole('button', { name: /^Battery: sure for \d+ minutes, and the work needs \d+\. Connect a maintainer of at least \d+ A\./ });
+  const line = page.getByRole('button', {
+    name: /^Battery: sure for \d+ minutes, and the work needs \d+\. Connect a maintainer of at least \d+ A\./,
+  });
   await expect(line).toBeVisible();
 
   await line.click();

@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, proposed, startRun, test, underLoad } from './harness';
+import { answer, expect, instruction, measure, openCase, proposed, startRun, test, underLoad, seeNoViolations } from './harness';
 
 test('teaching with a master: flashes are counted, a hold is measured, also over a reload', async ({ page, advance }) => {
   await openCase(page, {
@@ -50,7 +50,7 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
   await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
 });
 
-test('a step without an instrument is ticked with a note, and the note stands in the report', async ({ page }) => {
+test('label digits are typed twice in the run: a slip is found, nothing typed is sent, and the report has what was compared', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Dunmore Gully of the forester', system: /^Dunmore Gully/, authority: true });
   await proposed(page);
   await page.goto(`${path}?do=boxLive`);
@@ -64,12 +64,22 @@ test('a step without an instrument is ticked with a note, and the note stands in
   await answer(page, 'All loads are off');
   await underLoad(page, '12.2');
   await answer(page, 'A window is open');
-  await answer(page, 'Typed twice, equal');
-  await expect(page.getByText('Write it in a few words. It goes into the report.')).toBeVisible();
-  await expect(page.getByLabel(/^Note: what was done/)).toBeFocused();
-  await page.getByLabel(/^Note: what was done/).fill('Label photographed; both entries on sheet 3.');
-  await answer(page, 'Typed twice, equal');
+  const sent: string[] = [];
+  page.on('request', (request) => sent.push(request.postData() ?? ''));
+  await page.getByLabel('First entry').fill('714203358');
+  await expect(page.getByText('First entry: 9 of 9 characters')).toBeVisible();
+  await page.getByRole('button', { name: 'Hide it, type the second' }).click();
+  await page.getByLabel(/^Second entry/).fill('714230358');
+  await page.getByRole('button', { name: 'Compare' }).click();
+  await expect(page.getByRole('heading', { name: /^1 difference|One difference/ })).toBeVisible();
+  await seeNoViolations(page);
+  await page.getByRole('button', { name: 'Type the second entry again' }).click();
+  await page.getByLabel(/^Second entry/).fill('714 203 358');
+  await page.getByRole('button', { name: 'Compare' }).click();
+  await page.getByRole('button', { name: 'Equal: go on' }).click();
   await expect(instruction(page)).toHaveText('Read a chip of the same kind with the programmer.');
+  expect(sent.join('\n')).toContain('"entries"');
+  expect(sent.join('\n')).not.toMatch(/7142/);
   await page.goto(`${path}/report`);
-  await expect(page.getByText('Typed twice, equal: Label photographed; both entries on sheet 3.')).toBeVisible();
+  await expect(page.getByText('Typed twice, equal: 9 characters')).toBeVisible();
 });

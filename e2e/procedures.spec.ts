@@ -6,7 +6,7 @@ interface Seen {
   instruction: string;
   timer: string | null;
   measured: string | null;
-  noted: boolean;
+  instrument: 'entries' | 'file' | 'cell' | null;
   answers: string[];
   undo: string;
   over: boolean;
@@ -22,8 +22,14 @@ const look = (page: Page): Promise<Seen> =>
     return {
       instruction: main.querySelector('h1')?.innerText ?? '',
       timer: timer && timer.getAttribute('aria-label') === 'Time left' ? timer.textContent : null,
-      measured: labels.find((l) => l.startsWith('Measured')) ?? null,
-      noted: labels.some((l) => l.startsWith('Note: what was done')),
+      measured: labels.find((l) => /^(Measured|Number)/.test(l)) ?? null,
+      instrument: main.querySelector('textarea[aria-label^="First entry"]')
+        ? 'entries'
+        : main.querySelector('input[type=file]')
+          ? 'file'
+          : labels.some((l) => l.startsWith('Key battery'))
+            ? 'cell'
+            : null,
       // Without the hint, which changes with the time.
       answers: answers.map((b) => b.querySelector('span:not([aria-hidden])')?.firstChild?.textContent ?? ''),
       undo: buttons.find((b) => b.innerText.includes('Undo “'))?.innerText ?? '',
@@ -41,6 +47,38 @@ const enough = (label: string): string => {
   const [, least] = /at least ([\d.]+)/.exec(label) ?? [];
   return String(Math.round((Number(least ?? 12) + 0.1) * 10) / 10);
 };
+
+/** A memory as it is read the first times, and with its fourth slot written. */
+const memory = Buffer.alloc(256, 0xff);
+const written = Buffer.from(memory).fill(0x5a, 64, 72);
+
+/** Uses an instrument inside a run as it is meant: entries are typed twice, files picked and compared, a key battery measured at rest and pressed. */
+async function measureWith(page: Page, instrument: 'entries' | 'file' | 'cell'): Promise<void> {
+  const main = page.getByRole('main');
+  if (instrument === 'entries') {
+    const [, length] = /of (\d+) characters/.exec((await main.getByRole('status').filter({ hasText: /characters$/ }).innerText()) ?? '')!;
+    const original = Array.from({ length: Number(length) }, (_x, i) => (i * 7) % 10).join('');
+    await main.getByLabel('First entry').fill(original);
+    await main.getByRole('button', { name: 'Hide it, type the second' }).click();
+    await main.getByLabel(/^Second entry/).fill(original);
+    await main.getByRole('button', { name: 'Compare' }).click();
+    await main.getByRole('button', { name: 'Equal: go on' }).click();
+  } else if (instrument === 'file') {
+    const back = /Read the whole memory back/.test(await instruction(page).innerText());
+    const pick = (label: string | RegExp, name: string, buffer: Buffer) =>
+      main.getByLabel(label).setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+    await pick('Pick the file', back ? 'after.bin' : 'read.bin', back ? written : memory);
+    if (back) {
+      await pick(/^Pick read\.bin again/, 'read.bin', memory);
+      await expect(main.getByRole('list', { name: 'Where they differ' })).toHaveText('0040 to 0047');
+    }
+    await main.getByRole('button', { name: /^(Read and saved|Equal, byte for byte|Only that slot differs)$/ }).first().click();
+  } else {
+    await main.getByLabel('Key battery, not pressed, V').fill('3.1');
+    await main.getByLabel('With a button pressed, V').fill('2.95');
+    await main.getByRole('button', { name: 'Record' }).click();
+  }
+}
 
 /** What goes otherwise, once: at this instruction another answer, or a pause before the good one. */
 type Fault = [at: RegExp, what: { answer: string } | { pauseS: number }];
@@ -65,10 +103,11 @@ async function follow(page: Page, advance: (s: number) => Promise<void>, faults:
     const wholeWait = seen.answers.length === 0 || /^Light is out|^Let go/.test(answer ?? '');
     if (seen.timer !== null && wholeWait) await advance(seconds(seen.timer));
     if (seen.measured !== null) {
-      await page.getByLabel(/^Measured/).fill(enough(seen.measured));
+      await page.getByLabel(/^(Measured|Number)/).fill(seen.measured.startsWith('Number') ? '4' : enough(seen.measured));
       await page.getByRole('button', { name: 'Record' }).click();
+    } else if (seen.instrument !== null) {
+      await measureWith(page, seen.instrument);
     } else if (answer !== undefined) {
-      if (seen.noted) await page.getByLabel(/^Note: what was done/).fill('Done and saved under the case.');
       const name = other && 'answer' in other ? new RegExp(other.answer) : answer;
       await page.getByRole('main').getByRole('button', { name }).first().click();
     }
@@ -128,7 +167,7 @@ const walks: [family: string, type: RegExp, procedure: string, faults: Fault[], 
     [[/look at the current/, { answer: 'None' }]],
     [/Read the secret again/, /Hold tag A at its mark/],
   ],
-  ['slot-store', /^Separate box/, 'write-slot', [], [/Write the new key into the empty slot/]],
+  ['slot-store', /^Separate box/, 'write-slot', [], [/Write the new key into slot 4/]],
   ['status-record', /^Passive transponder/, 'learn-keys-status', [[/Learn it with the scan tool/, { answer: 'Still going' }]], [/reading 3/]],
   ['transponder-attempt', /^Transponder key, timed relearn with start attempt/, 'relearn-start-attempt', [], [/Turn tag A to start and let go/]],
 ];

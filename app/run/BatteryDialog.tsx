@@ -31,10 +31,24 @@ export default function BatteryDialog({ reserve, commands, onClose }: { reserve:
       minutes,
       from: readings.at(-1)?.minutes ?? 0,
       readings,
-      draws: [{ fromMinute: 0, amps: facts.loadAmps }, ...(facts.supplyAmps > 0 ? [{ fromMinute: readings.at(-1)?.minutes ?? 0, amps: facts.loadAmps - facts.supplyAmps }] : [])],
+      draws: [
+        { fromMinute: 0, amps: facts.loadAmps },
+        ...(facts.supplyAmps > 0 ? [{ fromMinute: readings.at(-1)?.minutes ?? 0, amps: facts.loadAmps - facts.supplyAmps }] : []),
+      ],
     };
     return { points: course(battery, asked), ...reserveVerdict(predict(battery, asked), minutes) };
-  }, [facts.type, facts.capacityAh, facts.ageYears, facts.temperatureC, facts.loadAmps, facts.supplyAmps, restedVolts, limitVolts, readings, minutes]); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [
+    facts.type,
+    facts.capacityAh,
+    facts.ageYears,
+    facts.temperatureC,
+    facts.loadAmps,
+    facts.supplyAmps,
+    restedVolts,
+    limitVolts,
+    readings,
+    minutes,
+  ]); // eslint-disable-line react-hooks/exhaustive-deps
   const record = () => {
     if (!usable) return setTried(true);
     commands.send({ type: 'battery', facts: { type, ...values } });
@@ -51,8 +65,8 @@ export default function BatteryDialog({ reserve, commands, onClose }: { reserve:
           <ReservePlot points={drawn.points} limitVolts={limitVolts} />
           <p className="quiet">
             Rested {formatQuantity(restedVolts, 'V')}
-            {readings.length > 0 && `; under load ${readings.map((r) => formatQuantity(r.volts, 'V')).join(', ')}`}. Calculated as if the ignition were
-            on all the time. The band holds nine of ten such batteries.
+            {readings.length > 0 && `; under load ${readings.map((r) => formatQuantity(r.volts, 'V')).join(', ')}`}. Calculated as if the ignition
+            were on all the time. The band holds nine of ten such batteries.
           </p>
           <BatteryFields
             type={type}

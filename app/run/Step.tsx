@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useRef, useState } from 'react';
+import type { Ladder } from '../../core/ladder';
 import type { Caution, LaidLamp } from '../../core/library';
 import { maxReason, type RunView } from '../../core/procedure';
 import { formatDuration, formatLeft } from '../../core/units';
@@ -8,6 +9,7 @@ import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
 import { Lamp } from '../ui/Lamp';
 import { SomethingElse, StopRun, Waive } from './Dialogs';
+import { Instrument, type OnResult } from './instruments/Instrument';
 import type { Commands } from './useCommands';
 import styles from './run.module.css';
 import { Numbers } from './Numbers';
@@ -19,11 +21,13 @@ interface Props {
   now: number;
   cautions: Readonly<Record<string, Caution>>;
   lamps: readonly LaidLamp[];
+  /** The vehicle's value chart, where a step asks for a resistor key. */
+  ladder: Ladder | null;
   commands: Commands;
 }
 
 /** One instruction, what should be seen, the time, and what can be answered. */
-export function Step({ shown, now, cautions: known, lamps, commands }: Props) {
+export function Step({ shown, now, cautions: known, lamps, ladder, commands }: Props) {
   const { busy, send } = commands;
   const cautions = useCautions(shown.cautions, known);
   const [dialog, open] = useState<'else' | 'stop' | 'waive' | null>(null);
@@ -35,7 +39,7 @@ export function Step({ shown, now, cautions: known, lamps, commands }: Props) {
   const [noteMissing, setNoteMissing] = useState(false);
   const noteField = useRef<HTMLTextAreaElement>(null);
   const answer = (id: string, value?: number) => {
-    if (busy || !cautions.clear) return;
+    if (busy || !cautions.clear || shown.instrument) return;
     const said = note.trim();
     if (shown.noted.includes(id) && said === '') {
       setNoteMissing(true);
@@ -44,6 +48,11 @@ export function Step({ shown, now, cautions: known, lamps, commands }: Props) {
     }
     send({ type: 'answer', step: shown.step, answer: id, ...(value === undefined ? {} : { value }), ...(said === '' ? {} : { note: said }) });
   };
+  const onResult: OnResult = (id, found) => {
+    if (busy || !cautions.clear) return;
+    const { note: said = '', result } = { note: undefined, result: undefined, ...found };
+    send({ type: 'answer', step: shown.step, answer: id, ...(result ? { result } : {}), ...(said === '' ? {} : { note: said }) });
+  };
   const takeBack = () => {
     if (!busy && shown.takeBack) send({ type: 'takeBack', event: shown.takeBack.event });
   };
@@ -51,8 +60,12 @@ export function Step({ shown, now, cautions: known, lamps, commands }: Props) {
   const keyOf = (id: string, i: number) => byKey[id] ?? String(i + 1);
   const first = shown.answers[0];
   useKeys([
-    ...(shown.value ? [] : shown.answers.map((a, i) => ({ keys: keyOf(a.id, i), shown: keyOf(a.id, i), say: a.say, act: () => answer(a.id) }))),
-    ...(first && !shown.value && shown.answers.length === 1 ? [{ keys: 'Enter', shown: 'Enter', say: first.say, act: () => answer(first.id) }] : []),
+    ...(shown.value || shown.instrument
+      ? []
+      : shown.answers.map((a, i) => ({ keys: keyOf(a.id, i), shown: keyOf(a.id, i), say: a.say, act: () => answer(a.id) }))),
+    ...(first && !shown.value && !shown.instrument && shown.answers.length === 1
+      ? [{ keys: 'Enter', shown: 'Enter', say: first.say, act: () => answer(first.id) }]
+      : []),
     ...(shown.takeBack ? [{ keys: 'u', shown: 'u', say: `undo “${shown.takeBack.say}”`, act: takeBack }] : []),
   ]);
 
@@ -89,7 +102,7 @@ export function Step({ shown, now, cautions: known, lamps, commands }: Props) {
             {w}
           </p>
         ))}
-        {shown.noted.length > 0 && (
+        {shown.noted.length > 0 && !shown.instrument && (
           <TextField
             label="Note: what was done, and where the result is saved"
             value={note}
@@ -112,6 +125,8 @@ export function Step({ shown, now, cautions: known, lamps, commands }: Props) {
         )}
         {shown.value ? (
           <ValueEntry value={shown.value} busy={busy} onRecord={(value) => answer('measured', value)} />
+        ) : shown.instrument ? (
+          cautions.clear && <Instrument shown={shown} ladder={ladder} busy={busy} onResult={onResult} />
         ) : (
           <div className={styles.answers}>
             {shown.answers.map((a, i) => (

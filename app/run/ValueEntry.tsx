@@ -12,18 +12,18 @@ export function ValueEntry({ value, busy, onRecord }: { value: NonNullable<RunVi
   const field = useRef<HTMLInputElement>(null);
   // Ready to be typed into, without moving the instruction out of sight on a small screen.
   useEffect(() => field.current?.focus({ preventScroll: true }), []);
-  const { unit, min, max } = value;
+  const { unit, min, max, whole = false } = value;
   const record = (event: FormEvent) => {
     event.preventDefault();
-    const read = readQuantity(typed, { unit, min, max });
+    const read = readQuantity(typed, { unit, min, max, whole });
     setError(read.ok ? '' : read.problems[0]!.message);
     if (read.ok) onRecord(read.value);
   };
   return (
     <form onSubmit={record} className={styles.value} noValidate>
       <QuantityField
-        quantity={{ unit, min, max }}
-        label={`Measured, ${unit}${value.required ? `, ${value.required}` : ''}`}
+        quantity={{ unit, min, max, whole }}
+        label={`${unit === '' ? 'Number' : `Measured, ${unit}`}${value.required ? `, ${value.required}` : ''}`}
         value={typed}
         onText={(text) => {
           setTyped(text);

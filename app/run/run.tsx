@@ -2,8 +2,11 @@ import { useMemo } from 'react';
 import { Link, useLocation } from 'react-router';
 import { here } from '../../server/http/requestContext';
 import { resolveLamps, valuesOf } from '../../core/library';
-import { compile, fold, numbersGiven, paramsAt, reserveOf, sayReserve, view } from '../../core/procedure';
-import { onRecord } from '../../server/record/cases';
+import { compile, fold, numbersGiven, paramsAt, type Procedure, reserveOf, sayReserve, view } from '../../core/procedure';
+import type { Ladder } from '../../core/ladder';
+import { type CaseRecord, onRecord } from '../../server/record/cases';
+import { offeredLadders } from '../../server/library/ladders';
+import type { Services } from '../../server/services/services';
 import { parseRecordId } from '../../server/base/fields';
 import { keptRun } from '../../server/runs/runs';
 import { caseId } from '../cases/caseId.server';
@@ -43,9 +46,18 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     number: record.number,
     closed: record.state === 'closed',
     key: first.type === 'started' ? (first.keys[0] ?? '') : '',
+    ladder: await ladderOf(services, record, run.procedure),
     cautions: Object.fromEntries(services.library.cautions),
     lamps: resolveLamps(family.lamps, paramsAt(run.params, numbersGiven(run.events))),
   };
+}
+
+/** The vehicle's value chart, where a step of the run reads a resistor key. */
+async function ladderOf(services: Services, record: CaseRecord, procedure: Procedure): Promise<Ladder | null> {
+  if (!compile(procedure).nodes.some((n) => n.op === 'leaf' && 'reading' in n.step && n.step.reading === 'ladder')) return null;
+  const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
+  const offered = await offeredLadders(services, profile?.ladder);
+  return offered.find((l) => l.ladder.id === profile?.ladder)?.ladder ?? null;
 }
 
 /** The run is folded here from its definition and events, so that times go on without the server; the server decides. */
@@ -92,6 +104,7 @@ export default function Run({ loaderData }: Route.ComponentProps) {
           now={now}
           cautions={loaderData.cautions}
           lamps={loaderData.lamps}
+          ladder={loaderData.ladder}
           commands={commands}
         />
       ) : (

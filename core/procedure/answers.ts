@@ -46,7 +46,7 @@ export function answersOf(step: LeafStep, begun?: boolean, shortened?: boolean):
   }
 }
 
-/** Answers that say little by themselves: a note must say what was done and where the result is. */
+/** Answers that say little by themselves: what an instrument found goes with them, or a note of what was done and where the result is. */
 export function noteNeeded(answer: string): boolean {
   return answer === 'ticked' || answer === 'same';
 }

@@ -5,6 +5,7 @@ import { interruptions, kindOf, type LeafStep, type ValueStep, type WaitStep } f
 import type { Command, Decision, EventBody, Refusal, RunEvent } from './events';
 import { answersOf, noteNeeded } from './answers';
 import { valuesAt } from './numbers';
+import { resultProblem } from './results';
 import { leafAt, type Program } from './program';
 import { actTimes, isShortened, present, type RunState, type WaitBehind, waitTimes } from './state';
 import { sentences } from './sentences';
@@ -130,13 +131,22 @@ function answer(
   const { at } = here;
   const { step } = leafAt(program, command.step);
   const note = command.note?.trim() ?? '';
-  const body = { type: 'answered' as const, step: command.step, answer: command.answer, ...(note === '' ? {} : { note }) };
+  const body = {
+    type: 'answered' as const,
+    step: command.step,
+    answer: command.answer,
+    ...(note === '' ? {} : { note }),
+    ...(command.result === undefined ? {} : { result: command.result }),
+  };
   const begun = here.state.seen.begunAt !== undefined;
   const allowed = Object.keys(answersOf(step, begun, isShortened(step, here.state, params, at)));
   if (!allowed.includes(command.answer)) return refuse('unknownAnswer', sentences.unknownAnswer(command.answer, allowed.join(', ')));
 
   if (note.length > maxReason) return refuse('noteMissing', sentences.noteTooLong(note.length, maxReason));
-  if (noteNeeded(command.answer) && note === '') return refuse('noteMissing', sentences.noteMissing);
+  if (command.result !== undefined) {
+    const wrong = resultProblem(step, command.answer, command.result, here.state.answers, params);
+    if (wrong) return refuse('badValue', wrong);
+  } else if (noteNeeded(command.answer) && note === '') return refuse('noteMissing', sentences.noteMissing);
   const latest = here.behind?.times.maxAt;
   if (latest !== undefined && at > latest) return accept({ ...body, remark: 'late' });
   switch (kindOf(step)) {
@@ -190,6 +200,7 @@ function answerValue(
 ): Decision {
   const { unit, min, max } = step.value;
   if (value === undefined || !Number.isFinite(value)) return refuse('badValue', sentences.valueMissing(unit, formatQuantity((min + max) / 2, '')));
+  if (step.value.whole && !Number.isInteger(value)) return refuse('badValue', sentences.valueNotWhole(formatQuantity(value, unit)));
   if (value < min || value > max) {
     return refuse('badValue', sentences.valueImpossible(formatQuantity(value, unit), formatQuantity(min, unit), formatQuantity(max, unit)));
   }

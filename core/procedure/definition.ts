@@ -42,7 +42,18 @@ export interface ConfirmStep extends StepCommon {
   waivable: boolean;
 }
 export interface ValueStep extends StepCommon {
-  value: { unit: string; /** Limits of what can be meant at all. */ min: number; max: number; atLeast?: Expression; atMost?: Expression; /** The vehicle's battery at its posts, at rest or while the ignition is on: its reserve is reckoned from it. */ battery?: 'rested' | 'loaded' };
+  value: {
+    /** Empty for a number without one: of a slot, of keys. */
+    unit: string;
+    /** Limits of what can be meant at all. */
+    min: number;
+    max: number;
+    whole?: boolean;
+    atLeast?: Expression;
+    atMost?: Expression;
+    /** The vehicle's battery at its posts, at rest or while the ignition is on: its reserve is reckoned from it. */
+    battery?: 'rested' | 'loaded';
+  };
   ask: string;
   hint?: string;
   /** Said when the value does not meet the requirement. */
@@ -238,9 +249,6 @@ export const kindOrder: readonly StepKind[] = [
 export function kindOf(step: Step): StepKind {
   return kindOrder.find((kind) => kind in step)!;
 }
-
-/** Kinds that have no instrument yet: they are ticked, and a note says what was done and where the result is saved. */
-export const tickedKinds: readonly StepKind[] = ['twoEntry', 'file', 'reading'];
 
 /** Steps that several procedures use (`use: id@version`). */
 export interface SharedSteps {

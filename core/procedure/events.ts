@@ -1,4 +1,5 @@
 import type { BatteryFacts } from './battery';
+import type { StepResult } from './results';
 import type { Interruption, InterruptionPolicy } from './definition';
 
 /** Who acted. Rights are the server's; the run only needs to know whether a precondition may be waived. */
@@ -10,7 +11,7 @@ export interface Actor {
 /** What a person says or asks for. `expectedSeq` is the run's length as that person saw it. */
 export type Command = { id: string; expectedSeq: number; occurredAt: number; actor: Actor } & CommandBody;
 export type CommandBody =
-  | { type: 'answer'; step: string; answer: string; value?: number; note?: string }
+  | { type: 'answer'; step: string; answer: string; value?: number; note?: string; result?: StepResult }
   | { type: 'waive'; step: string; reason: string }
   | { type: 'interrupt'; what: Interruption; note?: string }
   /** A number of this vehicle was looked up, with where. */
@@ -38,7 +39,7 @@ export type RunEvent = {
 } & EventBody;
 export type EventBody =
   | { type: 'started'; keys: string[] }
-  | { type: 'answered'; step: string; answer: string; value?: number; note?: string; remark?: Remark }
+  | { type: 'answered'; step: string; answer: string; value?: number; note?: string; result?: StepResult; remark?: Remark }
   | { type: 'waived'; step: string; reason: string }
   | { type: 'interrupted'; step: string; what: Interruption; policy: InterruptionPolicy; note?: string }
   | { type: 'number'; name: string; value: number | string; source: string; confirmed?: true }

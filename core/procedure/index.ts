@@ -33,6 +33,7 @@ export {
   type ViewInput,
 } from './view';
 export { reserveOf, type ReserveSaid, type RunReserve, sayReserve } from './reserve';
+export { cellIsWeak, freshCell, type Instrument, type StepResult } from './results';
 export { saidBy, tell, type ToldEvent } from './words';
 export { evidenceOf } from './evidence';
 export { replay, type ReplayReport } from './replay';

@@ -1,4 +1,18 @@
-import { type Circumstances, type CommandBody, compile, decide, fold, lint, mergeSteps, type RunEvent, type SharedSteps, tell, view } from '.';
+import {
+  cellIsWeak,
+  type Circumstances,
+  type CommandBody,
+  compile,
+  decide,
+  fold,
+  lint,
+  mergeSteps,
+  type RunEvent,
+  type SharedSteps,
+  type StepResult,
+  tell,
+  view,
+} from '.';
 import type { ValueStep } from './definition';
 import { parseProcedure, parseSharedSteps } from './schema';
 
@@ -28,10 +42,13 @@ function run(...steps: unknown[]) {
   };
   const shown = () => view({ program, params: {}, values: {}, record: circumstances.record }, state(), now);
   return {
+    program,
     events,
     shown,
     at: (seconds: number) => void (now = seconds * 1000),
     say: (answer: string, note?: string) => send({ type: 'answer', step: shown().step, answer, ...(note === undefined ? {} : { note }) }),
+    found: (answer: string, result: StepResult) => send({ type: 'answer', step: shown().step, answer, result }),
+    value: (value: number) => send({ type: 'answer', step: shown().step, answer: 'measured', value }),
     takeBack: () => send({ type: 'takeBack', event: events.at(-1)!.id }),
     told: () => tell(program, {}, events).map((t) => t.said),
   };
@@ -166,6 +183,104 @@ describe('ticked with a note', () => {
     expect(r.say('ticked')).toBe(refused);
     expect(r.say('ticked', 'by hand')).toBe('accepted');
     expect(r.shown().step).toBe('last');
+  });
+});
+
+describe('what an instrument found, in place of a note', () => {
+  const digest = (letter: string) => letter.repeat(64);
+  const file = (name: string, letter: string): StepResult => ({ kind: 'file', name, size: 2048, sha256: digest(letter) });
+  const found = (r: ReturnType<typeof run>, answer: string, result: StepResult) => r.found(answer, result);
+
+  test('two entries: as many characters as are asked for, and the words say how many', () => {
+    const r = run({ id: 't', ask: 'Type it.', twoEntry: { length: 9, alphabet: 'decimal' } });
+    expect(r.shown().instrument).toEqual({ kind: 'entries', length: 9, alphabet: 'decimal', secret: false });
+    expect(found(r, 'ticked', { kind: 'entries', length: 8 })).toBe(
+      'badValue: 8 characters were typed, and 9 are expected. Check the original, or correct the number.',
+    );
+    expect(found(r, 'ticked', file('x.bin', 'a'))).toBe(
+      'badValue: A result of kind "file" does not fit a step of kind "twoEntry". Reload the page and measure again.',
+    );
+    expect(found(r, 'ticked', { kind: 'entries', length: 9 })).toBe('accepted');
+    expect(r.told().at(-1)).toBe('Typed twice, equal: 9 characters');
+    expect(JSON.stringify(r.events)).not.toMatch(/digits|text/);
+  });
+
+  const first = { id: 'first', ask: 'Read it.', file: {} };
+  test('a second file is held against the first by its digest', () => {
+    const r = run(first, { id: 'second', ask: 'Read it again.', file: { sameAs: 'first' }, differs: 'restart' });
+    expect(r.shown().instrument).toEqual({ kind: 'file', sameAs: null, compares: false, except: null });
+    found(r, 'ticked', file('box-1.bin', 'a'));
+    expect(r.shown().instrument).toEqual({ kind: 'file', sameAs: file('box-1.bin', 'a'), compares: true, except: null });
+    expect(found(r, 'same', file('box-2.bin', 'b'))).toBe(
+      'badValue: box-2.bin is not equal to box-1.bin. Pick the right file, or say that they differ.',
+    );
+    expect(found(r, 'different', file('box-2.bin', 'a'))).toBe(
+      'badValue: box-2.bin is equal to box-1.bin, byte for byte. Pick the file that you mean.',
+    );
+    expect(found(r, 'same', file('box-2.bin', 'a'))).toBe('accepted');
+    expect(r.shown().step).toBe('last');
+    expect(r.told().slice(1)).toEqual([
+      'Read and saved: box-1.bin, 2048 bytes, SHA-256 aaaaaaaaaaaaaaaa…',
+      'Equal, byte for byte: box-2.bin, 2048 bytes, SHA-256 aaaaaaaaaaaaaaaa…',
+    ]);
+  });
+  test('where something may differ a person has judged; after a first file that was only noted nothing is held against it', () => {
+    const back = { id: 'back', ask: 'Read it back.', file: { sameAs: 'first', except: 'that slot' }, differs: 'stop.no' };
+    const r = run(first, back);
+    found(r, 'ticked', file('box-1.bin', 'a'));
+    expect(found(r, 'same', file('box-after.bin', 'b'))).toBe('accepted');
+    expect(r.told().at(-1)).toMatch(/^Only that slot differs: box-after\.bin/);
+    const noted = run(first, { ...back, file: { sameAs: 'first' } });
+    noted.say('ticked', 'box-1.bin on the stick');
+    expect(noted.shown().instrument).toMatchObject({ sameAs: null, compares: true });
+    expect(found(noted, 'same', file('box-2.bin', 'b'))).toBe('accepted');
+  });
+
+  test.each([
+    [2.9, 2.6, false],
+    [2.9, 2.599, true],
+    [2.899, 2.8, true],
+    [3.2, 2.9, false],
+  ])('a key battery of %s V, pressed %s V, is weak: %s', (volts, pressedVolts, weak) => {
+    expect(cellIsWeak({ volts, pressedVolts })).toBe(weak);
+    const r = run({ id: 'c', ask: 'Measure it.', reading: 'fobCell' });
+    expect(r.shown().instrument).toEqual({ kind: 'cell' });
+    found(r, 'ticked', { kind: 'cell', volts, pressedVolts });
+    expect(r.told().at(-1)).toBe(`Measured: ${Math.round(volts * 100) / 100} V, pressed ${Math.round(pressedVolts * 100) / 100} V`);
+  });
+
+  test('a resistor key: its readings and its value, or that it has none; the coil has no instrument', () => {
+    const r = run({ id: 'k', ask: 'Measure it.', reading: 'ladder' });
+    found(r, 'ticked', { kind: 'ladder', ladder: 'x', readings: [1391, 1388, null], verdict: 'step', step: 6 });
+    expect(r.told().at(-1)).toBe('Measured: value 6 (1.391 kΩ, 1.388 kΩ, overload)');
+    const none = run({ id: 'k', ask: 'Measure it.', reading: 'ladder' });
+    found(none, 'ticked', { kind: 'ladder', ladder: 'x', readings: [90], verdict: 'between', step: null });
+    expect(none.told().at(-1)).toBe('Measured: no value of the chart (90 Ω)');
+    expect(run({ id: 'k', ask: 'Measure it.', reading: 'coil' }).shown()).toMatchObject({ noted: ['ticked'] });
+    expect(run({ id: 'k', ask: 'Measure it.', reading: 'coil' }).shown().instrument).toBeUndefined();
+  });
+});
+
+describe('what was typed or chosen is quoted later', () => {
+  const slot = { id: 'slot', ask: 'Which slot?', value: { unit: '', min: 0, max: 20, whole: true }, unmet: 'No slot.' };
+  const band = { id: 'band', choice: { ask: 'Which band?' }, cases: { low: { say: 'Lower band' }, high: { say: 'Upper band' } } };
+  test('by the name of its step, and what was corrected counts', () => {
+    const r = run(slot, band, { id: 'w', do: 'Write slot {slot}, {band}.' });
+    expect(r.shown().value).toEqual({ unit: '', min: 0, max: 20, whole: true });
+    expect(r.value(4.5)).toBe('badValue: 4.5 is not a whole number. Type the number as it is marked.');
+    expect(r.value(21)).toBe('badValue: 21 is not possible here. Type a value from 0 to 20.');
+    r.value(4);
+    r.takeBack();
+    r.value(7);
+    r.say('high');
+    expect(r.shown().instruction).toBe('Write slot 7, upper band.');
+    r.say('done');
+    expect(tell(r.program, {}, r.events).at(-1)!.instruction).toBe('Write slot 7, upper band.');
+  });
+  test('only after the step: the lint says so', () => {
+    const before = lint(written([{ id: 'w', do: 'Write slot {slot}.' }, slot, last]), {}, { cautions: new Set() }).problems;
+    expect(before).toContainEqual(expect.objectContaining({ path: 'steps[0]', message: expect.stringContaining('"slot"') }));
+    expect(lint(written([slot, { id: 'w', do: 'Write slot {slot}.' }, last]), {}, { cautions: new Set() }).problems.map((p) => p.code)).toEqual(['unused']);
   });
 });
 

@@ -195,7 +195,8 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
       const files = leaves.filter((l) => 'file' in l.step && l.step.id !== step.id).map((l) => l.step.id);
       if (!files.includes(step.file.sameAs)) unknown(`${path}.file.sameAs`, lintSentences.file, step.file.sameAs, files);
     }
-    const own = 'count' in step ? ['key', 'main', 'round', 'n'] : ['key', 'main', 'round'];
+    const quoted = leaves.slice(0, at).flatMap(({ step: s }) => ('value' in s || 'cases' in s ? [s.id] : []));
+    const own = ['key', 'main', 'round', ...('count' in step ? ['n'] : []), ...quoted];
     for (const name of placeholdersIn(leafTitle(step))) {
       if (!own.includes(name) && !procedure.params.includes(name)) unknown(path, lintSentences.placeholder, name, [...own, ...procedure.params]);
       used.add(name);

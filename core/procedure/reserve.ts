@@ -103,7 +103,8 @@ export function sayReserve(reserve: RunReserve, now: number): ReserveSaid {
   const { sureUntil, endsAt, predicted, facts } = reserve;
   const left = Math.max(0, (sureUntil - now) / 60_000);
   const needed = Math.ceil(Math.max(0, endsAt - now) / 60_000);
-  if (sureUntil === Infinity) return { attention: 'none', text: facts.supplyAmps > 0 ? sentences.reserveHeld : sentences.reserveEnough(minutesWords(mostMinutes)) };
+  if (sureUntil === Infinity)
+    return { attention: 'none', text: facts.supplyAmps > 0 ? sentences.reserveHeld : sentences.reserveEnough(minutesWords(mostMinutes)) };
   if (sureUntil >= Math.max(endsAt, now)) return { attention: 'none', text: sentences.reserveEnough(minutesWords(left)) };
   const amps = facts.supplyAmps + Math.max(1, predicted.supplyAmps);
   const text = predicted.verdict === 'dont' ? sentences.reserveFlat : sentences.reserveShort(minutesWords(left), needed, amps);

@@ -34,7 +34,8 @@ const stepForms = {
     ask: text.required(),
     hint: text,
     value: Joi.object({
-      unit: Joi.string().max(4).required(),
+      unit: Joi.string().max(4).allow('').required(),
+      whole: Joi.boolean(),
       min: Joi.number().required(),
       max: Joi.number().required(),
       atLeast: expression,

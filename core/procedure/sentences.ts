@@ -33,6 +33,7 @@ export const sentences = {
   noteMissing: 'Write in a few words what was done and where the result is saved. It goes into the report.',
   tooEarly: (left: string) => `${left} still to wait. The next step is shown when the time is up.`,
   valueMissing: (unit: string, example: string) => `Type the measured value in ${unit}, for example ${example}.`,
+  valueNotWhole: (value: string) => `${value} is not a whole number. Type the number as it is marked.`,
   valueImpossible: (value: string, min: string, max: string) => `${value} is not possible here. Type a value from ${min} to ${max}.`,
 
   // battery.ts
@@ -43,7 +44,22 @@ export const sentences = {
     `${type}, ${capacityAh} Ah, age ${ageYears} yr, ${temperatureC} °C, load ${loadAmps} A`,
   maintained: (facts: string, supplyAmps: number) => `${facts}, maintainer ${supplyAmps} A`,
 
+  // results.ts
+  wrongResult: (result: string, kind: string) =>
+    `A result of kind "${result}" does not fit a step of kind "${kind}". Reload the page and measure again.`,
+  entriesLength: (found: number, expected: number) =>
+    `${found} characters were typed, and ${expected} are expected. Check the original, or correct the number.`,
+  filesDiffer: (name: string, before: string) => `${name} is not equal to ${before}. Pick the right file, or say that they differ.`,
+  filesEqual: (name: string, before: string) => `${name} is equal to ${before}, byte for byte. Pick the file that you mean.`,
+  entriesSaid: (length: number) => `${length} characters`,
+  fileSaid: (name: string, size: number, digest: string) => `${name}, ${size} bytes, SHA-256 ${digest}…`,
+  cellSaid: (volts: string, pressed: string) => `${volts}, pressed ${pressed}`,
+  overload: 'overload',
+  valueSaid: (step: number, readings: string) => `value ${step} (${readings})`,
+  noValueSaid: (readings: string) => `no value of the chart (${readings})`,
+
   // words.ts
+  withResult: (said: string, result: string) => `${said}: ${result}`,
   batteryIs: (facts: string) => `Battery: ${facts}`,
   waivedShort: 'Waived',
   stopped: 'Stopped',

@@ -5,6 +5,7 @@ import type { InterruptionPolicy, LeafStep, Target, WaitStep } from './definitio
 import type { RunEvent } from './events';
 import { type GivenNumber, valuesAt } from './numbers';
 import { leafAt, type Program, roundStart, stepsInside, walk } from './program';
+import type { StepResult } from './results';
 import { sentences } from './sentences';
 
 /** Everything a run is at one moment, folded from its events. Times are milliseconds of the case's clock. */
@@ -16,7 +17,7 @@ export interface RunState {
   step: string;
   enteredAt: number;
   counters: Record<string, number>;
-  answers: Record<string, { answer: string; value?: number; at: number }>;
+  answers: Record<string, { answer: string; value?: number; result?: StepResult; at: number }>;
   /** When steps were completed since the last restart: what waits count from. */
   anchors: Record<string, number>;
   /**
@@ -233,7 +234,12 @@ function answered(program: Program, params: ParamValues, state: RunState, event:
   }
   const here = settle(program, params, state, event.step);
   const { step: leaf } = leafAt(program, event.step);
-  const recorded = { answer: event.answer, at, ...(event.value === undefined ? {} : { value: event.value }) };
+  const recorded = {
+    answer: event.answer,
+    at,
+    ...(event.value === undefined ? {} : { value: event.value }),
+    ...(event.result === undefined ? {} : { result: event.result }),
+  };
   const noted: RunState = { ...here, answers: { ...here.answers, [event.step]: recorded } };
   if ('wait' in leaf) {
     const held = here.seen.heldUntil === undefined ? {} : { heldUntil: here.seen.heldUntil };

@@ -15,6 +15,7 @@ import { leafTitle } from './decide';
 import { type Interruption, type InterruptionPolicy, interruptions, kindOf, type StepKind } from './definition';
 import { happyPath, placeOnPath } from './happyPath';
 import { numbersOf, paramsAt, valuesAt } from './numbers';
+import { type Instrument, instrumentOf } from './results';
 import { saidBy, wordsAt } from './words';
 import { leafAt, type Program } from './program';
 import { actTimes, type ActTimes, endOfWait, isShortened, present, type RunState, waitTimes } from './state';
@@ -64,7 +65,9 @@ export interface RunView {
   hint?: string;
   notice?: { kind: NonNullable<RunState['notice']>['kind']; text: string };
   answers: ShownAnswer[];
-  value?: { unit: string; min: number; max: number; required?: string; last?: number };
+  value?: { unit: string; min: number; max: number; whole?: true; required?: string; last?: number };
+  /** What this step is measured with. */
+  instrument?: Instrument;
   /** Answers that need a note of what was done and where it is kept. */
   noted: string[];
   waivable: boolean;
@@ -136,6 +139,8 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     key,
     seq: stored.seq,
   };
+  const instrument = instrumentOf(step, state.answers, values);
+  if (instrument) shown.instrument = instrument;
   if (state.stop) shown.stop = { name: state.stop.name, text: say(state.stop.text) };
   if ('hint' in step && step.hint) shown.hint = say(step.hint);
   const lamp = 'message' in step ? step.message : step.lamp;
@@ -150,7 +155,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
   if (repeat?.op === 'enter') shown.round = sentences.cycle(state.counters[repeat.id] ?? 1);
   if ('value' in step) {
     const { unit, min, max, atLeast, atMost } = step.value;
-    shown.value = { unit, min, max };
+    shown.value = { unit, min, max, ...(step.value.whole ? { whole: true } : {}) };
     const needed = [
       atLeast === undefined ? '' : sentences.atLeast(quantity(atLeast, unit, values)),
       atMost === undefined ? '' : sentences.atMost(quantity(atMost, unit, values)),

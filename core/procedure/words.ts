@@ -1,11 +1,13 @@
 import { evaluateExpression, fillText, formatParams, paramWords, type ParamValues, type ResolvedParam, valuesOf } from '../library';
 import { formatQuantity } from '../units';
+import { midSentence } from '../words';
 import { answersOf } from './answers';
 import { factsWords } from './battery';
 import { leafTitle } from './decide';
 import type { RunEvent } from './events';
 import { paramsAt, valuesAt } from './numbers';
 import { leafAt, type Program } from './program';
+import { resultWords } from './results';
 import { apply, fold, present, type RunState } from './state';
 import { sentences } from './sentences';
 
@@ -20,11 +22,11 @@ export function keyAt(program: Program, state: Pick<RunState, 'step' | 'counters
 /** Words for the names in braces that a procedure's texts may use, and the key concerned. */
 export function wordsAt(
   program: Program,
-  state: Pick<RunState, 'step' | 'counters' | 'keys'>,
+  state: Pick<RunState, 'step' | 'counters' | 'keys' | 'answers'>,
   params: Record<string, ResolvedParam>,
 ): { words: Record<string, string>; key: string } {
   const { loops, step } = leafAt(program, state.step);
-  const words: Record<string, string> = { main: state.keys[0] ?? '', key: keyAt(program, state) };
+  const words: Record<string, string> = { ...remembered(program, state), main: state.keys[0] ?? '', key: keyAt(program, state) };
   for (const node of program.nodes) {
     if (node.op !== 'enter' || !loops.includes(node.id)) continue;
     const round = state.counters[node.id] ?? 1;
@@ -35,13 +37,25 @@ export function wordsAt(
   return { words, key: words.key ?? '' };
 }
 
+/** What was measured or chosen so far, by the step's name: a later text may quote it. */
+function remembered(program: Program, { answers }: Pick<RunState, 'answers'>): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(answers).flatMap(([id, { answer, value }]) => {
+      const { step } = leafAt(program, id);
+      if ('value' in step && value !== undefined) return [[id, formatQuantity(value, step.value.unit)]];
+      return 'cases' in step ? [[id, midSentence(step.cases[answer]?.say ?? answer)]] : [];
+    }),
+  );
+}
+
 /** What an event recorded, in the words of the button that was pressed. */
 export function saidBy(program: Program, event: RunEvent, values: ParamValues): string {
   switch (event.type) {
     case 'answered': {
       const { step } = leafAt(program, event.step);
       if (event.value !== undefined && 'value' in step) return formatQuantity(event.value, step.value.unit);
-      const said = answersOf(step)[event.answer]?.say ?? event.answer;
+      const told = answersOf(step)[event.answer]?.say ?? event.answer;
+      const said = event.result ? sentences.withResult(told, resultWords(event.result)) : told;
       return 'count' in step ? fillText(said, { n: String(evaluateExpression(step.count.n, values)) }) : said;
     }
     case 'waived':

@@ -131,7 +131,10 @@ export function minutesLeft(battery: Battery, guess: Guess, draws: readonly Draw
  * @throws RangeError when minutes are below 0 or no number
  * @example predict({ type: 'agm', capacityAh: 70, openCircuitVolts: 12.8, temperatureC: 20, ageYears: 2, loadAmps: 8, limitVolts: 12 }, { minutes: 40 }).verdict // "go"
  */
-export function predict(battery: Battery, { minutes, from = 0, readings = [], draws = [{ fromMinute: 0, amps: battery.loadAmps }] }: Asked): Predicted {
+export function predict(
+  battery: Battery,
+  { minutes, from = 0, readings = [], draws = [{ fromMinute: 0, amps: battery.loadAmps }] }: Asked,
+): Predicted {
   if (!(minutes >= 0) || !(from >= 0)) throw new RangeError('Minutes must be numbers from 0.');
   const all = fitted(guesses(battery), battery, draws, readings);
   const over = (f: (guess: Guess) => number) => all.map(({ guess, weight }) => ({ value: f(guess), weight }));
@@ -166,7 +169,11 @@ function supplyFor(all: readonly Weighed[], battery: Battery, draws: readonly Dr
   const enough = (amps: number) => {
     const supplied = [...draws.filter((d) => d.fromMinute < from), { fromMinute: from, amps: drawn - amps }];
     return [from, from + minutes].every(
-      (at) => quantile(all.map(({ guess, weight }) => ({ value: voltsUnder(battery, guess, supplied, at), weight })), 0.05) >= battery.limitVolts,
+      (at) =>
+        quantile(
+          all.map(({ guess, weight }) => ({ value: voltsUnder(battery, guess, supplied, at), weight })),
+          0.05,
+        ) >= battery.limitVolts,
     );
   };
   for (let amps = 1; amps < most; amps += 1) if (enough(amps)) return amps;

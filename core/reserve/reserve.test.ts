@@ -95,7 +95,11 @@ describe('predict', () => {
     expect(predict(usual, { minutes: minutesSure + 0.5 }).verdict).not.toBe('go');
   });
   test('nothing drawn lasts the day; a limit above the battery is passed at once', () => {
-    expect(predict({ ...usual, loadAmps: 0 }, { minutes: 30 })).toMatchObject({ minutesAboveLimit: mostMinutes, minutesSure: mostMinutes, verdict: 'go' });
+    expect(predict({ ...usual, loadAmps: 0 }, { minutes: 30 })).toMatchObject({
+      minutesAboveLimit: mostMinutes,
+      minutesSure: mostMinutes,
+      verdict: 'go',
+    });
     expect(predict({ ...usual, limitVolts: 13 }, { minutes: 30 })).toMatchObject({ minutesAboveLimit: 0, verdict: 'goWithSupply' });
   });
   test('just driven: it says that it looks fuller than it is', () => {
@@ -141,7 +145,13 @@ describe('predict', () => {
   test('minutes by halving are those of a walk in steps of half a minute (100 seeded batteries)', () => {
     const next = generator(7);
     for (let i = 0; i < 100; i += 1) {
-      const b: Battery = { ...usual, type: batteryTypes[i % 2]!, capacityAh: 40 + 50 * next(), openCircuitVolts: 12.3 + 0.4 * next(), loadAmps: 4 + 12 * next() };
+      const b: Battery = {
+        ...usual,
+        type: batteryTypes[i % 2]!,
+        capacityAh: 40 + 50 * next(),
+        openCircuitVolts: 12.3 + 0.4 * next(),
+        loadAmps: 4 + 12 * next(),
+      };
       const guess = { charge: 0.6 + 0.4 * next(), resistance: 1, capacity: 1 };
       const draws = [{ fromMinute: 0, amps: b.loadAmps }];
       let walked = 0;
@@ -165,7 +175,8 @@ describe('fitted to what was measured under load', () => {
   });
   test('a battery that sags more than expected has fewer minutes, one that holds has more', () => {
     const plain = predict(usual, { minutes: 20, from: 5 }).minutesAboveLimit;
-    const by = (dv: number) => predict(usual, { minutes: 20, from: 5, readings: [at(1, expected(1) + dv), at(5, expected(5) + dv)] }).minutesAboveLimit;
+    const by = (dv: number) =>
+      predict(usual, { minutes: 20, from: 5, readings: [at(1, expected(1) + dv), at(5, expected(5) + dv)] }).minutesAboveLimit;
     expect(by(-0.12)).toBeLessThan(0.75 * plain);
     expect(by(0.1)).toBeGreaterThan(1.2 * plain);
   });
@@ -189,7 +200,11 @@ describe('fitted to what was measured under load', () => {
     let inside = 0;
     for (let i = 0; i < 100; i += 1) {
       const normal = () => Math.sqrt(-2 * Math.log(next() || 1e-9)) * Math.cos(2 * Math.PI * next());
-      const truth = { charge: Math.min(1, Math.max(0.1, chargeAtRest(kinds.flooded, 12.5) + 0.06 * normal())), resistance: Math.exp(0.25 * normal()), capacity: Math.max(0.3, 1 + 0.12 * normal()) };
+      const truth = {
+        charge: Math.min(1, Math.max(0.1, chargeAtRest(kinds.flooded, 12.5) + 0.06 * normal())),
+        resistance: Math.exp(0.25 * normal()),
+        capacity: Math.max(0.3, 1 + 0.12 * normal()),
+      };
       const draws = [{ fromMinute: 0, amps: usual.loadAmps }];
       const readings = [1, 5, 10, 15].map((m) => at(m, voltsUnder(usual, truth, draws, m) + 0.02 * normal()));
       const p = predict(usual, { minutes: 30, from: 15, readings });
@@ -200,9 +215,23 @@ describe('fitted to what was measured under load', () => {
   });
   test('a maintainer from minute 10 on stops the fall; one that is taken off lets it go on', () => {
     const drawn = predict(usual, { minutes: 60 }).endVolts;
-    const held = predict(usual, { minutes: 60, draws: [{ fromMinute: 0, amps: 6 }, { fromMinute: 10, amps: -2 }] });
+    const held = predict(usual, {
+      minutes: 60,
+      draws: [
+        { fromMinute: 0, amps: 6 },
+        { fromMinute: 10, amps: -2 },
+      ],
+    });
     expect(held.endVolts).toBeGreaterThan(drawn + 0.3);
-    const off = predict(usual, { minutes: 30, from: 30, draws: [{ fromMinute: 0, amps: 6 }, { fromMinute: 10, amps: 0 }, { fromMinute: 30, amps: 6 }] });
+    const off = predict(usual, {
+      minutes: 30,
+      from: 30,
+      draws: [
+        { fromMinute: 0, amps: 6 },
+        { fromMinute: 10, amps: 0 },
+        { fromMinute: 30, amps: 6 },
+      ],
+    });
     expect(off.endVolts).toBeCloseTo(predict(usual, { minutes: 30, from: 10 }).endVolts, 9);
   });
 });

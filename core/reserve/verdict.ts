@@ -3,8 +3,7 @@ import { mostMinutes, type Predicted } from './predict';
 import { sentences } from './sentences';
 
 /** Minutes in words, rounded down: what is promised is there. */
-export const minutesWords = (minutes: number): string =>
-  minutes >= mostMinutes ? sentences.aDay : sentences.minutes(Math.floor(minutes + 1e-9));
+export const minutesWords = (minutes: number): string => (minutes >= mostMinutes ? sentences.aDay : sentences.minutes(Math.floor(minutes + 1e-9)));
 
 /** What the prediction comes to. @param needed minutes that the work takes */
 export function reserveVerdict(predicted: Predicted, needed: number): { head: string; text: string } {

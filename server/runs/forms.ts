@@ -1,7 +1,7 @@
 import { type CommandBody, factLimits, interruptions, maxReason } from '../../core/procedure';
 import { batteryTypes } from '../../core/reserve';
-import { choice, chosenBy, type Field, line, needed, number, optionalLine, orElse, shape, text, whole, yesNo } from '../base/field';
-import { id } from '../base/fields';
+import { choice, chosenBy, type Field, line, list, needed, number, optionalLine, orElse, orNull, shape, text, whole, yesNo } from '../base/field';
+import { hash, id } from '../base/fields';
 import { parseForm, parseWhole } from '../base/parseForm';
 
 export const parseStartRun = (data: unknown) => parseForm({ procedure: needed(id) }, data);
@@ -16,13 +16,33 @@ export const batteryFacts = shape({
     Field<number>
   >),
 });
+/** What an instrument inside a run found. */
+export const stepResult = chosenBy(
+  'kind',
+  {},
+  {
+    entries: { length: needed(whole(1, 20_000)) },
+    file: { name: needed(line(200)), size: needed(whole(0, 1e9)), sha256: needed(hash) },
+    cell: { volts: needed(number(0, 5)), pressedVolts: needed(number(0, 5)) },
+    ladder: {
+      ladder: needed(id),
+      readings: needed(
+        list(orNull(number(0, 1e9)))
+          .min(1)
+          .max(200),
+      ),
+      verdict: needed(choice('step', 'between', 'open', 'short', 'unstable')),
+      step: needed(orNull(whole(1, 1000))),
+    },
+  },
+);
 const step = needed(id);
 const reason = needed(text(maxReason).allow(''));
 const runCommand = chosenBy(
   'type',
   { id: needed(id), expectedSeq: needed(whole(1, Number.MAX_SAFE_INTEGER)), occurredAt: needed(number(0, Number.MAX_SAFE_INTEGER)) },
   {
-    answer: { step, answer: needed(id), value: number(-1e12, 1e12), note: line(maxReason).empty('') },
+    answer: { step, answer: needed(id), value: number(-1e12, 1e12), note: line(maxReason).empty(''), result: stepResult },
     waive: { step, reason },
     interrupt: { what: needed(choice(...interruptions)), note: optionalLine(maxReason) },
     number: { name: needed(id), value: needed(line(60)), source: needed(line(maxReason)), confirmed: orElse(yesNo(), false) },

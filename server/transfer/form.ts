@@ -26,7 +26,7 @@ import {
 import { hash, pin, tag } from '../base/fields';
 import { conclusions } from '../db/schema';
 import { lookFields } from '../ledger/forms';
-import { batteryFacts } from '../runs/forms';
+import { batteryFacts, stepResult } from '../runs/forms';
 import { by, listFields, moment, person } from './lists';
 
 /** Version of the form of an exported case. A change that older shops could not read raises it. 1: ids of before they were renamed (core/library/renamed.ts). */
@@ -50,7 +50,14 @@ const event = chosenBy(
   },
   {
     started: { keys: needed(list(tag).max(12)) },
-    answered: { step: needed(id), answer: needed(id), value: number(-1e12, 1e12), note: text(maxReason).allow(''), remark: choice(...remarks) },
+    answered: {
+      step: needed(id),
+      answer: needed(id),
+      value: number(-1e12, 1e12),
+      note: text(maxReason).allow(''),
+      result: stepResult,
+      remark: choice(...remarks),
+    },
     waived: { step: needed(id), reason: needed(text(maxReason).allow('')) },
     interrupted: {
       step: needed(id),

@@ -1,0 +1,158 @@
+import Button from '@mui/material/Button';
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
+import { useRef, useState } from 'react';
+import { type BytesCompared, compareBytes } from '../../../core/copycheck';
+import type { Instrument, ShownAnswer, StepResult } from '../../../core/procedure';
+import type { OnResult } from './Instrument';
+import styles from './instruments.module.css';
+
+interface Picked {
+  result: Extract<StepResult, { kind: 'file' }>;
+  bytes: Uint8Array;
+}
+/** No memory of a module is larger; more is another file. */
+const mostBytes = 64 * 1024 * 1024;
+
+async function read(file: File): Promise<Picked> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  return { bytes, result: { kind: 'file', name: file.name.slice(0, 200), size: bytes.length, sha256: bytesToHex(sha256(bytes)) } };
+}
+const number = new Intl.NumberFormat('en-US');
+
+/**
+ * A memory file: its name, size and digest go into the run, its bytes stay on this device. A second reading is held against the first by the digest; where
+ * something may differ, or does, the first file is picked again and shown byte for byte against it.
+ */
+export default function FilePart({
+  instrument,
+  answers,
+  busy,
+  onResult,
+}: {
+  instrument: Extract<Instrument, { kind: 'file' }>;
+  answers: readonly ShownAnswer[];
+  busy: boolean;
+  onResult: OnResult;
+}) {
+  const { sameAs, compares, except } = instrument;
+  const [picked, setPicked] = useState<Picked | null>(null);
+  const [compared, setCompared] = useState<BytesCompared | null>(null);
+  const [problem, setProblem] = useState('');
+  const take = async (file: File, as: 'this' | 'first') => {
+    setProblem('');
+    if (file.size === 0 || file.size > mostBytes)
+      return setProblem(
+        file.size === 0 ? `${file.name} is empty. Read the memory again.` : `${file.name} is larger than 64 MB. Pick the memory file.`,
+      );
+    try {
+      const found = await read(file);
+      if (as === 'this') {
+        setPicked(found);
+        setCompared(null);
+      } else if (found.result.sha256 !== sameAs!.sha256) setProblem(`${file.name} is not the first reading, ${sameAs!.name}. Pick that one.`);
+      else setCompared(compareBytes(found.bytes, picked!.bytes));
+    } catch {
+      setProblem(`${file.name} can’t be read. Pick it again.`);
+    }
+  };
+  const equal = picked !== null && sameAs !== null && picked.result.sha256 === sameAs.sha256;
+  const say = (id: string) => answers.find((a) => a.id === id)?.say ?? id;
+  const answer = (id: string) => picked && onResult(id, { result: picked.result });
+  return (
+    <div className={styles.part}>
+      <PickButton label={picked ? 'Pick another file' : 'Pick the file'} first={!picked} take={(f) => void take(f, 'this')} />
+      {picked && (
+        <p role="status">
+          <b>{picked.result.name}</b>, {number.format(picked.result.size)} bytes
+          <br />
+          <small className="mono">SHA-256 {picked.result.sha256.slice(0, 16)}…</small>
+        </p>
+      )}
+      {picked && compares && sameAs && (
+        <p>
+          {equal
+            ? `Equal to ${sameAs.name}, byte for byte.`
+            : `Not equal to ${sameAs.name}, ${number.format(sameAs.size)} bytes.${except ? ` Only ${except} may differ.` : ''}`}
+        </p>
+      )}
+      {picked && compares && sameAs && !equal && !compared && (
+        <PickButton label={`Pick ${sameAs.name} again to see where`} first={false} take={(f) => void take(f, 'first')} />
+      )}
+      {compared && <Where compared={compared} />}
+      {problem && (
+        <p role="alert" className={styles.problem}>
+          {problem}
+        </p>
+      )}
+      {picked && (
+        <div className={styles.row}>
+          {!compares && (
+            <Button variant="contained" size="large" loading={busy} onClick={() => answer('ticked')}>
+              {say('ticked')}
+            </Button>
+          )}
+          {compares && (except ? !equal : equal || !sameAs) && (
+            <Button
+              variant="contained"
+              size="large"
+              loading={busy}
+              disabled={except !== null && sameAs !== null && !compared}
+              onClick={() => answer('same')}
+            >
+              {say('same')}
+            </Button>
+          )}
+          {compares && !(equal && !except) && (
+            <Button variant="outlined" color="inherit" size="large" loading={busy} onClick={() => answer(equal ? 'same' : 'different')}>
+              {equal ? 'Equal: nothing was written' : say('different')}
+            </Button>
+          )}
+        </div>
+      )}
+      <p className="quiet">The file stays on this device. Its name, size and digest go into the report.</p>
+    </div>
+  );
+}
+
+/** Stretches of bytes that differ, by their addresses. */
+function Where({ compared }: { compared: BytesCompared }) {
+  const hex = (n: number) => n.toString(16).toUpperCase().padStart(4, '0');
+  return (
+    <div>
+      <p>{compared.differing === 1 ? '1 byte differs:' : `${number.format(compared.differing)} bytes differ:`}</p>
+      <ul className={styles.list} aria-label="Where they differ">
+        {compared.ranges.map((r) => (
+          <li key={r.at} className="mono">
+            {hex(r.at)}
+            {r.length > 1 && ` to ${hex(r.at + r.length - 1)}`}
+          </li>
+        ))}
+        {compared.more && <li>and further on</li>}
+      </ul>
+    </div>
+  );
+}
+
+function PickButton({ label, first, take }: { label: string; first: boolean; take: (file: File) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <div>
+      <Button variant={first ? 'contained' : 'outlined'} color={first ? 'primary' : 'inherit'} onClick={() => input.current?.click()}>
+        {label}
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        className="hidden"
+        tabIndex={-1}
+        aria-label={label}
+        onChange={(event) => {
+          const file = event.currentTarget.files?.[0];
+          if (file) take(file);
+          event.currentTarget.value = '';
+        }}
+      />
+    </div>
+  );
+}

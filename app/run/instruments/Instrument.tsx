@@ -1,0 +1,72 @@
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { lazy, Suspense, useState } from 'react';
+import type { Ladder } from '../../../core/ladder';
+import { maxReason, type RunView, type StepResult } from '../../../core/procedure';
+import styles from './instruments.module.css';
+
+const Entries = lazy(() => import('./Entries'));
+const FilePart = lazy(() => import('./FilePart'));
+const Cell = lazy(() => import('./Cell'));
+const ResistorKey = lazy(() => import('./ResistorKey'));
+
+/** What is sent with an answer of a step that has an instrument. */
+export type OnResult = (answer: string, found: { result: StepResult } | { note: string }) => void;
+
+/** The instrument of a step, in place of its answers; where the work was done elsewhere, a note takes its place. */
+export function Instrument({ shown, ladder, busy, onResult }: { shown: RunView; ladder: Ladder | null; busy: boolean; onResult: OnResult }) {
+  const { instrument } = shown;
+  if (!instrument) return null;
+  return (
+    <div className={styles.instrument}>
+      <Suspense fallback={<p className="quiet">Loading …</p>}>
+        {instrument.kind === 'entries' && <Entries instrument={instrument} busy={busy} onResult={onResult} />}
+        {instrument.kind === 'file' && <FilePart instrument={instrument} answers={shown.answers} busy={busy} onResult={onResult} />}
+        {instrument.kind === 'cell' && <Cell busy={busy} onResult={onResult} />}
+        {instrument.kind === 'ladder' && <ResistorKey ladder={ladder} busy={busy} onResult={onResult} />}
+      </Suspense>
+      {instrument.kind !== 'entries' && <Elsewhere shown={shown} busy={busy} onResult={onResult} />}
+    </div>
+  );
+}
+
+/** Done on another device: the answers as they are, with a note of where the result is. */
+function Elsewhere({ shown, busy, onResult }: { shown: RunView; busy: boolean; onResult: OnResult }) {
+  const [note, setNote] = useState('');
+  const [missing, setMissing] = useState(false);
+  return (
+    <details className={styles.elsewhere}>
+      <summary>Done on another device</summary>
+      <TextField
+        label="Note: what was done, and where the result is saved"
+        value={note}
+        onChange={(e) => {
+          setNote(e.target.value);
+          setMissing(false);
+        }}
+        error={missing}
+        helperText={missing ? 'Write it in a few words. It goes into the report.' : 'Never write a secret into the note.'}
+        multiline
+        maxRows={3}
+        slotProps={{ htmlInput: { maxLength: maxReason } }}
+      />
+      <div className={styles.row}>
+        {shown.answers.map((a) => (
+          <Button
+            key={a.id}
+            variant="outlined"
+            color="inherit"
+            disabled={busy}
+            onClick={() => {
+              const said = note.trim();
+              if (said === '' && shown.noted.includes(a.id)) setMissing(true);
+              else onResult(a.id, { note: said });
+            }}
+          >
+            {a.say}
+          </Button>
+        ))}
+      </div>
+    </details>
+  );
+}
