@@ -97,6 +97,24 @@ test('nearly flat is said so, whatever the work', () => {
   expect(said(run).attention).toBe('red');
 });
 
+test('while the battery is off the vehicle nothing draws on it, and that part of the way needs nothing', () => {
+  const run = session({ procedure: shipped.procedures.get('write-slot')!, keys: ['N'] });
+  run.ready(12.7, 12.4);
+  const before = reserve(run);
+  run.send({ type: 'answer', step: 'label', answer: 'ticked', note: 'label' });
+  run.answer('done');
+  expect(reserve(run).disconnected).toBe(false);
+  run.pass(60);
+  run.answer('done');
+  expect(said(run)).toEqual({ attention: 'none', text: 'Battery: disconnected, so it loses nothing now.' });
+  const off = reserve(run);
+  run.pass(2 * 3600);
+  run.answer('done');
+  // Two hours on the bench: not a minute of the reserve is gone.
+  expect(Math.abs(reserve(run).predicted.minutesSure - off.predicted.minutesSure)).toBeLessThan(0.2);
+  expect(before.neededMinutes).toBeLessThan(20);
+});
+
 test('a battery that was charged and measured again starts afresh', () => {
   const run = measured(12.05);
   run.pass(3600);

@@ -7,6 +7,8 @@ interface Seen {
   timer: string | null;
   measured: string | null;
   instrument: 'entries' | 'file' | 'cell' | null;
+  /** Its instrument is not there yet. */
+  loading: boolean;
   answers: string[];
   undo: string;
   over: boolean;
@@ -30,6 +32,7 @@ const look = (page: Page): Promise<Seen> =>
           : labels.some((l) => l.startsWith('Key battery'))
             ? 'cell'
             : null,
+      loading: main.innerText.includes('Loading …'),
       // Without the hint, which changes with the time.
       answers: answers.map((b) => b.querySelector('span:not([aria-hidden])')?.firstChild?.textContent ?? ''),
       undo: buttons.find((b) => b.innerText.includes('Undo “'))?.innerText ?? '',
@@ -88,6 +91,7 @@ async function follow(page: Page, advance: (s: number) => Promise<void>, faults:
   const left = [...faults];
   const told: string[] = [];
   for (let i = 0; i < 150; i += 1) {
+    await expect.poll(async () => (await look(page)).loading).toBe(false);
     const seen = await look(page);
     if (seen.over) {
       expect(left).toEqual([]);

@@ -279,6 +279,8 @@ export interface Procedure {
   interrupted: { default: InterruptionPolicy } & Partial<Record<Interruption, InterruptionPolicy>>;
   /** Stands outside the way: what an interruption of the policy `measure` asks for. */
   measure?: ValueStep;
+  /** Between these two steps the vehicle's battery is disconnected, so nothing draws on it. */
+  disconnected?: { from: string; until: string };
   steps: Step[];
   stops: Record<string, { text: string; evidence?: { test: string; outcome: string } }>;
 }

@@ -220,6 +220,10 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
     else if ('answers' in asked && !(until.is in asked.answers))
       unknown('steps.repeat.until.is', lintSentences.answer, until.is, Object.keys(asked.answers));
   }
+  for (const name of ['from', 'until'] as const) {
+    const id = procedure.disconnected?.[name];
+    if (id !== undefined && !stepIds.has(id)) unknown(`disconnected.${name}`, lintSentences.step, id, stepIds.keys());
+  }
   for (const { condition, path } of conditions) for (const c of comparisonsIn(condition)) checkComparison(c, path);
   function checkComparison(c: Comparison, path: string) {
     if (c.answer !== undefined && !stepIds.has(c.answer)) unknown(path, lintSentences.step, c.answer, stepIds.keys());

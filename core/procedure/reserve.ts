@@ -2,11 +2,11 @@ import { evaluateExpression, type ParamValues } from '../library';
 import { type Draw, minutesWords, mostMinutes, predict, type Predicted, type Reading } from '../reserve';
 import { type BatteryFacts, typicalFacts } from './battery';
 import { kindOf, type ValueStep } from './definition';
+import { happyPath, placeOnPath } from './happyPath';
 import { valuesAt } from './numbers';
 import { leafAt, type Program } from './program';
 import { sentences } from './sentences';
 import type { RunState } from './state';
-import { forecast } from './view';
 
 /** Under which voltage at its posts a run must not go on, where the procedure names none. */
 const usualLimit = 12;
@@ -20,12 +20,14 @@ export interface RunReserve {
   readings: Reading[];
   limitVolts: number;
   predicted: Predicted;
-  /** From the last event to the expected end of the run. */
+  /** Of the way from the last event to the expected end, what loads the battery. */
   neededMinutes: number;
   /** Until when nineteen of twenty such batteries hold, as a moment; Infinity with a day or more. */
   sureUntil: number;
-  /** When the run is expected to end. */
+  /** When the run would end if the load were on from now on. */
   endsAt: number;
+  /** The battery is off the vehicle now: it loses nothing. */
+  disconnected: boolean;
 }
 
 /**
@@ -45,15 +47,14 @@ export function reserveOf(program: Program, began: ParamValues, state: RunState)
   if (!rested) return undefined;
   const since = (at: number) => Math.max(0, at - rested.at) / 60_000;
   const facts = state.battery.at(-1)?.facts ?? typicalFacts;
-  const draws = drawsOf(state, since);
+  const draws = drawsOf(program, state, rested.at);
   const readings = measured
     .filter((m) => m.step.value.battery === 'loaded' && m.at >= rested.at)
     .map(({ at, volts }) => ({ minutes: since(at), volts }));
   const values = valuesAt(began, state);
   const limitVolts = limitOf(program, values);
   const now = state.lastAt;
-  const endsAt = forecast({ program, values: began }, state, now, Infinity).at(-1)?.until ?? now;
-  const neededMinutes = (endsAt - now) / 60_000;
+  const neededMinutes = loadedAhead(program, values, state);
   const battery = { ...facts, openCircuitVolts: rested.volts, limitVolts };
   const predicted = predict(battery, { minutes: neededMinutes, from: since(now), readings, draws });
   return {
@@ -65,18 +66,50 @@ export function reserveOf(program: Program, began: ParamValues, state: RunState)
     predicted,
     neededMinutes,
     sureUntil: predicted.minutesSure >= mostMinutes ? Infinity : now + predicted.minutesSure * 60_000,
-    endsAt,
+    endsAt: now + neededMinutes * 60_000,
+    disconnected: disconnectedSince(program, state, rested.at).now,
   };
 }
 
-/** What drew on the battery, from the rested voltage on: what was first known counts from the beginning, a change from when it was entered. */
-function drawsOf(state: RunState, since: (at: number) => number): Draw[] {
-  const [first, ...changes] = state.battery;
+/**
+ * Minutes of the way ahead in which the battery is loaded: what lies between the procedure's `disconnected` steps doesn't count. A wait counts from its
+ * beginning.
+ */
+function loadedAhead(program: Program, values: ParamValues, state: RunState): number {
+  const path = happyPath(program, values, state.keys, state.answers, state.counters);
+  const here = Math.max(0, placeOnPath(program, path, state.left?.step ?? state.step, state.counters));
+  const { disconnected } = program.procedure;
+  const at = (id: string | undefined) => (id === undefined ? -1 : path.findIndex((e) => e.step.id === id));
+  const [off, on] = [at(disconnected?.from), at(disconnected?.until)];
+  const seconds = path.slice(here).reduce((sum, e, i) => (off >= 0 && here + i > off && here + i <= on ? sum : sum + e.attendedS + e.waitS), 0);
+  return seconds / 60;
+}
+
+/** When the battery was taken off and put on again since a moment, and whether it is off now. */
+function disconnectedSince(program: Program, state: RunState, since: number): { changes: { at: number; off: boolean }[]; now: boolean } {
+  const { disconnected } = program.procedure;
+  const changes = state.history.flatMap((e) =>
+    e.type === 'answered' && e.occurredAt >= since && (e.step === disconnected?.from || e.step === disconnected?.until)
+      ? [{ at: e.occurredAt, off: e.step === disconnected.from }]
+      : [],
+  );
+  return { changes, now: changes.at(-1)?.off ?? false };
+}
+
+/**
+ * What drew on the battery, from the rested voltage on: what was first known of it counts from the beginning, a change from when it was entered, and nothing
+ * while the battery was off.
+ */
+function drawsOf(program: Program, state: RunState, restedAt: number): Draw[] {
+  const [first, ...entered] = state.battery;
   const net = ({ loadAmps, supplyAmps }: BatteryFacts) => loadAmps - supplyAmps;
-  return [
-    { fromMinute: 0, amps: net(first?.facts ?? typicalFacts) },
-    ...changes.map(({ facts, at }) => ({ fromMinute: since(at), amps: net(facts) })),
-  ];
+  const { changes } = disconnectedSince(program, state, restedAt);
+  const moments = [...entered.map((e) => e.at), ...changes.map((c) => c.at)].filter((at) => at > restedAt).toSorted((a, b) => a - b);
+  return [restedAt, ...moments].map((at) => {
+    const facts = entered.findLast((e) => e.at <= at)?.facts ?? first?.facts ?? typicalFacts;
+    const off = changes.findLast((c) => c.at <= at)?.off ?? false;
+    return { fromMinute: (at - restedAt) / 60_000, amps: off ? 0 : net(facts) };
+  });
 }
 
 function limitOf(program: Program, values: ParamValues): number {
@@ -103,6 +136,7 @@ export function sayReserve(reserve: RunReserve, now: number): ReserveSaid {
   const { sureUntil, endsAt, predicted, facts } = reserve;
   const left = Math.max(0, (sureUntil - now) / 60_000);
   const needed = Math.ceil(Math.max(0, endsAt - now) / 60_000);
+  if (reserve.disconnected) return { attention: 'none', text: sentences.reserveOff };
   if (sureUntil === Infinity)
     return { attention: 'none', text: facts.supplyAmps > 0 ? sentences.reserveHeld : sentences.reserveEnough(minutesWords(mostMinutes)) };
   if (sureUntil >= Math.max(endsAt, now)) return { attention: 'none', text: sentences.reserveEnough(minutesWords(left)) };

@@ -189,6 +189,7 @@ const schema = Joi.object({
   cautions: ids,
   interrupted: Joi.object({ default: policy.required(), ...Object.fromEntries(interruptions.map((i) => [i, policy])) }).required(),
   measure: stepForms.value,
+  disconnected: Joi.object({ from: id.required(), until: id.required() }),
   steps: steps.required(),
   stops: Joi.object()
     .pattern(id, Joi.object({ text: text.required(), evidence }))

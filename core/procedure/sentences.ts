@@ -75,6 +75,7 @@ export const sentences = {
 
   // reserve.ts
   reserveEnough: (minutes: string) => `Battery: enough for ${minutes}.`,
+  reserveOff: 'Battery: disconnected, so it loses nothing now.',
   reserveHeld: 'Battery: the maintainer holds it.',
   reserveShort: (minutes: string, needed: number, amps: number) =>
     `Battery: sure for ${minutes}, and the work needs ${needed}. Connect a maintainer of at least ${amps} A.`,
