@@ -23,14 +23,14 @@ export default function Entries({
   const [first, setFirst] = useState('');
   const [second, setSecond] = useState('');
   const [stage, setStage] = useState<'first' | 'second' | 'compared'>('first');
-  const [reveal, setReveal] = useState(false);
+  const [reveal, setReveal] = useState(!instrument.secret);
   const now = stage === 'first' ? first : second;
   const entry = readEntry(now, form);
   const found = stage === 'compared' ? compareEntries(first, second, form) : null;
   const go = () => {
     if (entry.text === '') return;
     setStage(stage === 'first' ? 'second' : 'compared');
-    setReveal(false);
+    setReveal(!instrument.secret);
   };
   const anew = () => {
     setFirst('');

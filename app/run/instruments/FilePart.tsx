@@ -104,7 +104,7 @@ export default function FilePart({
             </Button>
           )}
           {compares && !(equal && !except) && (
-            <Button variant="outlined" color="inherit" size="large" loading={busy} onClick={() => answer(equal ? 'same' : 'different')}>
+            <Button variant={except ? 'outlined' : 'contained'} size="large" loading={busy} onClick={() => answer(equal ? 'same' : 'different')}>
               {equal ? 'Equal: nothing was written' : say('different')}
             </Button>
           )}
