@@ -1,3 +1,4 @@
+import type { Written } from './draft/build';
 import type { Condition, DangerName, Effect, Expression, Checked } from '../library';
 
 /**
@@ -279,6 +280,8 @@ export interface Procedure {
   interrupted: { default: InterruptionPolicy } & Partial<Record<Interruption, InterruptionPolicy>>;
   /** Stands outside the way: what an interruption of the policy `measure` asks for. */
   measure?: ValueStep;
+  /** A shop's own, made from a text: what it was made of, so that it can be mended. */
+  written?: Written;
   /** Between these two steps the vehicle's battery is disconnected, so nothing draws on it. */
   disconnected?: { from: string; until: string };
   steps: Step[];

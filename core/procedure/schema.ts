@@ -3,6 +3,7 @@ import { parseWith } from '../library/parseWith';
 import { checked, condition, effect, expression, harmless, id, ids, reference, shortText, text, version } from '../library/schema';
 import type { Result } from '../units';
 import { interruptionPolicies, interruptions, kindOrder, type Procedure, type SharedSteps, stepKinds } from './definition';
+import { draftKinds } from './draft/draft';
 import { lintSentences } from './lintSentences';
 
 const policy = Joi.string().valid(...interruptionPolicies);
@@ -175,6 +176,35 @@ const step = kindOrder
   )
   .id('step');
 
+/** Steps of a text as they were confirmed; a form of the shop sends the same. */
+const seconds = Joi.number().min(0).max(86_400);
+export const writtenForm = Joi.object({
+  text: Joi.string().allow('').max(20_000).required(),
+  noReturn: id,
+  steps: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        kind: Joi.string()
+          .valid(...draftKinds)
+          .required(),
+        text: Joi.string().trim().min(1).max(600).required(),
+        line: Joi.number().integer().min(1).max(5000).required(),
+        minS: seconds,
+        maxS: seconds,
+        withinS: seconds,
+        n: Joi.number().integer().min(1).max(200),
+        max: Joi.number().integer().min(1).max(50),
+        from: id,
+      }),
+    )
+    .unique('id')
+    .min(1)
+    .max(150)
+    .required(),
+});
+const written = writtenForm;
+
 const schema = Joi.object({
   kind: Joi.string().valid('procedure').required(),
   id: id.required(),
@@ -189,6 +219,7 @@ const schema = Joi.object({
   cautions: ids,
   interrupted: Joi.object({ default: policy.required(), ...Object.fromEntries(interruptions.map((i) => [i, policy])) }).required(),
   measure: stepForms.value,
+  written,
   disconnected: Joi.object({ from: id.required(), until: id.required() }),
   steps: steps.required(),
   stops: Joi.object()

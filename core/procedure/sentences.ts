@@ -58,6 +58,23 @@ export const sentences = {
   valueSaid: (step: number, readings: string) => `value ${step} (${readings})`,
   noValueSaid: (readings: string) => `no value of the chart (${readings})`,
 
+  // draft/build.ts
+  writtenDone: 'Done',
+  writtenSeen: 'Seen',
+  writtenGoOn: 'Go on',
+  writtenCounted: 'Done {n} times',
+  writtenLost: 'Another count',
+  writtenAs: 'As it says',
+  writtenOtherwise: 'Not as it says',
+  writtenKey: (text: string) => `Tag {key}: ${text}`,
+  writtenLate: 'The time limit has passed. It starts over.',
+  writtenNoReturn: 'Next is the point of no return.',
+  writtenStop: 'The vehicle did not do what the text says. Check the step before, the vehicle and the text.',
+  writtenText: (steps: number) => `Made in this shop from the text of service information: ${steps} sentences, each a step.`,
+  writtenBattery: 'Measure the battery, rested.',
+  writtenBatteryHint: 'General practice before a long procedure, not from the text: at its posts, everything off.',
+  writtenBatteryLow: 'Too low for the whole job. Charge it or connect a battery maintainer, then measure again.',
+
   // words.ts
   withResult: (said: string, result: string) => `${said}: ${result}`,
   batteryIs: (facts: string) => `Battery: ${facts}`,

@@ -1,6 +1,7 @@
 import { type Quantities, quantitiesOf, type Time } from './quantities';
 
-export type DraftKind = 'do' | 'wait' | 'hold' | 'count' | 'limit' | 'observe' | 'repeat' | 'each' | 'caution';
+export const draftKinds = ['do', 'wait', 'hold', 'count', 'limit', 'observe', 'repeat', 'each', 'caution'] as const;
+export type DraftKind = (typeof draftKinds)[number];
 
 /** One sentence of the text as a step: what kind it seems to be, and the figures that it names. Times in seconds. */
 export interface DraftStep {
