@@ -227,6 +227,18 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
       )}
       {!procedure.checked && <p className={styles.meta}>Not checked against a source: {procedure.source}</p>}
       <Cautions state={cautions} />
+      {!procedure.own && page.procedures.some((p) => p.own) && (
+        <p className={styles.meta}>
+          This shop’s own:{' '}
+          {page.procedures
+            .filter((p) => p.own)
+            .map((p) => (
+              <Link key={p.id} to={`/cases/${page.record.id}?run=${p.id}`}>
+                {p.title}
+              </Link>
+            ))}
+        </p>
+      )}
       {procedure.shut.length === 0 && (
         <Button
           variant="contained"

@@ -17,6 +17,7 @@ import {
 } from '../../core/library';
 import { compile, lint, type Procedure } from '../../core/procedure';
 import { dateWords, formatChance } from '../../core/units';
+import { proceduresOf } from '../../server/library/procedures';
 import { keptProfiles } from '../../server/library/profiles';
 import { may } from '../../server/acts/rights';
 import { momentWords } from '../bench/moments';
@@ -112,15 +113,13 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         checked: p.checked,
         own: origin === 'shop',
       })),
-    procedures: [...library.procedures.values()]
-      .filter((p) => p.family === f.id)
-      .map((p) => ({
-        id: p.id,
-        title: p.title,
-        text: p.text,
-        version: p.version,
-        minutes: lint(p, valuesOf(resolveParams(f)), { cautions }).expectedMinutes,
-      })),
+    procedures: (await proceduresOf(services, f.id)).map((p) => ({
+      id: p.id,
+      title: p.title,
+      text: p.text,
+      version: p.version,
+      minutes: lint(p, valuesOf(resolveParams(f)), { cautions }).expectedMinutes,
+    })),
   };
 }
 
@@ -283,7 +282,7 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
         <ul>
           {f.procedures.map((p) => (
             <li key={p.id}>
-              <b>{p.title}</b>{' '}
+              <Link to={`/library/procedures/${p.id}`}>{p.title}</Link>{' '}
               <span className="quiet">
                 version {p.version}, about {Math.round(p.minutes)} min.
               </span>{' '}
@@ -291,6 +290,11 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
             </li>
           ))}
         </ul>
+        {f.mayEdit && (
+          <Button component={Link} to={`/library/procedures/new?family=${f.id}`} variant="outlined" sx={{ justifySelf: 'start' }}>
+            Make a procedure from a text
+          </Button>
+        )}
         <h2>Numbers</h2>
         <p className="quiet">Typical for the system type. The number of a vehicle comes from its service information.</p>
         <dl className={styles.params}>

@@ -12,7 +12,7 @@ import type { Route } from './+types/importDocument';
 import styles from './library.module.css';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Import · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Import', detail: 'a profile or a value chart, from a YAML file' }) };
+export const handle = { place: () => ({ title: 'Import', detail: 'a profile, a value chart or a procedure, from a YAML file' }) };
 
 export async function action(args: Route.ActionArgs) {
   const { services } = args.context.get(here);
@@ -37,7 +37,7 @@ export default function ImportDocument() {
       <p>
         <Link to="/library">Library</Link>
       </p>
-      <h1>Import a profile or a value chart</h1>
+      <h1>Import a profile, a value chart or a procedure</h1>
       <p className="quiet">
         A YAML file exported by a shop. It is checked first: either all of it is imported or nothing, and you see where and why. If it is here
         already, it becomes the next version.
@@ -47,7 +47,7 @@ export default function ImportDocument() {
         {taken && !act.busy && (
           <p role="status" className={styles.said}>
             {taken.known ? `Already here as version ${taken.version}. Nothing was changed.` : `Imported as version ${taken.version}.`}{' '}
-            <Link to={`/library/${taken.kind}s/${taken.id}`}>Open the {taken.kind === 'ladder' ? 'value chart' : 'profile'}</Link>
+            <Link to={`/library/${taken.kind}s/${taken.id}`}>Open the {taken.kind === 'ladder' ? 'value chart' : taken.kind}</Link>
           </p>
         )}
         <label>

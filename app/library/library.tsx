@@ -156,8 +156,11 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
                 <Button component={Link} to="/library/profiles/new" variant="outlined">
                   Make a profile
                 </Button>
+                <Button component={Link} to="/library/procedures/new" variant="outlined">
+                  Make a procedure from a text
+                </Button>
                 <Button component={Link} to="/library/import" variant="outlined" color="inherit">
-                  Import a profile
+                  Import
                 </Button>
               </div>
             )}

@@ -1,4 +1,4 @@
-import type { Written } from './draft/build';
+import type { Written } from './draft/draft';
 import type { Condition, DangerName, Effect, Expression, Checked } from '../library';
 
 /**

@@ -37,5 +37,5 @@ export { cellIsWeak, freshCell, type Instrument, type StepResult } from './resul
 export { saidBy, tell, type ToldEvent } from './words';
 export { evidenceOf } from './evidence';
 export { replay, type ReplayReport } from './replay';
-export { lacksFigures, procedureOf, type Written, type WrittenHead, type WrittenStep } from './draft/build';
-export { type Draft, type DraftKind, draftKinds, draftOf, type DraftStep } from './draft/draft';
+export { lacksFigures, procedureOf, repeatedFromLine, type WrittenHead } from './draft/build';
+export { type Draft, type DraftKind, draftKinds, draftOf, type DraftStep, type Written, type WrittenStep } from './draft/draft';

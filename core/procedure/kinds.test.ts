@@ -280,7 +280,9 @@ describe('what was typed or chosen is quoted later', () => {
   test('only after the step: the lint says so', () => {
     const before = lint(written([{ id: 'w', do: 'Write slot {slot}.' }, slot, last]), {}, { cautions: new Set() }).problems;
     expect(before).toContainEqual(expect.objectContaining({ path: 'steps[0]', message: expect.stringContaining('"slot"') }));
-    expect(lint(written([slot, { id: 'w', do: 'Write slot {slot}.' }, last]), {}, { cautions: new Set() }).problems.map((p) => p.code)).toEqual(['unused']);
+    expect(lint(written([slot, { id: 'w', do: 'Write slot {slot}.' }, last]), {}, { cautions: new Set() }).problems.map((p) => p.code)).toEqual([
+      'unused',
+    ]);
   });
 });
 

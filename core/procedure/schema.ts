@@ -3,7 +3,7 @@ import { parseWith } from '../library/parseWith';
 import { checked, condition, effect, expression, harmless, id, ids, reference, shortText, text, version } from '../library/schema';
 import type { Result } from '../units';
 import { interruptionPolicies, interruptions, kindOrder, type Procedure, type SharedSteps, stepKinds } from './definition';
-import { draftKinds } from './draft/draft';
+import { draftKinds, type Written } from './draft/draft';
 import { lintSentences } from './lintSentences';
 
 const policy = Joi.string().valid(...interruptionPolicies);
@@ -178,7 +178,7 @@ const step = kindOrder
 
 /** Steps of a text as they were confirmed; a form of the shop sends the same. */
 const seconds = Joi.number().min(0).max(86_400);
-export const writtenForm = Joi.object({
+const writtenForm = Joi.object({
   text: Joi.string().allow('').max(20_000).required(),
   noReturn: id,
   steps: Joi.array()
@@ -203,7 +203,6 @@ export const writtenForm = Joi.object({
     .max(150)
     .required(),
 });
-const written = writtenForm;
 
 const schema = Joi.object({
   kind: Joi.string().valid('procedure').required(),
@@ -219,7 +218,7 @@ const schema = Joi.object({
   cautions: ids,
   interrupted: Joi.object({ default: policy.required(), ...Object.fromEntries(interruptions.map((i) => [i, policy])) }).required(),
   measure: stepForms.value,
-  written,
+  written: writtenForm,
   disconnected: Joi.object({ from: id.required(), until: id.required() }),
   steps: steps.required(),
   stops: Joi.object()
@@ -241,3 +240,6 @@ const sharedSteps = Joi.object({
 
 export const parseSharedSteps = (data: unknown): Result<SharedSteps> => parseWith<SharedSteps>(sharedSteps, data);
 export const parseProcedure = (data: unknown): Result<Procedure> => parseWith<Procedure>(schema, data);
+
+/** Steps of a text, as a form of the shop sends them. */
+export const parseWritten = (data: unknown): Result<Written> => parseWith<Written>(writtenForm, data);

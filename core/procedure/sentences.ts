@@ -59,6 +59,14 @@ export const sentences = {
   noValueSaid: (readings: string) => `no value of the chart (${readings})`,
 
   // draft/build.ts
+  labelWait: 'Wait',
+  labelHold: 'Hold',
+  labelCount: 'Count',
+  labelLimit: 'In time',
+  labelCheck: 'Check',
+  labelKey: 'Tag {key}',
+  labelBattery: 'Battery',
+  labelNoReturn: 'Go',
   writtenDone: 'Done',
   writtenSeen: 'Seen',
   writtenGoOn: 'Go on',

@@ -21,6 +21,7 @@ import { standingRepairActions } from '../ledger/proofs';
 import { uncertainTypeOf, earlierFamilies, strangeLamp } from '../diagnosis/identification';
 import { missingOf } from './missing';
 import { keptIn, keptNumbers } from '../ledger/numbers';
+import { proceduresOf } from '../library/procedures';
 import { keptProfiles } from '../library/profiles';
 import type { Services } from '../services/services';
 import { keptShop } from '../shop/shop';
@@ -43,11 +44,12 @@ export async function readCasePage(services: Services, caseId: number, supposing
   const supposed = supposedFindings(family, record, supposing);
   const read = await readForDiagnosis(services, record, supposed);
   const { assessment } = read;
-  const procedures = [...library.procedures.values()]
-    .filter((p) => p.family === family.id)
+  const procedures = (await proceduresOf(services, family.id))
     .map((p) => ({ p, times: lint(p, valuesOf(params), { cautions: new Set(library.cautions.keys()) }) }))
     .map(({ p, times }) => ({
       id: p.id,
+      /** Written in this shop. */
+      own: !library.procedures.has(p.id),
       title: p.title,
       text: p.text,
       effect: gates[p.effect].says,

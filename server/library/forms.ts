@@ -46,4 +46,4 @@ export function parseYamlSent(data: unknown): string {
 export const parseTitle = (data: unknown): string => parseForm({ title: needed(line(120)) }, data).title;
 
 /** A document of the shop that can't be read, by its name. */
-export const parseUnreadable = (data: unknown) => parseForm({ kind: needed(choice('profile', 'ladder')), id: needed(line(60)) }, data);
+export const parseUnreadable = (data: unknown) => parseForm({ kind: needed(choice('profile', 'ladder', 'procedure')), id: needed(line(60)) }, data);

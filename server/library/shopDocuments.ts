@@ -3,6 +3,7 @@ import { and, desc, eq, max, sql } from 'drizzle-orm';
 import { checkBody, contentHash, type Library, maxContentBytes } from '../../content/reader';
 import type { Ladder } from '../../core/ladder';
 import type { DocumentPin, Profile } from '../../core/library';
+import type { Procedure } from '../../core/procedure';
 import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader, Tx } from '../db/open';
 import { document, person, retiredDocument } from '../db/schema';
@@ -14,6 +15,7 @@ import type { Files } from '../reading/files';
 interface Bodies {
   profile: Profile;
   ladder: Ladder;
+  procedure: Procedure;
 }
 export type ShopKind = keyof Bodies;
 
@@ -97,7 +99,7 @@ export async function listDocuments<K extends ShopKind>(db: Reader, library: Lib
 /** The shop's own documents whose newest version can't be read. */
 export async function unreadable(db: Reader): Promise<Unreadable[]> {
   const found: Unreadable[] = [];
-  for (const kind of ['profile', 'ladder'] as const)
+  for (const kind of ['profile', 'ladder', 'procedure'] as const)
     for (const row of await newestOwn(db, kind)) {
       const entry = read(row);
       if ('reason' in entry)
@@ -148,7 +150,7 @@ export function newDocumentId(title: string): string {
 }
 
 /** What a kind of document is called in sentences. */
-const called = { profile: 'profile', ladder: 'value chart' } as const;
+const called = { profile: 'profile', ladder: 'value chart', procedure: 'procedure' } as const;
 
 /** Two who save the same document at once do it one after the other, on any number of servers; held until the transaction ends. */
 async function lock(tx: Tx, kind: ShopKind, id: string): Promise<void> {
@@ -209,19 +211,19 @@ export async function setRetired(db: Db, act: Act, kind: ShopKind, id: string, r
   });
 }
 
-const shopKinds: readonly string[] = ['profile', 'ladder'] satisfies ShopKind[];
+const shopKinds: readonly string[] = ['profile', 'ladder', 'procedure'] satisfies ShopKind[];
 
 /** YAML that a shop takes in, as data of its kind. @throws Refused with path and mend when it is too large, no YAML, or of another kind */
 export async function readYaml(files: Pick<Files, 'yaml'>, text: string): Promise<{ kind: ShopKind; value: unknown }> {
   if (Buffer.byteLength(text) > maxContentBytes) {
-    const message = `The file is larger than ${maxContentBytes / 1e6} MB. A profile or a value chart has a few kilobytes; choose the right file.`;
+    const message = `The file is larger than ${maxContentBytes / 1e6} MB. A document of the Library has a few kilobytes; choose the right file.`;
     throw refused(413, 'tooLarge', message, 'file');
   }
   const data = await files.yaml(text);
   if (!data.ok) throw new Refused(400, data.problems);
   const { kind } = data.value as { kind?: unknown };
   if (typeof kind === 'string' && shopKinds.includes(kind)) return { kind: kind as ShopKind, value: data.value };
-  const message = `The file has ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop imports profiles and value charts: kind: profile, or kind: ladder.`;
+  const message = `The file has ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop imports profiles, value charts and procedures: kind: profile, kind: ladder, or kind: procedure.`;
   throw refused(400, 'kind', message, 'kind');
 }
 

@@ -19,6 +19,7 @@ import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader, Tx } from '../db/open';
 import { bay, caseFile, run, runEvent } from '../db/schema';
 import type { Documents } from '../library/documents';
+import { procedureToRun } from '../library/procedures';
 import { refused } from '../base/expected';
 import type { RunCommand } from './forms';
 import { append, withdrawal } from '../ledger/ledger';
@@ -131,9 +132,9 @@ export async function startRun(
 ): Promise<{ id: number }> {
   return actOnce(db, act, { right: 'work', action: 'run started', payload: [caseId, procedureId], caseId }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
-    const document = library.documents.find((d) => d.kind === 'procedure' && d.id === procedureId);
-    if (!document) throw refused(400, 'unknownProcedure', `"${procedureId}" is not in the library.`, 'procedure');
-    const procedure = document.body as Procedure;
+    const found = await procedureToRun(tx, library, procedureId);
+    if (!found) throw refused(400, 'unknownProcedure', `"${procedureId}" is not in the library.`, 'procedure');
+    const { pin, procedure } = found;
     if (procedure.family !== record.family.id)
       throw refused(
         400,
@@ -155,9 +156,9 @@ export async function startRun(
       .insert(run)
       .values({
         caseId,
-        procedureId: document.id,
-        procedureVersion: document.version,
-        procedureHash: document.hash,
+        procedureId: pin.id,
+        procedureVersion: pin.version,
+        procedureHash: pin.hash,
         params,
         status: 'running',
         startedAt: act.now,

@@ -7,6 +7,7 @@ import {
   lint,
   type Procedure,
   procedureOf,
+  repeatedFromLine,
   type RunEvent,
   view,
   type Written,
@@ -91,6 +92,14 @@ test.each([...cases, ...putAway].map((c) => [c.name, c.text] as const))(
       if (s.kind !== 'wait' || lacksFigures(s)) expect(seen.join('\n')).toContain(s.text.replaceAll('{', '(').replaceAll('}', ')'));
   },
 );
+
+test.each([
+  ['1. Key on.\n2. Key off.\n3. Repeat steps 1 and 2 twice.', 'Repeat steps 1 and 2 twice.', 1],
+  ['a) Ignition on.\nb) Ignition off.\nc) Repeat step b.', 'Repeat step b.', 2],
+  ['Step 1: on\nStep 2: off\n\nRepeat step 2.', 'Repeat step 2.', 2],
+  ['1. Key on.\n2. Repeat.', 'Repeat.', undefined],
+  ['1. Key on.\nRepeat step 9.', 'Repeat step 9.', undefined],
+])('where a repetition begins: %j', (text, sentence, line) => expect(repeatedFromLine(text, sentence)).toBe(line));
 
 describe('kinds', () => {
   const kindsOf = (written: Written, more?: object) =>

@@ -2,23 +2,7 @@ import { type Effect, gates, missingCautions } from '../../library';
 import { leafTitle } from '../decide';
 import type { LeafStep, Step, ValueStep } from '../definition';
 import { sentences } from '../sentences';
-import type { DraftStep } from './draft';
-
-/** A step of a draft as a person has confirmed or mended it. */
-export interface WrittenStep extends DraftStep {
-  /** Stays with the step when it is moved, so that two versions can be held against each other. */
-  id: string;
-  /** For `repeat`: the first step of what is repeated; left out: everything since the repeat before it. */
-  from?: string;
-}
-
-/** What a shop's procedure is made of: the text as it was pasted, and its steps. */
-export interface Written {
-  text: string;
-  steps: WrittenStep[];
-  /** The step before which the point of no return stands, where the effect needs one. */
-  noReturn?: string;
-}
+import type { DraftStep, Written, WrittenStep } from './draft';
 
 /** What is said of the whole. */
 export interface WrittenHead {
@@ -53,6 +37,25 @@ const needs: Partial<Record<DraftStep['kind'], (s: DraftStep) => boolean>> = {
 /** Whether a step lacks the figures of its kind. */
 export const lacksFigures = (step: DraftStep): boolean => !(needs[step.kind]?.(step) ?? true);
 
+/** "Repeat steps 2 to 4": the mark of the first step that is meant, where a sentence names it. */
+const meant = /\bsteps?\s+(\d+|[a-z])\b/i;
+
+/**
+ * The line of a text at which a repetition begins, where its sentence names a step by the mark that the line has; undefined where it names none, or one
+ * that is not there.
+ */
+export function repeatedFromLine(text: string, sentence: string): number | undefined {
+  const mark = meant.exec(sentence)?.[1]?.toLowerCase();
+  if (mark === undefined) return undefined;
+  const at = text.split(/\r?\n/).findIndex((l) =>
+    /^\s*(?:step\s+)?(\d+|[a-z])(?:[.):]\s|\s*\|)|^\s*step\s+(\d+)\b/i
+      .exec(l)
+      ?.slice(1)
+      .some((m) => m?.toLowerCase() === mark),
+  );
+  return at < 0 ? undefined : at + 1;
+}
+
 /** What every leaf has, with the cautions that its words ask for. */
 function leaf<T extends object>(id: string, own: T, takes = actS): T & { id: string; cautions: string[]; takes: number } {
   const step = { id, cautions: [] as string[], takes, ...own };
@@ -74,6 +77,7 @@ function nodesOf(step: WrittenStep, before: string | undefined): Step[] {
         leaf(
           id,
           {
+            label: sentences.labelWait,
             do: text,
             wait: { from, min, ...(bounded ? { max: maxS } : {}) },
             ...(bounded ? { late: 'restart' as const, lateSay: sentences.writtenLate } : {}),
@@ -83,10 +87,17 @@ function nodesOf(step: WrittenStep, before: string | undefined): Step[] {
       ];
     }
     case 'hold':
-      return [leaf(id, { do: text, hold: { min: minS!, counted: true, ...(maxS !== undefined && maxS > minS! ? { max: maxS } : {}) } })];
+      return [
+        leaf(id, {
+          label: sentences.labelHold,
+          do: text,
+          hold: { min: minS!, counted: true, ...(maxS !== undefined && maxS > minS! ? { max: maxS } : {}) },
+        }),
+      ];
     case 'count':
       return [
         leaf(id, {
+          label: sentences.labelCount,
           do: text,
           count: { n: step.n!, ...(withinS === undefined ? {} : { within: withinS }) },
           done: sentences.writtenCounted,
@@ -96,11 +107,12 @@ function nodesOf(step: WrittenStep, before: string | undefined): Step[] {
     case 'limit':
       return [
         leaf(`${id}By`, { do: text, wait: { from, min: 0, max: withinS ?? maxS! }, late: 'restart' as const, lateSay: sentences.writtenLate }, 0),
-        leaf(id, { do: text, done: sentences.writtenDone }),
+        leaf(id, { label: sentences.labelLimit, do: text, done: sentences.writtenDone }),
       ];
     case 'observe':
       return [
         leaf(id, {
+          label: sentences.labelCheck,
           observe: text,
           answers: {
             asWritten: { say: sentences.writtenAs, to: 'next' as const },
@@ -112,7 +124,7 @@ function nodesOf(step: WrittenStep, before: string | undefined): Step[] {
       return [
         {
           each: { id: `${id}Keys`, keys: 'further' },
-          steps: [leaf(id, { do: sentences.writtenKey(text), done: sentences.writtenDone })],
+          steps: [leaf(id, { label: sentences.labelKey, do: sentences.writtenKey(text), done: sentences.writtenDone })],
         },
       ];
     case 'caution':
@@ -138,6 +150,7 @@ export function procedureOf(head: WrittenHead, written: Written): unknown {
       out.push({
         of: 'noReturn',
         step: leaf('noReturn', {
+          label: sentences.labelNoReturn,
           commitment: sentences.writtenNoReturn,
           hint: plain(step.text),
           done: sentences.writtenGoOn,
@@ -194,6 +207,7 @@ function cyclesAround(steps: readonly WrittenStep[], step: WrittenStep): number 
 
 const battery = (): ValueStep => ({
   id: 'restedBattery',
+  label: sentences.labelBattery,
   ask: sentences.writtenBattery,
   hint: sentences.writtenBatteryHint,
   value: { unit: 'V', min: 6, max: 16, atLeast: restedVolts, battery: 'rested' },

@@ -51,6 +51,17 @@ test('sentences put together at random: each stands once, in its order, with its
   }
 });
 
+test.each([
+  ['Repeat steps 2 to 5 one more time.', 2, []],
+  ['Repeat the cycle once more.', 2, []],
+  ['Perform this 1 additional time.', 2, []],
+  ['Repeat it.', undefined, [1]],
+])('%s', (text, n, unsure) => {
+  const draft = draftOf(text);
+  expect(draft).toMatchObject({ steps: [{ kind: 'repeat', ...(n === undefined ? {} : { n }) }], unsure });
+  expect(draft.steps[0]!.n).toBe(n);
+});
+
 test('nothing, and only blank lines, are a draft without steps', () => {
   for (const text of ['', '\n\n  \n']) expect(draftOf(text)).toEqual({ steps: [], unsure: [] });
 });

@@ -20,6 +20,22 @@ export interface DraftStep {
   max?: number;
 }
 
+/** A step of a draft as a person has confirmed or mended it. */
+export interface WrittenStep extends DraftStep {
+  /** Stays with the step when it is moved, so that two versions can be held against each other. */
+  id: string;
+  /** For `repeat`: the first step of what is repeated; left out: everything since the repeat before it. */
+  from?: string;
+}
+
+/** What a shop's procedure is made of: the text as it was pasted, and its steps. */
+export interface Written {
+  text: string;
+  steps: WrittenStep[];
+  /** The step before which the point of no return stands, where the effect needs one. */
+  noReturn?: string;
+}
+
 export interface Draft {
   title?: string;
   /** Every sentence once, in its place. */

@@ -107,6 +107,11 @@ export function quantitiesOf(sentence: string): Quantities {
     rest = rest.replaceAll(pattern, (all) => '_'.repeat(all.length));
   };
   count(global(`\\b(${number})\\s*(?:more |further |additional )?(?:${counting.source})\\b`), (m) => readNumber(m[1]!));
+  // "Repeat one more time", "repeat once more".
+  if (/\b(?:repeat|redo|perform|carry out)\b/.test(rest)) {
+    count(/\bonce (?:more|again)\b/g, () => 1);
+    count(/\b(?:one|1) (?:more|further|additional) (?:time|cycle)\b/g, () => 1);
+  }
   count(global(`\\b(\\d+)\\s*x\\b`), (m) => Number(m[1]));
   count(/\b(twice|thrice)\b/g, (m) => times[m[1]!]!);
   const bound = global(`\\b(?:at most|up to|max(?:imum)?(?: of)?|no more than)\\s*(${number})\\b`).exec(rest);

@@ -1,0 +1,114 @@
+import { readFileSync } from 'node:fs';
+import { answer, expect, instruction, measure, openCase, proposed, seeNoViolations, startRun, test } from './harness';
+
+/** An invented text, as a person pastes it. */
+const text = `Learning after the ECM was replaced
+
+1. Connect a battery maintainer.
+2. Insert the main key and turn the ignition on.
+3. Wait 10 to 11 minutes.
+4. The security light goes out.
+5. Turn the ignition off for at least 5 seconds.
+6. Repeat steps 2 to 5 one more time.
+7. Start the engine within 30 seconds.
+8. About half past, look at it.`;
+
+test('a text becomes a procedure of the shop: checked step by step, saved, mended, and run in a case', async ({ page, advance }) => {
+  await page.goto('/library/transponder-dwell');
+  await page.getByRole('link', { name: 'Make a procedure from a text' }).click();
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('button', { name: 'Read the text' }).click();
+  await expect(page.getByText('There is no sentence in it. Paste the text of the procedure.')).toBeVisible();
+  await page.getByLabel('Text of the service information').fill(text);
+  await page.getByRole('button', { name: 'Read the text' }).click();
+
+  const row = (n: number) => page.getByRole('listitem', { name: `Step ${n}`, exact: true });
+  await expect(page.getByLabel('Title')).toHaveValue('Learning after the ECM was replaced');
+  await expect(row(3).getByLabel('At least (m:ss)')).toHaveValue('10:00');
+  await expect(row(3).getByLabel('At most (m:ss)')).toHaveValue('11:00');
+  await expect(row(6).getByLabel('Cycles in all')).toHaveValue('2');
+  await expect(row(6).getByRole('combobox', { name: 'From' })).toHaveText('2: Insert the main key and turn the ignition on.');
+  await expect(row(7).getByLabel('Within (m:ss)')).toHaveValue('30');
+  await expect(page.getByRole('region', { name: 'Time line' })).toContainText('Choose the point of no return above.');
+  await seeNoViolations(page);
+
+  // Wrong figures are said beside their field, and the sentence stays in sight when its words are changed.
+  await row(3).getByLabel('At most (m:ss)').fill('9:00');
+  await expect(row(3).getByText('It must be more than the least time.')).toBeVisible();
+  await row(3).getByLabel('At most (m:ss)').fill('12:00');
+  await row(8).getByLabel('Step 8, words').fill('Look at the light.');
+  await expect(row(8).getByText('Line 10: “About half past, look at it.”')).toBeVisible();
+  // A reload in the middle loses nothing.
+  await page.reload();
+  await page.waitForLoadState('networkidle');
+  await expect(row(3).getByLabel('At most (m:ss)')).toHaveValue('12:00');
+
+  // The last step goes up by its arrow and down again by the keyboard on its number, then it is left out.
+  await row(8).getByRole('button', { name: 'Up step 8' }).click();
+  await expect(row(7).getByLabel('Step 7, words')).toHaveValue('Look at the light.');
+  await row(7).getByRole('button', { name: 'Move step 7' }).focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('ArrowDown');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Space');
+  await expect(row(8).getByLabel('Step 8, words')).toHaveValue('Look at the light.');
+  await row(8).getByRole('button', { name: 'Leave out step 8' }).click();
+
+  await page.getByRole('combobox', { name: /^Point of no return/ }).click();
+  await page.getByRole('option', { name: /^7: Start the engine/ }).click();
+  await expect(page.getByRole('region', { name: 'Time line' })).toContainText(/About 2\d min with two keys, 20 min of it waiting/);
+  await page.getByRole('button', { name: 'Those that are not marked are right' }).click();
+  const save = page.getByRole('button', { name: 'Save the procedure' });
+  await expect(save).toBeEnabled();
+  await save.click();
+  await expect(page.getByText('Nothing you typed is lost.', { exact: false })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Source' }).fill('Workshop folder 7, page 12');
+  await save.click();
+  await page.waitForURL(/\/library\/procedures\/shop-/);
+  await expect(page.getByText('Procedure of this shop, version 1.', { exact: false })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Time line' }).getByText('point of no return')).toBeVisible();
+
+  await test.step('mended, it is the next version, and both stand side by side', async () => {
+    await page.waitForLoadState('networkidle');
+    await row(5).getByLabel('At least (m:ss)').fill('8');
+    await expect(page.getByText('One step is not checked yet: 5.')).toBeVisible();
+    await row(5).getByRole('checkbox').check();
+    await save.click();
+    await expect(page.getByText('Procedure of this shop, version 2.', { exact: false })).toBeVisible();
+    await page.getByText('One step differs from version 1').click();
+    await expect(page.getByRole('row', { name: /at least 5 s.*at least 8 s.*changed/ })).toBeVisible();
+  });
+  await test.step('as a file, it is a procedure that the lint knows', async () => {
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export as YAML' }).click()]);
+    expect(readFileSync(await download.path(), 'utf8')).toContain('source: Workshop folder 7, page 12');
+  });
+
+  await test.step('a case of the system type is run with it', async () => {
+    await openCase(page, { vehicle: 'Veskar Almanac, from a text', system: /timed relearn with ignition on/, changed: ['ECM replaced'], authority: true });
+    await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+    await proposed(page);
+    await page.getByRole('link', { name: /^Learning after the ECM was replaced/ }).first().click();
+    await startRun(page, 'Learning after the ECM was replaced');
+    await page.waitForURL(/\/runs\/\d+$/);
+    await page.waitForLoadState('networkidle');
+    await measure(page, '12.6');
+    await answer(page, 'Done');
+    for (let cycle = 1; cycle <= 2; cycle += 1) {
+      await expect(instruction(page)).toHaveText('Insert the main key and turn the ignition on.');
+      await answer(page, 'Done');
+      await expect(instruction(page)).toHaveText('Wait 10 to 11 minutes.');
+      await advance(600);
+      await expect(instruction(page)).toHaveText('The security light goes out.');
+      await answer(page, 'As it says');
+      await expect(instruction(page)).toHaveText('Turn the ignition off for at least 5 seconds.');
+      await advance(8);
+      await answer(page, 'Go on');
+    }
+    await expect(instruction(page)).toHaveText('Next is the point of no return.');
+    await answer(page, 'Go on');
+    await page.getByText('All precautions taken').click();
+    await answer(page, 'Done');
+    await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
+  });
+});

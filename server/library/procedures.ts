@@ -1,0 +1,138 @@
+import { stringify } from 'yaml';
+import type { Library } from '../../content/reader';
+import { type DocumentPin, type Effect, type Family, gates, resolveParams, valuesOf } from '../../core/library';
+import { lint, type Procedure, procedureOf, type Written } from '../../core/procedure';
+import { parseProcedure, parseWritten } from '../../core/procedure/schema';
+import type { Problem } from '../../core/units';
+import { type Act, actOnce } from '../acts/commands';
+import { Refused, refused } from '../base/expected';
+import { anything, flag, line, list, needed, oneOf, orElse, whole } from '../base/field';
+import { id as idField } from '../base/fields';
+import { parseForm } from '../base/parseForm';
+import type { Keeping } from '../db/kept';
+import type { Db, Reader } from '../db/open';
+import { document, retiredDocument } from '../db/schema';
+import { type DocumentEntry, documentVersions, editable, insertNext, isRetired, listDocuments, newDocumentId } from './shopDocuments';
+
+/** One version of a procedure with where it stands. */
+export interface ProcedureEntry extends Omit<DocumentEntry<'procedure'>, 'body'> {
+  procedure: Procedure;
+}
+export interface ListedProcedure extends ProcedureEntry {
+  retired: boolean;
+}
+const named = <E extends DocumentEntry<'procedure'>>({ body, ...entry }: E) => ({ ...entry, procedure: body });
+
+/** Every procedure in its newest version, the shop's own and the shipped ones, by title. */
+export const keptProcedures = ({ kept, database, library }: Keeping & { library: Library }): Promise<ListedProcedure[]> =>
+  kept.read('procedures', [document, retiredDocument], async () => (await listDocuments(database.db, library, 'procedure')).map(named));
+
+/** What a case of a system type may be worked with: the shipped procedures first, then the shop's own that are offered. */
+export async function proceduresOf(on: Keeping & { library: Library }, family: string): Promise<Procedure[]> {
+  const own = (await keptProcedures(on)).filter((p) => p.origin === 'shop' && !p.retired);
+  return [...on.library.procedures.values(), ...own.map((p) => p.procedure)].filter((p) => p.family === family);
+}
+
+/** Every version of one procedure, the newest first; empty when there is none. */
+export const procedureVersions = async (db: Reader, id: string): Promise<ProcedureEntry[]> =>
+  (await documentVersions(db, 'procedure', id)).map(named);
+
+/** The version that a run begins with: the shipped one, or the newest of the shop's own that is offered; undefined when there is none. */
+export async function procedureToRun(db: Reader, library: Library, id: string): Promise<{ pin: DocumentPin; procedure: Procedure } | undefined> {
+  const shipped = library.documents.find((d) => d.kind === 'procedure' && d.id === id);
+  if (shipped) return { pin: { id: shipped.id, version: shipped.version, hash: shipped.hash }, procedure: shipped.body as Procedure };
+  const [newest] = await procedureVersions(db, id);
+  return newest && !(await isRetired(db, 'procedure', id)) ? newest : undefined;
+}
+
+/** A procedure as it is written from a text; its steps are read by core. */
+export const parseProcedureForm = (data: unknown) =>
+  parseForm(
+    {
+      /** The version that was edited; 0: a new one. */
+      from: needed(whole(0, Number.MAX_SAFE_INTEGER)),
+      title: needed(line(120).min(1)),
+      family: needed(idField),
+      source: needed(line(600).min(1)),
+      effect: needed(oneOf(gates)),
+      cautions: orElse(list(idField).max(20), []),
+      written: needed(anything()),
+      /** The person has compared every step with the source. */
+      check: flag(),
+    },
+    data,
+  );
+export type ProcedureForm = ReturnType<typeof parseProcedureForm>;
+
+/** Problems of steps that point at others. */
+function orderProblems({ steps, noReturn }: Written): Problem[] {
+  const at = (id: string) => steps.findIndex((s) => s.id === id);
+  const problems = steps.flatMap((s, i): Problem[] =>
+    s.from !== undefined && (at(s.from) < 0 || at(s.from) >= i)
+      ? [{ code: 'order', path: `written.steps[${i}].from`, message: 'What is repeated must begin before this step. Choose an earlier step.' }]
+      : [],
+  );
+  if (noReturn !== undefined && at(noReturn) < 0)
+    problems.push({ code: 'order', path: 'written.noReturn', message: 'The step of the point of no return is gone. Choose another one.' });
+  return problems;
+}
+
+/** Errors of the lint in a procedure of a family of this library. */
+function lintErrors(library: Library, family: Family, procedure: Procedure): Problem[] {
+  const report = lint(procedure, valuesOf(resolveParams(family)), { family, cautions: new Set(library.cautions.keys()) });
+  return report.problems.filter((p) => p.severity === 'error').map(({ code, path, message }) => ({ code, path, message }));
+}
+
+function familyNamed(library: Library, id: string): Family {
+  const family = library.families.get(id);
+  if (!family) throw refused(400, 'unknownFamily', `"${id}" is not a system type of the library. Choose one from the list.`, 'family');
+  return family;
+}
+
+/** Saves a procedure of the shop that is written from a text: a new one, or the next version of `id`. */
+export async function saveProcedure(db: Db, library: Library, act: Act, id: string, form: ProcedureForm): Promise<{ id: string; version: number }> {
+  const read = parseWritten(form.written);
+  if (!read.ok)
+    throw new Refused(
+      400,
+      read.problems.map((p) => ({ ...p, path: `written.${p.path}` })),
+    );
+  const written = read.value;
+  const family = familyNamed(library, form.family);
+  const what = { right: 'editLibrary', action: 'procedure saved', payload: [id, form], detail: { procedure: id, title: form.title } } as const;
+  return actOnce(db, act, what, async (tx) => {
+    const before = id === '' ? undefined : await editable(tx, 'procedure', id, form.from);
+    if (before && !before.written)
+      throw refused(409, 'notWritten', 'This procedure was not written from a text here, so it can’t be edited on this page.');
+    const head = { title: form.title, family: form.family, source: form.source, effect: form.effect as Effect, cautions: form.cautions };
+    const content = (h: typeof head, w: Written) => JSON.stringify([h.title, h.family, h.source, h.effect, h.cautions, w]);
+    const same = before?.written !== undefined && content(headOf(before), before.written) === content(head, written);
+    if (same && !form.check) throw refused(409, 'unchanged', 'Nothing was changed, so there is nothing to save.');
+    const checked = form.check ? { by: act.actor.name, on: new Date(act.now).toISOString().slice(0, 10) } : null;
+    const parsed = parseProcedure(procedureOf({ ...head, id: before?.id ?? newDocumentId(form.title), version: 1, checked }, written));
+    if (!parsed.ok) throw new Refused(400, parsed.problems);
+    const problems = [...orderProblems(written), ...lintErrors(library, family, parsed.value)];
+    if (problems.length > 0) throw new Refused(400, problems);
+    return insertNext(tx, act, parsed.value);
+  });
+}
+
+/** What was said of the whole when it was written; the cautions that every such procedure has are its own. */
+export const headOf = ({ title, family, source, effect, cautions }: Procedure) => ({
+  title,
+  family,
+  source,
+  effect,
+  cautions: cautions.filter((c) => !['serviceFirst', 'window', 'flat'].includes(c)),
+});
+
+/** A procedure that came as a file. @throws Refused with every problem and its path */
+export function readProcedure(library: Library, data: unknown): Procedure {
+  const parsed = parseProcedure(data);
+  if (!parsed.ok) throw new Refused(400, parsed.problems);
+  const problems = lintErrors(library, familyNamed(library, parsed.value.family), parsed.value);
+  if (problems.length > 0) throw new Refused(400, problems);
+  return parsed.value;
+}
+
+export const procedureYaml = (procedure: Procedure): string => stringify(procedure, { lineWidth: 120 });
