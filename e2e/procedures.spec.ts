@@ -59,7 +59,12 @@ const written = Buffer.from(memory).fill(0x5a, 64, 72);
 async function measureWith(page: Page, instrument: 'entries' | 'file' | 'cell'): Promise<void> {
   const main = page.getByRole('main');
   if (instrument === 'entries') {
-    const [, length] = /of (\d+) characters/.exec((await main.getByRole('status').filter({ hasText: /characters$/ }).innerText()) ?? '')!;
+    const [, length] = /of (\d+) characters/.exec(
+      (await main
+        .getByRole('status')
+        .filter({ hasText: /characters$/ })
+        .innerText()) ?? '',
+    )!;
     const original = Array.from({ length: Number(length) }, (_x, i) => (i * 7) % 10).join('');
     await main.getByLabel('First entry').fill(original);
     await main.getByRole('button', { name: 'Hide it, type the second' }).click();
@@ -75,7 +80,10 @@ async function measureWith(page: Page, instrument: 'entries' | 'file' | 'cell'):
       await pick(/^Pick read\.bin again/, 'read.bin', memory);
       await expect(main.getByRole('list', { name: 'Where they differ' })).toHaveText('0040 to 0047');
     }
-    await main.getByRole('button', { name: /^(Read and saved|Equal, byte for byte|Only that slot differs)$/ }).first().click();
+    await main
+      .getByRole('button', { name: /^(Read and saved|Equal, byte for byte|Only that slot differs)$/ })
+      .first()
+      .click();
   } else {
     await main.getByLabel('Key battery, not pressed, V').fill('3.1');
     await main.getByLabel('With a button pressed, V').fill('2.95');

@@ -85,10 +85,18 @@ test('a text becomes a procedure of the shop: checked step by step, saved, mende
   });
 
   await test.step('a case of the system type is run with it', async () => {
-    await openCase(page, { vehicle: 'Veskar Almanac, from a text', system: /timed relearn with ignition on/, changed: ['ECM replaced'], authority: true });
+    await openCase(page, {
+      vehicle: 'Veskar Almanac, from a text',
+      system: /timed relearn with ignition on/,
+      changed: ['ECM replaced'],
+      authority: true,
+    });
     await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
     await proposed(page);
-    await page.getByRole('link', { name: /^Learning after the ECM was replaced/ }).first().click();
+    await page
+      .getByRole('link', { name: /^Learning after the ECM was replaced/ })
+      .first()
+      .click();
     await startRun(page, 'Learning after the ECM was replaced');
     await page.waitForURL(/\/runs\/\d+$/);
     await page.waitForLoadState('networkidle');

@@ -71,7 +71,7 @@ export async function action(args: Route.ActionArgs) {
   const answer = await acting('/library/procedures/:procedureId', args, {
     save: async ({ form, act }) => {
       const saved = await saveProcedure(db, services.library, act(), id === 'new' ? '' : id, parseProcedureForm(form));
-      return { id: saved.id, said: `Saved as version ${saved.version}. A run that has begun keeps its own version.` };
+      return { id: saved.id, said: `Saved as version ${saved.version}. A run that was started before keeps its own version.` };
     },
     retire: async ({ act }) => {
       await setRetired(db, act(), 'procedure', id, true);

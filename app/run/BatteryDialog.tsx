@@ -3,7 +3,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import type { RunReserve } from '../../core/procedure';
 import { course, predict, reserveVerdict } from '../../core/reserve';
 import { formatQuantity } from '../../core/units';
@@ -25,30 +25,11 @@ export default function BatteryDialog({ reserve, commands, onClose }: { reserve:
   const facts = usable ? { type, ...values } : reserve.facts;
   const minutes = Math.max(1, reserve.neededMinutes);
   const { restedVolts, limitVolts, readings } = reserve;
-  const drawn = useMemo(() => {
-    const battery = { ...facts, openCircuitVolts: restedVolts, limitVolts };
-    const asked = {
-      minutes,
-      from: readings.at(-1)?.minutes ?? 0,
-      readings,
-      draws: [
-        { fromMinute: 0, amps: facts.loadAmps },
-        ...(facts.supplyAmps > 0 ? [{ fromMinute: readings.at(-1)?.minutes ?? 0, amps: facts.loadAmps - facts.supplyAmps }] : []),
-      ],
-    };
-    return { points: course(battery, asked), ...reserveVerdict(predict(battery, asked), minutes) };
-  }, [
-    facts.type,
-    facts.capacityAh,
-    facts.ageYears,
-    facts.temperatureC,
-    facts.loadAmps,
-    facts.supplyAmps,
-    restedVolts,
-    limitVolts,
-    readings,
-    minutes,
-  ]); // eslint-disable-line react-hooks/exhaustive-deps
+  const battery = { ...facts, openCircuitVolts: restedVolts, limitVolts };
+  const from = readings.at(-1)?.minutes ?? 0;
+  const supplied = facts.supplyAmps > 0 ? [{ fromMinute: from, amps: facts.loadAmps - facts.supplyAmps }] : [];
+  const asked = { minutes, from, readings, draws: [{ fromMinute: 0, amps: facts.loadAmps }, ...supplied] };
+  const drawn = { points: course(battery, asked), ...reserveVerdict(predict(battery, asked), minutes) };
   const record = () => {
     if (!usable) return setTried(true);
     commands.send({ type: 'battery', facts: { type, ...values } });

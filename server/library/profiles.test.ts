@@ -250,7 +250,7 @@ describe('YAML out and in', () => {
     [
       'a family instead of a profile',
       good.replace('kind: profile', 'kind: family'),
-      /^kind: The file has "family"\. A shop imports profiles, value charts and procedures: kind: profile, kind: ladder, or kind: procedure\.$/,
+      /^kind: The file has "family"\. A shop imports profiles, value charts and procedures: kind: profile, kind: procedure, or kind: ladder\.$/,
     ],
     [
       'a parameter that is not there',

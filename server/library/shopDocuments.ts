@@ -223,7 +223,7 @@ export async function readYaml(files: Pick<Files, 'yaml'>, text: string): Promis
   if (!data.ok) throw new Refused(400, data.problems);
   const { kind } = data.value as { kind?: unknown };
   if (typeof kind === 'string' && shopKinds.includes(kind)) return { kind: kind as ShopKind, value: data.value };
-  const message = `The file has ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop imports profiles, value charts and procedures: kind: profile, kind: ladder, or kind: procedure.`;
+  const message = `The file has ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop imports profiles, value charts and procedures: kind: profile, kind: procedure, or kind: ladder.`;
   throw refused(400, 'kind', message, 'kind');
 }
 

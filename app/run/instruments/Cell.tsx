@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react';
 import { cellIsWeak, freshCell } from '../../../core/procedure';
 import { formatQuantity, readQuantity } from '../../../core/units';
 import { QuantityField } from '../../ui/QuantityField';
-import type { OnResult } from './Instrument';
+import type { OnResult } from './onResult';
 import styles from './instruments.module.css';
 
 const cell = { unit: 'V', min: 0, max: 5 };

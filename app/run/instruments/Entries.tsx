@@ -3,7 +3,7 @@ import { type KeyboardEvent, useState } from 'react';
 import { compareEntries, copyVerdict, differenceWords, type Form, groupsOfFour, readEntry } from '../../../core/copycheck';
 import type { Instrument } from '../../../core/procedure';
 import { Choice } from '../../ui/Choice';
-import type { OnResult } from './Instrument';
+import type { OnResult } from './onResult';
 import styles from './instruments.module.css';
 
 /**

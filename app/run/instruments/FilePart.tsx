@@ -4,7 +4,7 @@ import { bytesToHex } from '@noble/hashes/utils.js';
 import { useRef, useState } from 'react';
 import { type BytesCompared, compareBytes } from '../../../core/copycheck';
 import type { Instrument, ShownAnswer, StepResult } from '../../../core/procedure';
-import type { OnResult } from './Instrument';
+import type { OnResult } from './onResult';
 import styles from './instruments.module.css';
 
 interface Picked {

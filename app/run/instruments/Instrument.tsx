@@ -2,16 +2,14 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { lazy, Suspense, useState } from 'react';
 import type { Ladder } from '../../../core/ladder';
-import { maxReason, type RunView, type StepResult } from '../../../core/procedure';
+import { maxReason, type RunView } from '../../../core/procedure';
 import styles from './instruments.module.css';
+import type { OnResult } from './onResult';
 
 const Entries = lazy(() => import('./Entries'));
 const FilePart = lazy(() => import('./FilePart'));
 const Cell = lazy(() => import('./Cell'));
 const ResistorKey = lazy(() => import('./ResistorKey'));
-
-/** What is sent with an answer of a step that has an instrument. */
-export type OnResult = (answer: string, found: { result: StepResult } | { note: string }) => void;
 
 /** The instrument of a step, in place of its answers; where the work was done elsewhere, a note takes its place. */
 export function Instrument({ shown, ladder, busy, onResult }: { shown: RunView; ladder: Ladder | null; busy: boolean; onResult: OnResult }) {

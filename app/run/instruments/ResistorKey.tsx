@@ -3,7 +3,7 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { classify, type Ladder, ladderVerdict, parseReadings, sent, unknownMeter } from '../../../core/ladder';
-import type { OnResult } from './Instrument';
+import type { OnResult } from './onResult';
 import styles from './instruments.module.css';
 
 /** Readings of a resistor key, and which value of the chart they are; the bench has the same with meter, leads and both ways around. */
