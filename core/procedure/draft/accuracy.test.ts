@@ -10,11 +10,18 @@ function measured(text: string, expected: readonly Figures[]) {
     const figures = Object.fromEntries(names.flatMap((n) => (s[n] === undefined ? [] : [[n, s[n]]])));
     return Object.keys(figures).length > 0 ? [[s.line, figures]] : [];
   });
-  const said = (list: readonly Figures[]) => list.flatMap(([line, f], i) => names.flatMap((n) => (f[n] === undefined ? [] : [{ line, id: `${list.slice(0, i).filter((x) => x[0] === line).length} ${n} ${f[n]}` }])));
+  const said = (list: readonly Figures[]) =>
+    list.flatMap(([line, f], i) =>
+      names.flatMap((n) => (f[n] === undefined ? [] : [{ line, id: `${list.slice(0, i).filter((x) => x[0] === line).length} ${n} ${f[n]}` }])),
+    );
   const [want, have] = [said(expected), said(read)];
   const missing = want.filter((w) => !have.some((h) => h.line === w.line && h.id === w.id));
   const extra = have.filter((h) => !want.some((w) => h.line === w.line && h.id === w.id));
-  return { figures: want.length, wrong: [...missing, ...extra].map(({ line, id }) => ({ line, id, marked: unsure.includes(line) })), missing: missing.length };
+  return {
+    figures: want.length,
+    wrong: [...missing, ...extra].map(({ line, id }) => ({ line, id, marked: unsure.includes(line) })),
+    missing: missing.length,
+  };
 }
 
 test.each(fresh)('%s', (_name, text, figures) => {

@@ -49,7 +49,7 @@ const counting = /times|cycles|rounds|turns|presses|flashes/;
 const within = /\b(?:within|in less than|no later than|not later than|in under)(?: the next)?\s*$/;
 /** The same behind a count, as in "six times in ten seconds". */
 const inTime = /\bin\s*$/;
-const atMostBefore = /\b(?:no longer than|not longer than|no more than|not more than|at most|up to|max(?:imum)?(?: of)?|for less than)\s*$/;
+const atMostBefore = /\b(?:no longer than|not longer than|no more than|not more than|at most|up to|max(?:imum)?(?: of)?|(?:for )?less than)\s*$/;
 const atMostAfter = /^\s*(?:or less|at most|max(?:imum)?\b|at the most)/;
 
 /** Reads the times and counts of one sentence, in their order. */
@@ -78,10 +78,15 @@ export function quantitiesOf(sentence: string): Quantities {
     rest = rest.replaceAll(pattern, (all) => '_'.repeat(all.length));
   };
   const global = (source: string) => new RegExp(source, 'g');
-  take(global(`(?:between )?\\b(${number})\\s*(?:${unit})?\\s*(?:to|-|and|or)\\s*(${number})\\s*${unit}`), (m) => {
-    const [from, fromUnit, to, toUnit] = [m[1]!, m[2], m[3]!, m[4]!];
-    return { minS: readNumber(from) * secondsOf(fromUnit ?? toUnit), maxS: readNumber(to) * secondsOf(toUnit) };
-  });
+  // "9 minutes and 30 seconds" is one time, "between 9 and 30 seconds" two bounds.
+  for (const range of [
+    `between \\b(${number})\\s*(?:${unit})?\\s*and\\s*(${number})\\s*${unit}`,
+    `\\b(${number})\\s*(?:${unit})?\\s*(?:to|-|or)\\s*(${number})\\s*${unit}`,
+  ])
+    take(global(range), (m) => {
+      const [from, fromUnit, to, toUnit] = [m[1]!, m[2], m[3]!, m[4]!];
+      return { minS: readNumber(from) * secondsOf(fromUnit ?? toUnit), maxS: readNumber(to) * secondsOf(toUnit) };
+    });
   take(global(`\\b(?:an? |one )${unit} and a half\\b`), (m) => ({ minS: 1.5 * secondsOf(m[1]!) }));
   take(global(`\\b(${number}) and a half\\s*${unit}`), (m) => ({ minS: (readNumber(m[1]!) + 0.5) * secondsOf(m[2]!) }));
   take(global(`\\b(?:a |one )?quarter of an? ${unit}`), (m) => ({ minS: 0.25 * secondsOf(m[1]!) }));
@@ -121,6 +126,8 @@ export function quantitiesOf(sentence: string): Quantities {
     counts,
     ...(bound ? { atMost: readNumber(bound[1]!) } : {}),
     left:
+      // Bounds in the wrong order are no bounds.
+      found.some(({ time }) => time.minS !== undefined && time.maxS !== undefined && time.maxS <= time.minS) ||
       /\b\d+(?:[.,]\d+)?\s*(?:"|'|ms|days?|weeks?|clicks?|pulses?|°|%)/.test(rest) ||
       /\b(?:several|some|a few|a couple of) (?:seconds|minutes|hours|times)\b/.test(rest),
   };
