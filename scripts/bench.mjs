@@ -18,6 +18,17 @@ if (process.argv[2] === 'sync') {
   writeFileSync(path, rest.replace('## Resistors in place of a key', `${syncSection()}\n## Resistors in place of a key`));
   process.exit(0);
 }
+/** `npm run bench -- runs` measures only the fold of a run and the reserve, and leaves the rest as it was. */
+if (process.argv[2] === 'runs') {
+  const path = join(root, 'docs/benchmarks.md');
+  const { markdown, missed } = runsSection();
+  const rest = readFileSync(path, 'utf8')
+    .replace(/## Runs\n[\s\S]*?(?=\n## )/, '')
+    .replace(/\n{3,}/g, '\n\n');
+  writeFileSync(path, rest.replace('## Resistors in place of a key', `${markdown}\n## Resistors in place of a key`));
+  for (const goal of missed) console.error(`Missed: ${goal}`);
+  process.exit(missed.length === 0 ? 0 : 1);
+}
 /** `npm run bench -- diagnosis` measures only that, and leaves the rest as it was. */
 if (process.argv[2] === 'diagnosis') {
   const path = join(root, 'docs/benchmarks.md');
@@ -205,6 +216,27 @@ takes is the disk's own.
 `;
 }
 
+/** A long run read from its events, and how long its battery holds. */
+function runsSection() {
+  const goal = 2;
+  const { status, stdout } = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/benchRuns.ts'], {
+    cwd: root,
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  if (status !== 0) process.exit(1);
+  const m = JSON.parse(stdout);
+  console.log(`Fold of ${m.events} events: ${m.folding.toFixed(2)} ms, ${(m.folding / m.reading).toFixed(2)} times reading them as JSON`);
+  return {
+    missed: m.folding >= goal ? ['fold of a run'] : [],
+    markdown: `## Runs
+
+The fold of a run with ${m.events} events takes ${m.folding.toFixed(2)} ms (goal: under ${goal}), ${(m.folding / m.reading).toFixed(2)} times as long as reading the same events as JSON (${m.reading.toFixed(2)} ms, in turn). A battery's reserve takes
+${m.reserve.toFixed(1)} ms by itself, and ${m.ofRun.toFixed(1)} ms for that run; it is reckoned once for each event, not for each second.
+`,
+  };
+}
+
 /** Substitutes for a step: the search against every combination there is. */
 function ladderSection() {
   const { status, stdout } = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/benchLadder.ts'], {
@@ -235,6 +267,7 @@ async function diagnosisOrKept() {
   return diagnosisSection();
 }
 const sync = syncSection();
+const runs = runsSection();
 const ladder = ladderSection();
 const diagnosis = await diagnosisOrKept();
 
@@ -278,7 +311,8 @@ From the call to the line that says it is ready, medians of ${starts}, in turn w
 ${startRows.map((r) => `| ${r.name} | ${(r.took / r.bare).toFixed(1)} | ${r.took.toFixed(0)} | ${r.bare.toFixed(0)} | ${r.limit} |`).join('\n')}
 
 ${sync}
+${runs.markdown}
 ${ladder.markdown}
 ${diagnosis.markdown}`,
 );
-process.exit(over.length + ladder.missed.length + diagnosis.missed.length === 0 ? 0 : 1);
+process.exit(over.length + runs.missed.length + ladder.missed.length + diagnosis.missed.length === 0 ? 0 : 1);

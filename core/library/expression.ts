@@ -9,13 +9,27 @@ export type ParamValues = Readonly<Record<string, ParamValue>>;
 
 const form = /^\$([a-z][A-Za-z0-9]*)(\s+min)?(?:\s*([+-])\s*(\d+(?:\.\d+)?))?$/;
 
+interface Parsed {
+  readonly param?: string;
+  readonly scale: number;
+  readonly offset: number;
+}
+/** Expressions that were split before: content has a few hundred, and a run's fold asks for the same ones thousands of times. */
+const known = new Map<string, Parsed>();
+const mostKnown = 5000;
+
 /** Splits an expression; undefined when it does not have the allowed form. */
-export function parseExpression(expression: Expression): { param?: string; scale: number; offset: number } | undefined {
+export function parseExpression(expression: Expression): Parsed | undefined {
   if (typeof expression === 'number') return Number.isFinite(expression) ? { scale: 1, offset: expression } : undefined;
+  const before = known.get(expression);
+  if (before) return before;
   const match = form.exec(expression.trim());
   if (!match) return undefined;
   const offset = match[4] === undefined ? 0 : Number(match[4]) * (match[3] === '-' ? -1 : 1);
-  return { param: match[1]!, scale: match[2] === undefined ? 1 : 60, offset };
+  const parsed: Parsed = { param: match[1]!, scale: match[2] === undefined ? 1 : 60, offset };
+  if (known.size >= mostKnown) known.clear();
+  known.set(expression, parsed);
+  return parsed;
 }
 
 /**

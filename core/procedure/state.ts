@@ -50,14 +50,20 @@ export function fold(program: Program, params: ParamValues, events: readonly Run
   const first = standing[0];
   if (first?.type !== 'started') throw new Error('A run begins with a started event');
   let state = begin(program, params, first);
-  for (const event of standing.slice(1)) state = step(program, params, state, event);
+  // One list for all the states on the way, of which only the last goes out: a copy for each event would cost the square of their number.
+  const history: RunEvent[] = [first];
+  for (const event of standing.slice(1)) {
+    history.push(event);
+    state = step(program, params, state, event, history);
+  }
   const last = events.at(-1)!;
   return { ...state, seq: events.length, lastAt: last.occurredAt };
 }
 
 /** The state after one more event. A retraction folds the remaining history again. */
 export function apply(program: Program, params: ParamValues, state: RunState, event: RunEvent): RunState {
-  if (event.type !== 'retracted') return { ...step(program, params, state, event), seq: state.seq + 1, lastAt: event.occurredAt };
+  if (event.type !== 'retracted')
+    return { ...step(program, params, state, event, [...state.history, event]), seq: state.seq + 1, lastAt: event.occurredAt };
   const remaining = state.history.filter((e) => e.id !== event.event);
   return { ...fold(program, params, remaining), seq: state.seq + 1, lastAt: event.occurredAt };
 }
@@ -159,10 +165,11 @@ function leaveToMeasure(program: Program, state: RunState, at: number): RunState
   return { ...state, step: program.procedure.measure.id, enteredAt: at, seen: {}, left: { step, enteredAt, seen } };
 }
 
-function step(program: Program, began: ParamValues, before: RunState, event: RunEvent): RunState {
+/** @param history the events up to this one, which it includes */
+function step(program: Program, began: ParamValues, before: RunState, event: RunEvent, history: RunEvent[]): RunState {
   const params = valuesAt(began, before);
   const { notice: _gone, ...rest } = before;
-  const state: RunState = { ...rest, history: [...before.history, event] };
+  const state: RunState = { ...rest, history };
   const at = event.occurredAt;
   switch (event.type) {
     case 'started':
