@@ -3,8 +3,8 @@ import TextField from '@mui/material/TextField';
 import { useRef, useState } from 'react';
 import type { Ladder } from '../../core/ladder';
 import type { Caution, LaidLamp } from '../../core/library';
-import { maxReason, type RunView } from '../../core/procedure';
-import { formatDuration, formatLeft } from '../../core/units';
+import { type ExtraTries, maxReason, type RunView } from '../../core/procedure';
+import { formatChance, formatDuration, formatLeft } from '../../core/units';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
 import { Lamp } from '../ui/Lamp';
@@ -24,11 +24,13 @@ interface Props {
   lamps: readonly LaidLamp[];
   /** The vehicle's value chart, where a step asks for a resistor key. */
   ladder: Ladder | null;
+  /** How often an extra cycle of this procedure brought it in this shop. */
+  odds: ExtraTries | null;
   commands: Commands;
 }
 
 /** One instruction, what should be seen, the time, and what can be answered. */
-export function Step({ shown, now, cautions: known, lamps, ladder, commands }: Props) {
+export function Step({ shown, now, cautions: known, lamps, ladder, odds, commands }: Props) {
   const { busy, send } = commands;
   const cautions = useCautions(shown.cautions, known);
   const [dialog, open] = useState<'else' | 'stop' | 'waive' | null>(null);
@@ -85,6 +87,7 @@ export function Step({ shown, now, cautions: known, lamps, ladder, commands }: P
         <h1 className={styles.instruction}>{shown.instruction}</h1>
         {wait && <WaitTime shown={shown} now={now} />}
         {shown.hint && <p className={styles.hint}>{shown.hint}</p>}
+        {shown.extra && <p className={styles.hint}>{extraWords(shown.extra, odds)}</p>}
         {lamp && !overdue && (
           <div className={styles.lamp}>
             <Lamp pattern={lamp} size="large" />
@@ -204,4 +207,15 @@ function WaitTime({ shown, now }: { shown: RunView; now: number }) {
       </span>
     </div>
   );
+}
+
+/** Whether one more cycle is worth it: what this shop has seen, with its numbers, and what the content expects. */
+function extraWords({ n, odds }: NonNullable<RunView['extra']>, seen: ExtraTries | null): string {
+  const here = !seen
+    ? ''
+    : seen.tried === 0
+      ? 'This shop has tried no extra cycle yet.'
+      : `In this shop an extra cycle did it ${seen.brought} of ${seen.tried} times.`;
+  const expected = odds === null ? '' : ` Expected: ${formatChance(odds)}, an estimate nobody has counted.`;
+  return `Extra cycle ${n}. ${here}${expected}`.trim();
 }

@@ -2,13 +2,14 @@ import { useMemo } from 'react';
 import { Link, useLocation } from 'react-router';
 import { here } from '../../server/http/requestContext';
 import { resolveLamps, valuesOf } from '../../core/library';
-import { compile, fold, numbersGiven, paramsAt, type Procedure, reserveOf, sayReserve, view } from '../../core/procedure';
+import { compile, extraCycle, fold, numbersGiven, paramsAt, type Procedure, reserveOf, sayReserve, view } from '../../core/procedure';
 import type { Ladder } from '../../core/ladder';
 import { type CaseRecord, onRecord } from '../../server/record/cases';
 import { offeredLadders } from '../../server/library/ladders';
 import type { Services } from '../../server/services/services';
 import { parseRecordId } from '../../server/base/fields';
-import { keptRun } from '../../server/runs/runs';
+import { shopOdds } from '../../server/runs/odds';
+import { foldRun, keptRun, programOf } from '../../server/runs/runs';
 import { caseId } from '../cases/caseId.server';
 import { notThere } from '../respond.server';
 import { useNow, useReadClock } from '../ui/clock';
@@ -46,6 +47,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     number: record.number,
     closed: record.state === 'closed',
     key: first.type === 'started' ? (first.keys[0] ?? '') : '',
+    odds: extraCycle(programOf(run.procedure), valuesOf(run.params), foldRun(run)) ? await shopOdds(services, run.procedure.id) : null,
     ladder: await ladderOf(services, record, run.procedure),
     cautions: Object.fromEntries(services.library.cautions),
     lamps: resolveLamps(family.lamps, paramsAt(run.params, numbersGiven(run.events))),
@@ -105,6 +107,7 @@ export default function Run({ loaderData }: Route.ComponentProps) {
           cautions={loaderData.cautions}
           lamps={loaderData.lamps}
           ladder={loaderData.ladder}
+          odds={loaderData.odds}
           commands={commands}
         />
       ) : (

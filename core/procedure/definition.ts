@@ -176,7 +176,14 @@ export interface ChoiceStep extends StepCommon {
   cases: Record<string, { say: string; steps: Step[] }>;
 }
 export interface RepeatStep {
-  repeat: { id: string; min: Expression; max: Expression; until?: { answer: string; is: string } };
+  repeat: {
+    id: string;
+    min: Expression;
+    max: Expression;
+    until?: { answer: string; is: string };
+    /** How often one more cycle than `min` brings it, 0 to 1: an estimate of the content. */
+    odds?: number;
+  };
   when?: Condition;
   /** Where the run goes when `max` rounds are over and `until` is not met. */
   exhausted?: Target;

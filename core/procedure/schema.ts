@@ -150,6 +150,7 @@ const stepForms = {
       min: expression.required(),
       max: expression.required(),
       until: Joi.object({ answer: id.required(), is: id.required() }),
+      odds: Joi.number().min(0).max(1),
     }).required(),
     when: condition,
     exhausted: target,

@@ -15,6 +15,7 @@ import { leafTitle } from './decide';
 import { type Interruption, type InterruptionPolicy, interruptions, kindOf, type StepKind } from './definition';
 import { happyPath, placeOnPath } from './happyPath';
 import { numbersOf, paramsAt, valuesAt } from './numbers';
+import { extraCycle } from './odds';
 import { type Instrument, instrumentOf } from './results';
 import { saidBy, wordsAt } from './words';
 import { leafAt, type Program } from './program';
@@ -66,6 +67,8 @@ export interface RunView {
   notice?: { kind: NonNullable<RunState['notice']>['kind']; text: string };
   answers: ShownAnswer[];
   value?: { unit: string; min: number; max: number; whole?: true; required?: string; last?: number };
+  /** The cycle that begins here is one more than usual. */
+  extra?: { n: number; odds: number | null };
   /** What this step is measured with. */
   instrument?: Instrument;
   /** Answers that need a note of what was done and where it is kept. */
@@ -139,6 +142,8 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     key,
     seq: stored.seq,
   };
+  const extra = extraCycle(program, values, state);
+  if (extra) shown.extra = extra;
   const instrument = instrumentOf(step, state.answers, values);
   if (instrument) shown.instrument = instrument;
   if (state.stop) shown.stop = { name: state.stop.name, text: say(state.stop.text) };
