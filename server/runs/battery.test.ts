@@ -51,6 +51,16 @@ test('what is entered of the battery is kept with the run, told in the report, a
   expect(JSON.stringify(await readReport(harness.services, caseId))).toContain('Battery: AGM, 80 Ah, age 1 yr, 15 °C, load 7 A');
 });
 
+test('the next run of the case knows it, but for the maintainer', async () => {
+  const { caseId, runId } = await begun();
+  await send(runId, { type: 'battery', facts: { ...facts, supplyAmps: 10 } });
+  await send(runId, { type: 'stop', reason: 'tea' });
+  const { db, services } = harness;
+  const { id } = await startRun(db, services.documents, services.library, harness.act(), caseId, 'relearn-ignition-on');
+  await send(id, { type: 'answer', step: 'rested', answer: 'measured', value: 12.7 });
+  expect(await reserve(id)).toMatchObject({ typical: false, facts: { ...facts, supplyAmps: 0 }, restedVolts: 12.7 });
+});
+
 test.each([
   [{ ...facts, type: 'lithium' }, 'facts.type', 'flooded, agm'],
   [{ ...facts, capacityAh: 1 }, 'facts.capacityAh', '4'],

@@ -3,6 +3,7 @@ import type { Library } from '../../content/reader';
 import { closedBecause, type DocumentPin, mainFirst, type OnRecord, type ResolvedParam, resolveParams, valuesOf } from '../../core/library';
 import {
   apply,
+  type BatteryFacts,
   compile,
   decide,
   evidenceOf,
@@ -175,9 +176,31 @@ export async function startRun(
       keys,
     };
     await tx.insert(runEvent).values({ runId: id, seq: 0, id: event.id, event });
+    const facts = await batteryOf(
+      tx,
+      record.runs.map((r) => r.id),
+    );
+    if (facts) {
+      const { type: _started, keys: _keys, ...common } = event;
+      // Whether a maintainer is still connected nobody knows.
+      const known: RunEvent = { ...common, id: `${act.id}-battery`, seq: 1, type: 'battery', facts: { ...facts, supplyAmps: 0 } };
+      await tx.insert(runEvent).values({ runId: id, seq: 1, id: known.id, event: known });
+    }
     await notify(tx, { what: 'run', id });
     return { id };
   });
+}
+
+/** What was entered last of the battery in earlier runs of a case. */
+async function batteryOf(tx: Tx, runIds: readonly number[]): Promise<BatteryFacts | undefined> {
+  if (runIds.length === 0) return undefined;
+  const rows = await tx
+    .select({ event: runEvent.event })
+    .from(runEvent)
+    .where(inArray(runEvent.runId, [...runIds]))
+    .orderBy(asc(runEvent.runId), asc(runEvent.seq));
+  const retracted = new Set(rows.flatMap(({ event }) => (event.type === 'retracted' ? [event.event] : [])));
+  return rows.flatMap(({ event }) => (event.type === 'battery' && !retracted.has(event.id) ? [event.facts] : [])).at(-1);
 }
 
 /** Takes one command for a run: decided on the events as they are now, recorded with its evidence, or refused with a sentence. */
