@@ -88,7 +88,8 @@ function StripClockLink({ clock }: { clock: StripClock }) {
     }
     if (!over) asked.current = false;
   }, [over, clock.attention, revalidate]);
-  const attention = !wait
+  const low = clock.batteryAt !== null && now >= clock.batteryAt;
+  const own = !wait
     ? clock.attention
     : wait.redAt !== null && now >= wait.redAt
       ? 'red'
@@ -99,6 +100,7 @@ function StripClockLink({ clock }: { clock: StripClock }) {
             ? 'red'
             : 'due'
           : clock.attention;
+  const attention = low && own !== 'red' ? 'amber' : own;
   const share = wait ? Math.min(1, Math.max(0, (wait.until - now) / Math.max(1, wait.until - wait.startedAt))) : 0;
   return (
     <Link to={clock.to} className={styles.clock} data-attention={attention}>
@@ -113,9 +115,10 @@ function StripClockLink({ clock }: { clock: StripClock }) {
       </span>
       {/* Short, so that it is seen whole; the sentence is for those who hear it. */}
       <span className={styles.act} aria-hidden="true">
-        {attention === 'none' ? (clock.round?.toLowerCase() ?? 'wait') : 'your turn'}
+        {low ? 'battery low' : attention === 'none' ? (clock.round?.toLowerCase() ?? 'wait') : 'your turn'}
       </span>
       <span className="hidden">
+        {low ? 'the battery is getting low, ' : ''}
         {clock.round ? `${clock.round.toLowerCase()}, ` : ''}
         {clock.instruction}
       </span>

@@ -4,6 +4,7 @@ import { Harness, refusal } from '../services/harness.testing';
 import { readReport } from '../cases/report';
 import { exportCase } from '../transfer/exportCase';
 import { importCase } from '../transfer/importCase';
+import { stripClocks } from './floor';
 import { parseRunCommand } from './forms';
 import { caseWithRuns, commandRun, foldRun, loadRun, programOf, startRun } from './runs';
 
@@ -49,6 +50,17 @@ test('what is entered of the battery is kept with the run, told in the report, a
   // A run that was going on is stopped where it comes to.
   expect(run!.events.slice(-2)).toMatchObject([{ type: 'battery', facts }, { type: 'stopped' }]);
   expect(JSON.stringify(await readReport(harness.services, caseId))).toContain('Battery: AGM, 80 Ah, age 1 yr, 15 °C, load 7 A');
+});
+
+test('every page is told when another vehicle’s battery gets low', async () => {
+  const { runId } = await begun();
+  const clock = async () => (await stripClocks(harness.services)).find((c) => c.id === `run ${runId}`)!;
+  expect((await clock()).batteryAt).toBeNull();
+  for (const step of ['loads', 'loadOn']) await send(runId, { type: 'answer', step, answer: 'done' });
+  await harness.services.clock.advance(60_000);
+  await send(runId, { type: 'answer', step: 'loaded', answer: 'measured', value: 12.05 });
+  const found = (await reserve(runId))!;
+  expect((await clock()).batteryAt).toBe(found.sureUntil - 5 * 60_000);
 });
 
 test('the next run of the case knows it, but for the maintainer', async () => {

@@ -1,7 +1,7 @@
 import { asc, eq } from 'drizzle-orm';
 import { type Family, valuesOf } from '../../core/library';
 import type { Step } from '../../core/diagnosis';
-import { type Attention, forecast, type ForecastSpan, view } from '../../core/procedure';
+import { type Attention, forecast, type ForecastSpan, reserveOf, type RunReserve, sayReserve, view } from '../../core/procedure';
 import { midSentence } from '../../core/words';
 import { caseNumber } from '../base/caseNumber';
 import { type CaseRecord, onRecord } from '../record/cases';
@@ -25,12 +25,17 @@ export interface StripClock {
   instruction: string;
   round: string | null;
   attention: Attention;
+  /** When its battery is about to be no longer enough; null where the run is over before. */
+  batteryAt: number | null;
   wait: { startedAt: number; until: number; amberAt: number | null; redAt: number | null; kind: 'least' | 'most' } | null;
 }
 
 export async function stripClocks(services: Services): Promise<StripClock[]> {
   const now = services.clock.now();
-  const clocks = [...(await keptOpenRuns(services)).map((r) => stripClock(r, now)), ...(await runningLockouts(services)).map(lockoutClock)];
+  const open = await keptOpenRuns(services);
+  const ofShop = reserves.get(services);
+  for (const id of ofShop?.keys() ?? []) if (!open.some((r) => r.id === id)) ofShop!.delete(id);
+  const clocks = [...open.map((r) => stripClock(services, r, now)), ...(await runningLockouts(services)).map(lockoutClock)];
   return clocks.sort((a, b) => urgency[a.attention] - urgency[b.attention] || (a.wait?.until ?? now) - (b.wait?.until ?? now));
 }
 
@@ -46,6 +51,7 @@ function lockoutClock({ caseId, vehicle, bay, startedAt, until, ladder }: Awaite
     instruction: 'then the next value',
     round: 'lockout',
     attention: 'none',
+    batteryAt: null,
     wait: { startedAt, until, amberAt: null, redAt: null, kind: 'least' },
   };
 }
@@ -53,7 +59,7 @@ function lockoutClock({ caseId, vehicle, bay, startedAt, until, ladder }: Awaite
 /** Who needs a person first. */
 const urgency: Record<Attention, number> = { red: 0, amber: 1, due: 2, none: 3 };
 
-function stripClock(open: OpenRun, now: number): StripClock {
+function stripClock(services: Services, open: OpenRun, now: number): StripClock {
   const shown = showRun(open, now);
   return {
     id: `run ${open.id}`,
@@ -64,6 +70,7 @@ function stripClock(open: OpenRun, now: number): StripClock {
     instruction: shown.instruction,
     round: shown.round ?? null,
     attention: shown.attention,
+    batteryAt: batteryAlarm(services, open, now),
     wait: shown.wait
       ? {
           startedAt: shown.wait.startedAt,
@@ -74,6 +81,20 @@ function stripClock(open: OpenRun, now: number): StripClock {
         }
       : null,
   };
+}
+
+/** What was reckoned of each run's battery, by shop: a tap in one run is no reason to reckon those of all others again. */
+const reserves = new WeakMap<Services, Map<number, { last: string; reserve: RunReserve | undefined }>>();
+function batteryAlarm(services: Services, open: OpenRun, now: number): number | null {
+  let ofShop = reserves.get(services);
+  if (!ofShop) reserves.set(services, (ofShop = new Map()));
+  const last = open.events.at(-1)!.id;
+  let known = ofShop.get(open.id);
+  if (known?.last !== last) {
+    known = { last, reserve: reserveOf(programOf(open.procedure), valuesOf(open.params), foldRun(open)) };
+    ofShop.set(open.id, known);
+  }
+  return known.reserve ? (sayReserve(known.reserve, now).alarm?.at ?? null) : null;
 }
 
 const showRun = (open: OpenRun, now: number) =>
