@@ -29,13 +29,13 @@ const follows: Record<InterruptionPolicy, string> = {
 };
 
 /** What the procedure answers to what happened is shown before it is recorded. */
-export function SomethingElse({ open, onClose, shown, send }: { open: boolean; onClose: () => void; shown: RunView; send: Send }) {
+export function SomethingElse({ open, onClose, run, send }: { open: boolean; onClose: () => void; run: RunView; send: Send }) {
   return (
     <Dialog open={open} onClose={onClose} aria-labelledby="else-title" fullWidth maxWidth="sm">
       <DialogTitle id="else-title">What happened?</DialogTitle>
       <DialogContent>
         <ul className={styles.list}>
-          {shown.interruptions.map(({ what, policy }) => (
+          {run.interruptions.map(({ what, policy }) => (
             <li key={what}>
               <button
                 type="button"

@@ -1,21 +1,26 @@
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
 import { useRef, useState } from 'react';
 import type { Ladder } from '../../core/ladder';
 import type { Caution, LaidLamp } from '../../core/library';
-import { type ExtraTries, maxReason, type RunView } from '../../core/procedure';
+import type { ExtraTries, RunView } from '../../core/procedure';
 import { formatChance, formatDuration, formatLeft } from '../../core/units';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
 import { Lamp } from '../ui/Lamp';
-import { SomethingElse, StopRun, Waive } from './Dialogs';
-import { Instrument } from './instruments/Instrument';
+import { later } from '../ui/later';
 import type { OnResult } from './instruments/onResult';
 import type { Commands } from './useCommands';
 import styles from './run.module.css';
 import { Numbers } from './Numbers';
-import { ValueEntry } from './ValueEntry';
 import { WaitColumn } from './WaitColumn';
+
+// Fields and dialogs come after the page, or when they are shown: a run is first of all read.
+const SomethingElse = later(async () => ({ default: (await import('./Dialogs')).SomethingElse }));
+const StopRun = later(async () => ({ default: (await import('./Dialogs')).StopRun }));
+const Waive = later(async () => ({ default: (await import('./Dialogs')).Waive }));
+const ValueEntry = later(() => import('./ValueEntry'));
+const NoteField = later(() => import('./NoteField'));
+const Instrument = later(async () => ({ default: (await import('./instruments/Instrument')).Instrument }));
 
 interface Props {
   shown: RunView;
@@ -107,30 +112,20 @@ export function Step({ shown, now, cautions: known, lamps, ladder, odds, command
           </p>
         ))}
         {shown.noted.length > 0 && !shown.instrument && (
-          <TextField
-            label="Note: what was done, and where the result is saved"
-            value={note}
-            onChange={(e) => {
-              setNote(e.target.value);
+          <NoteField
+            note={note}
+            put={(text) => {
+              setNote(text);
               setNoteMissing(false);
             }}
-            error={noteMissing}
-            helperText={
-              noteMissing
-                ? 'Write it in a few words. It goes into the report.'
-                : 'There is no instrument for this step yet: do it with your tool, then tick it here. Never write a secret into the note.'
-            }
-            multiline
-            maxRows={3}
-            inputRef={noteField}
-            sx={{ maxWidth: 820 }}
-            slotProps={{ htmlInput: { maxLength: maxReason } }}
+            missing={noteMissing}
+            field={noteField}
           />
         )}
         {shown.value ? (
           <ValueEntry value={shown.value} busy={busy} onRecord={(value) => answer('measured', value)} />
         ) : shown.instrument ? (
-          cautions.clear && <Instrument shown={shown} ladder={ladder} busy={busy} onResult={onResult} />
+          cautions.clear && <Instrument run={shown} ladder={ladder} busy={busy} onResult={onResult} />
         ) : (
           <div className={styles.answers}>
             {shown.answers.map((a, i) => (
@@ -168,9 +163,9 @@ export function Step({ shown, now, cautions: known, lamps, ladder, odds, command
             Stop the run
           </Button>
         </div>
-        <SomethingElse open={dialog === 'else'} onClose={() => open(null)} shown={shown} send={send} />
-        <StopRun open={dialog === 'stop'} onClose={() => open(null)} send={send} />
-        <Waive open={dialog === 'waive'} onClose={() => open(null)} step={shown.step} send={send} />
+        <SomethingElse shown={dialog === 'else'} open={dialog === 'else'} onClose={() => open(null)} run={shown} send={send} />
+        <StopRun shown={dialog === 'stop'} open={dialog === 'stop'} onClose={() => open(null)} send={send} />
+        <Waive shown={dialog === 'waive'} open={dialog === 'waive'} onClose={() => open(null)} step={shown.step} send={send} />
       </div>
     </div>
   );

@@ -6,7 +6,15 @@ import { QuantityField } from '../ui/QuantityField';
 import styles from './run.module.css';
 
 /** A measured value, typed. The limits are said before it is sent, and the server checks them again. */
-export function ValueEntry({ value, busy, onRecord }: { value: NonNullable<RunView['value']>; busy: boolean; onRecord: (value: number) => void }) {
+export default function ValueEntry({
+  value,
+  busy,
+  onRecord,
+}: {
+  value: NonNullable<RunView['value']>;
+  busy: boolean;
+  onRecord: (value: number) => void;
+}) {
   const [typed, setTyped] = useState('');
   const [error, setError] = useState('');
   const field = useRef<HTMLInputElement>(null);

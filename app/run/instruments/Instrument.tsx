@@ -12,18 +12,18 @@ const Cell = lazy(() => import('./Cell'));
 const ResistorKey = lazy(() => import('./ResistorKey'));
 
 /** The instrument of a step, in place of its answers; where the work was done elsewhere, a note takes its place. */
-export function Instrument({ shown, ladder, busy, onResult }: { shown: RunView; ladder: Ladder | null; busy: boolean; onResult: OnResult }) {
-  const { instrument } = shown;
+export function Instrument({ run, ladder, busy, onResult }: { run: RunView; ladder: Ladder | null; busy: boolean; onResult: OnResult }) {
+  const { instrument } = run;
   if (!instrument) return null;
   return (
     <div className={styles.instrument}>
       <Suspense fallback={<p className="quiet">Loading …</p>}>
         {instrument.kind === 'entries' && <Entries instrument={instrument} busy={busy} onResult={onResult} />}
-        {instrument.kind === 'file' && <FilePart instrument={instrument} answers={shown.answers} busy={busy} onResult={onResult} />}
+        {instrument.kind === 'file' && <FilePart instrument={instrument} answers={run.answers} busy={busy} onResult={onResult} />}
         {instrument.kind === 'cell' && <Cell busy={busy} onResult={onResult} />}
         {instrument.kind === 'ladder' && <ResistorKey ladder={ladder} busy={busy} onResult={onResult} />}
       </Suspense>
-      {instrument.kind !== 'entries' && <Elsewhere shown={shown} busy={busy} onResult={onResult} />}
+      {instrument.kind !== 'entries' && <Elsewhere shown={run} busy={busy} onResult={onResult} />}
     </div>
   );
 }
