@@ -24,6 +24,8 @@ async function run(folder: string, port: number): Promise<{ url: string; end(): 
   const gone = new Promise<void>((resolve) => child.once('exit', () => resolve()));
   const url = await new Promise<string>((resolve, reject) => {
     child.stdout!.on('data', (chunk: Buffer) => {
+      // What the server calls an error is seen beside the test that it belongs to.
+      for (const line of String(chunk).split('\n')) if (/"level":[56]0/.test(line)) process.stderr.write(`${line}\n`);
       const ready = /ready at (http:\S+)/.exec(String(chunk));
       if (ready) resolve(ready[1]!);
     });
