@@ -99,7 +99,7 @@ test('keys go to places, find, and show themselves', async ({ page }) => {
   }
   await page.keyboard.press('/');
   await page.waitForURL('/find');
-  await page.getByRole('textbox').fill('4-18-THB');
+  await page.getByRole('search').getByRole('textbox').fill('4-18-THB');
   await page.keyboard.press('Enter');
   await page
     .getByRole('main')

@@ -18,9 +18,10 @@ import { WaitColumn } from './WaitColumn';
 const SomethingElse = later(async () => ({ default: (await import('./Dialogs')).SomethingElse }));
 const StopRun = later(async () => ({ default: (await import('./Dialogs')).StopRun }));
 const Waive = later(async () => ({ default: (await import('./Dialogs')).Waive }));
-const ValueEntry = later(() => import('./ValueEntry'));
-const NoteField = later(() => import('./NoteField'));
-const Instrument = later(async () => ({ default: (await import('./instruments/Instrument')).Instrument }));
+const loading = <p className="quiet">Loading …</p>;
+const ValueEntry = later(() => import('./ValueEntry'), loading);
+const NoteField = later(() => import('./NoteField'), loading);
+const Instrument = later(async () => ({ default: (await import('./instruments/Instrument')).Instrument }), loading);
 
 interface Props {
   shown: RunView;

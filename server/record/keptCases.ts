@@ -46,12 +46,17 @@ export class KeptCases {
     if (asked.length > 0) {
       // The stamps are read before the records: a record is at least as new as its stamp.
       const stamps = await this.#stamps(asked);
-      const same = asked.filter((id) => stamps.has(id) && this.#cases.get(id)?.stamp === stamps.get(id));
+      // Taken now: whoever else reads meanwhile may put another in its place, or let it go.
+      const same = asked.flatMap((id) => {
+        const before = this.#cases.get(id);
+        return before && before.stamp === stamps.get(id) ? before.record : [];
+      });
+      const unchanged = new Set(same.map((r) => r.id));
       const fresh = await loadCases(
         this.db,
-        asked.filter((id) => stamps.has(id) && !same.includes(id)),
+        asked.filter((id) => stamps.has(id) && !unchanged.has(id)),
       );
-      for (const record of [...same.map((id) => this.#cases.get(id)!.record), ...fresh]) {
+      for (const record of [...same, ...fresh]) {
         found.set(record.id, record);
         this.#cases.set(record.id, { changes, stamp: stamps.get(record.id)!, record });
       }
