@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import Joi from 'joi';
 import { type Library, parseYaml } from '../content/reader';
-import { resolveParams, valuesOf } from '../core/library';
+import { everyFamily, resolveParams, valuesOf, withNumbers } from '../core/library';
 import { parseWith } from '../core/library/parseWith';
 import {
   type Branches,
@@ -43,10 +43,13 @@ function load(file: string, folders: string[], profileId: string | undefined) {
     file,
     mergeSteps(written, (id) => lib.steps.get(id)),
   );
-  const family = lib.families.get(procedure.family);
+  // One for every vehicle is worked with a profile's family, or with the numbers of the first.
+  const every = procedure.family === everyFamily;
+  const chosen = every ? (lib.profiles.get(profileId ?? '')?.family ?? [...lib.families.keys()][0]!) : procedure.family;
+  const family = lib.families.get(chosen);
   if (!family) throw new CannotUse(`${file}: family: "${procedure.family}" does not exist. Use one of: ${[...lib.families.keys()].join(', ')}.`);
-  const profile = profileOf(lib, profileId, procedure.family);
-  const params = resolveParams(family, profile);
+  const profile = profileOf(lib, profileId, chosen);
+  const params = resolveParams(withNumbers(family, procedure), profile);
   return { lib, procedure, family, params, values: valuesOf(params) };
 }
 

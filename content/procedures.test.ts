@@ -1,4 +1,5 @@
-import { evidenceOf, fold } from '../core/procedure';
+import { resolveParams, valuesOf, withNumbers } from '../core/library';
+import { evidenceOf, fold, lintErrors } from '../core/procedure';
 import { session, shipped } from './session.testing';
 
 const start = (id: string, options: Parameters<typeof session>[0] = {}) => session({ procedure: shipped.procedures.get(id)!, ...options });
@@ -532,7 +533,9 @@ describe('relearn of a lock cylinder', () => {
 describe('learn a key value (lockout 4 min)', () => {
   const begin = () => {
     const run = start('teach-key-value', { keys: ['A'] });
-    for (const answer of ['learns', 'equal']) run.answer(answer);
+    run.answer('learns');
+    run.answer('ticked', undefined, 'value 7, both ways around');
+    run.answer('equal');
     run.ready();
     for (const answer of ['new', 'done', 'done']) run.answer(answer);
     run.pass(12);
@@ -546,7 +549,10 @@ describe('learn a key value (lockout 4 min)', () => {
   ])('%s, %s: nothing is learned', (learns, measured, stop) => {
     const run = start('teach-key-value', { keys: ['A'] });
     run.answer(learns);
-    if (measured) run.answer(measured);
+    if (measured) {
+      run.answer('ticked', undefined, 'value 7, both ways around');
+      run.answer(measured);
+    }
     expect(run.shown().stop?.name).toBe(stop);
   });
   test('refused: the whole lockout with the key off, once more, and no third time', () => {
@@ -582,5 +588,138 @@ describe('learn a key value (lockout 4 min)', () => {
     run.answer('runs');
     expect(run.state().status).toBe('finished');
     expect(evidence(run)).toEqual(['engine: runs (A)']);
+  });
+});
+
+describe('the search for a value (14 values, lockout 4 min)', () => {
+  const begin = () => {
+    const run = start('search-value', { keys: ['A', 'B'] });
+    run.answer('unknown');
+    expect(run.shown().instruction).toBe('Measure tag B, several times and both ways around.');
+    run.answer('ticked', undefined, 'worn, near value 9');
+    run.answer('measured', 12.6);
+    expect(run.shown().instruction).toBe('In the worst case all 14 values are tried, each with a lockout of 4 min. Is there time for it?');
+    run.answer('yes');
+    run.answer('done');
+    expect(run.shown()).toMatchObject({ kind: 'commitment', cautions: ['testOnly'] });
+    run.answer('done');
+    return run;
+  };
+  /** One value, from its number to what the light says. */
+  const tryValue = (run: ReturnType<typeof session>, value: number, seen: string) => {
+    run.answer('measured', value);
+    expect(run.shown().instruction).toBe(`Put a resistor of value ${value} in place of the contacts. Key off meanwhile.`);
+    run.answer('done');
+    if (run.shown().step === 'lockedOut') run.pass(240);
+    run.answer('done');
+    run.pass(5);
+    run.answer(seen);
+  };
+  test('the next resistor is put in while the lockout runs, and the key goes on only after the whole of it', () => {
+    const run = begin();
+    tryValue(run, 9, 'refused');
+    run.answer('done');
+    run.pass(60);
+    run.answer('measured', 8);
+    run.answer('done');
+    expect(run.shown()).toMatchObject({ step: 'lockedOut', answers: [] });
+    run.pass(179.999);
+    expect(run.shown().step).toBe('lockedOut');
+    run.pass(0.001);
+    expect(run.shown().step).toBe('on');
+    run.answer('done');
+    run.pass(5);
+    run.answer('accepted');
+    expect(run.shown().instruction).toBe('Key off. Take the resistor out, plug the connector together and put the trim back, power off meanwhile.');
+    run.answer('done');
+    expect(run.shown().instruction).toBe('Have a key cut by code with value 8, and measure it before it is used.');
+    run.answer('done');
+    expect(run.state().status).toBe('finished');
+    expect(run.folded()).toEqual(run.state());
+  });
+  test('all fourteen refused: it ends, and says where to measure', () => {
+    const run = begin();
+    for (let value = 1; value <= 14; value += 1) {
+      expect(run.state().status).toBe('running');
+      tryValue(run, value, 'refused');
+      run.answer('done');
+    }
+    expect(run.shown().stop).toMatchObject({ name: 'none' });
+  });
+  test('it takes the place of the key: no authority, no resistor', () => {
+    const run = start('search-value', { record: { authority: false, keysAbsent: [] } });
+    run.answer('unknown');
+    run.answer('ticked', undefined, 'worn');
+    run.answer('measured', 12.6);
+    run.answer('yes');
+    run.answer('done');
+    expect(run.send({ type: 'answer', step: 'sure', answer: 'done' })).toMatchObject({ ok: false });
+  });
+});
+
+describe('procedures for every vehicle', () => {
+  const every = [...shipped.procedures.values()].filter((p) => p.family === 'every');
+  test('they are these', () => {
+    expect(every.map((p) => p.id).sort()).toEqual([
+      'change-cell',
+      'check-new-key',
+      'clean-contacts',
+      'make-battery-ready',
+      'repair-key',
+      'swap-module',
+      'teach-remote',
+      'test-starter-circuit',
+    ]);
+  });
+  test('a number of its own counts until the system type has one of the same name', () => {
+    const settle = (id: string) => valuesOf(resolveParams(withNumbers(shipped.families.get(id)!, shipped.procedures.get('swap-module')!))).settle;
+    expect([settle('ring'), settle('slot-store')]).toEqual([300, 90]);
+  });
+  test('each is whole in every system type, and one that names a number that only some have is refused', () => {
+    const families = [...shipped.families.values()];
+    const cautions = new Set(shipped.cautions.keys());
+    for (const p of every) expect(lintErrors(p, families, cautions)).toEqual([]);
+    const { numbers: _numbers, ...without } = shipped.procedures.get('swap-module')!;
+    const messages = lintErrors(without, families, cautions).map((p) => p.message);
+    expect(messages).toContainEqual(expect.stringContaining('System type "every" has no number "settle"'));
+  });
+  test('a module is not swapped before its power is measured, its number compared and its killer found', () => {
+    for (const [path, stop] of [
+      [['not'], 'notProven'],
+      [['good', 12.6, 'all', 'differs'], 'mismatch'],
+      [['good', 12.6, 'silent', 'superseded', 'open'], 'cause'],
+    ] as const) {
+      const run = start('swap-module');
+      for (const one of path) run.answer(typeof one === 'number' ? 'measured' : one, typeof one === 'number' ? one : undefined);
+      expect(run.shown().stop?.name).toBe(stop);
+    }
+  });
+  test('while the negative cable is off, nothing is taken from the battery', () => {
+    const { disconnected } = shipped.procedures.get('swap-module')!;
+    expect(disconnected).toEqual({ from: 'negative', until: 'powered' });
+  });
+  test('turns that took longer than the vehicle gives begin again; its own count is asked for and counts at once', () => {
+    const run = start('teach-remote', { keys: ['A', 'B'] });
+    for (const answer of ['done', 'lower', 'equal', 'turns']) run.answer(answer);
+    expect(run.shown()).toMatchObject({ instruction: 'Turn the key on and off 3 times. Don’t start.'.replace('’', "'") });
+    run.send({ type: 'number', name: 'remoteTurns', value: 5, source: 'page 12' });
+    expect(run.shown().instruction).toContain('5 times');
+    run.answer('begin');
+    run.pass(11);
+    run.answer('done');
+    expect(run.shown()).toMatchObject({ step: 'turns', notice: { text: expect.stringContaining('Begin again with the key off.') } });
+  });
+  test('the starter circuit is not bridged on a high-voltage vehicle, nor without authority or a feed', () => {
+    const run = start('test-starter-circuit');
+    run.answer('yes');
+    expect(run.shown().stop?.name).toBe('highVoltage');
+    const other = start('test-starter-circuit', { record: { authority: false, keysAbsent: [] } });
+    other.answer('no');
+    other.answer('measured', 12.6);
+    for (let i = 0; i < 4; i += 1) other.answer('done');
+    other.answer('measured', 11.4);
+    expect(other.shown()).toMatchObject({ step: 'feed', notice: { text: expect.stringContaining('No feed.') } });
+    other.answer('measured', 12.4);
+    expect(other.send({ type: 'answer', step: 'sure', answer: 'done' })).toMatchObject({ ok: false });
   });
 });

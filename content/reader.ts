@@ -13,8 +13,7 @@ import {
   lintFamily,
   mergeCommon,
   type Profile,
-  resolveParams,
-  valuesOf,
+  everyFamily,
 } from '../core/library';
 import { boundsProblem, documentBounds } from '../core/library/bounds';
 import type { CallSheet } from '../core/call';
@@ -22,7 +21,7 @@ import { parseCall } from '../core/call/schema';
 import type { Ladder } from '../core/ladder';
 import { parseLadder } from '../core/ladder/schema';
 import { parseCautions, parseCommon, parseFamily, parseFeatures, parseProfile } from '../core/library/schema';
-import { lint, mergeSteps, type Procedure, type SharedSteps, type Step } from '../core/procedure';
+import { lintErrors, mergeSteps, type Procedure, type SharedSteps, type Step } from '../core/procedure';
 import { parseProcedure, parseSharedSteps } from '../core/procedure/schema';
 import type { Problem, Result } from '../core/units';
 
@@ -298,10 +297,14 @@ function crossCheck(library: Library): FileProblem[] {
     const add = (found: Problem[]) => problems.push(...found.map((p) => ({ file, path: p.path, message: p.message })));
     if (body.kind === 'family') add(lintFamily(body, { procedures, cautions, features: library.features }));
     if (body.kind !== 'profile' && body.kind !== 'procedure') continue;
+    if (body.kind === 'procedure' && body.family === everyFamily) {
+      add(lintErrors(body, [...library.families.values()], cautions));
+      continue;
+    }
     const family = library.families.get(body.family);
     if (!family) add([{ code: 'unknownName', path: 'family', message: `System type "${body.family}" does not exist. Use one of: ${families}.` }]);
     else if (body.kind === 'profile') add([...checkProfile(body, family, library.features), ...checkLadder(body, library)]);
-    else add(lint(body, valuesOf(resolveParams(family)), { family, cautions }).problems.filter((p) => p.severity === 'error'));
+    else add(lintErrors(body, [family], cautions));
   }
   return problems;
 }

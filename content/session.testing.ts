@@ -1,5 +1,5 @@
 import { readContent } from './reader';
-import { type OnRecord, resolveParams, valuesOf } from '../core/library';
+import { everyFamily, type OnRecord, resolveParams, valuesOf, withNumbers } from '../core/library';
 import {
   apply,
   type Circumstances,
@@ -22,7 +22,8 @@ export function session(
   const procedure = options.procedure ?? shipped.procedures.get('relearn-ignition-on')!;
   const program = compile(procedure);
   const profile = options.profile ?? (procedure.family === 'transponder-dwell' ? 'tarn-gantry' : '');
-  const params = resolveParams(shipped.families.get(procedure.family)!, shipped.profiles.get(profile));
+  const family = shipped.families.get(procedure.family === everyFamily ? 'ring' : procedure.family)!;
+  const params = resolveParams(withNumbers(family, procedure), shipped.profiles.get(profile));
   const values = valuesOf(params);
   const circumstances: Circumstances = { record: options.record ?? { authority: true, keysAbsent: [] }, mayWaive: options.mayWaive ?? true };
   const actor = { id: 'im', name: 'Ines Marrow' };

@@ -57,15 +57,15 @@ export function About({ page }: { page: CasePage }) {
                 </Link>
               ))}
         </dd>
-        {page.procedures.length > 0 && record.state === 'open' && record.kind === 'vehicle' && (
+        {page.everyVehicle.length > 0 && record.state === 'open' && record.kind === 'vehicle' && (
           <>
             <dt>Procedures</dt>
             <dd>
-              {page.procedures.map((p) => (
-                <Link key={p.id} to={caseWith(page, { run: p.id })} className={styles.procedure}>
-                  {p.title} <span className="quiet">{Math.round(p.minutes)} min</span>
-                </Link>
-              ))}
+              <Procedures page={page} list={page.procedures.filter((p) => !page.everyVehicle.some((e) => e.id === p.id))} />
+              <details className={styles.every}>
+                <summary>For every vehicle</summary>
+                <Procedures page={page} list={page.everyVehicle} />
+              </details>
             </dd>
           </>
         )}
@@ -91,4 +91,12 @@ export function About({ page }: { page: CasePage }) {
       </p>
     </section>
   );
+}
+
+function Procedures({ page, list }: { page: CasePage; list: CasePage['everyVehicle'] }) {
+  return list.map((p) => (
+    <Link key={p.id} to={caseWith(page, { run: p.id })} className={styles.procedure}>
+      {p.title} <span className="quiet">{Math.max(1, Math.round(p.minutes))} min</span>
+    </Link>
+  ));
 }

@@ -44,8 +44,8 @@ export const handle = {
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
-  const supposing = parseSupposed(new URL(request.url).searchParams);
-  const page = (await readCasePage(services, caseId(params.caseId), supposing)) ?? noCase(params.caseId);
+  const { searchParams: asked } = new URL(request.url);
+  const page = (await readCasePage(services, caseId(params.caseId), parseSupposed(asked), asked.get('run'))) ?? noCase(params.caseId);
   const { person } = session!;
   return {
     ...page,

@@ -5,6 +5,7 @@ import Button from '@mui/material/Button';
 import { Link } from 'react-router';
 import {
   changes,
+  everyFamily,
   type Family,
   gates,
   lampMoments,
@@ -15,9 +16,10 @@ import {
   symptoms,
   valuesOf,
 } from '../../core/library';
-import { compile, lint, type Procedure } from '../../core/procedure';
+import { compile, type Procedure } from '../../core/procedure';
 import { dateWords, formatChance } from '../../core/units';
 import { proceduresOf } from '../../server/library/procedures';
+import { keptMinutes } from '../../server/library/times';
 import { keptProfiles } from '../../server/library/profiles';
 import { may } from '../../server/acts/rights';
 import { momentWords } from '../bench/moments';
@@ -49,7 +51,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { library } = services;
   const f =
     library.families.get(params.familyId) ?? notThere('System type not found', `The library has no system type “${params.familyId.slice(0, 60)}”.`);
-  const cautions = new Set(library.cautions.keys());
+  const values = valuesOf(resolveParams(f));
   const families = [...library.families.values()];
   return {
     id: f.id,
@@ -118,7 +120,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       title: p.title,
       text: p.text,
       version: p.version,
-      minutes: lint(p, valuesOf(resolveParams(f)), { cautions }).expectedMinutes,
+      minutes: keptMinutes(p, values).expectedMinutes,
+      every: p.family === everyFamily,
     })),
   };
 }
@@ -214,6 +217,22 @@ function Recognized({ f }: { f: Data }) {
   );
 }
 
+function Procedures({ list }: { list: Data['procedures'] }) {
+  return (
+    <ul>
+      {list.map((p) => (
+        <li key={p.id}>
+          <Link to={`/library/procedures/${p.id}`}>{p.title}</Link>{' '}
+          <span className="quiet">
+            version {p.version}, about {Math.max(1, Math.round(p.minutes))} min.
+          </span>{' '}
+          {p.text}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 /** A family reads like a manual, from what it is to the advice for the owner. */
 export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
   const units = useUnits();
@@ -279,17 +298,9 @@ export default function FamilyPage({ loaderData: f }: Route.ComponentProps) {
         </ul>
         <h2>Procedures</h2>
         {f.procedures.length === 0 && <p>None has been written yet. Work from the service information.</p>}
-        <ul>
-          {f.procedures.map((p) => (
-            <li key={p.id}>
-              <Link to={`/library/procedures/${p.id}`}>{p.title}</Link>{' '}
-              <span className="quiet">
-                version {p.version}, about {Math.round(p.minutes)} min.
-              </span>{' '}
-              {p.text}
-            </li>
-          ))}
-        </ul>
+        <Procedures list={f.procedures.filter((p) => !p.every)} />
+        <h3>For every vehicle</h3>
+        <Procedures list={f.procedures.filter((p) => p.every)} />
         {f.mayEdit && (
           <Button component={Link} to={`/library/procedures/new?family=${f.id}`} variant="outlined" sx={{ justifySelf: 'start' }}>
             Make a procedure from a text

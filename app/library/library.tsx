@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Form, Link } from 'react-router';
+import { everyFamily } from '../../core/library';
 import { searchLibrary } from '../../server/library/librarySearch';
 import { keptProfiles } from '../../server/library/profiles';
 import { here } from '../../server/http/requestContext';
@@ -40,6 +41,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     found: query.trim() === '' ? null : searchLibrary(library, profiles, query),
     mayEdit: may(session!.person, 'editLibrary'),
     own: own.map(row),
+    everyVehicle: [...library.procedures.values()].filter((p) => p.family === everyFamily).map((p) => ({ id: p.id, title: p.title, text: p.text })),
     unreadable: await unreadable(services.database.db),
     families: [...library.families.values()]
       .map((f) => ({
@@ -92,7 +94,7 @@ function CannotBeRead({ documents, mayEdit }: { documents: Unreadable[]; mayEdit
 }
 
 /** The families, each with what it is in a sentence; the shop's own vehicles; and a search over both. */
-export default function Library({ loaderData: { query, found, mayEdit, own, unreadable, families } }: Route.ComponentProps) {
+export default function Library({ loaderData: { query, found, mayEdit, own, unreadable, families, everyVehicle } }: Route.ComponentProps) {
   return (
     <div className={styles.page}>
       <h1>System types</h1>
@@ -168,6 +170,16 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
           <p className={styles.tools}>
             <Link to="/library/ladders">Value charts of resistor keys</Link>
           </p>
+          <details className={styles.every}>
+            <summary>Procedures for every vehicle</summary>
+            <ul aria-label="Procedures for every vehicle">
+              {everyVehicle.map((p) => (
+                <li key={p.id}>
+                  <Link to={`/library/procedures/${p.id}`}>{p.title}</Link> {p.text}
+                </li>
+              ))}
+            </ul>
+          </details>
           <ul className={styles.index} aria-label="System types">
             {families.map((f) => (
               <li key={f.id} className={styles.type}>

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { Link, redirect } from 'react-router';
-import { type Family, fillText, formatParams, gates, resolveParams, valuesOf } from '../../core/library';
+import { type Family, fillText, formatParams, gates, resolveParams, valuesOf, withNumbers } from '../../core/library';
 import { compile, leafTitle, outline, type Procedure } from '../../core/procedure';
 import { dateWords } from '../../core/units';
 import { here } from '../../server/http/requestContext';
@@ -38,6 +38,8 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const shown = askedVersion(versions, asked.get('version'));
   if (!isNew && !shown) return notThere('Procedure not found', 'The library has no procedure of this name in this version.');
   const family = shown && library.families.get(shown.procedure.family);
+  // One for every vehicle rests on numbers that all of them have.
+  const numbers = shown && withNumbers(family ?? [...library.families.values()][0]!, shown.procedure);
   const before = shown && versions.find((v) => v.pin.version === shown.pin.version - 1);
   const retired = !isNew && (await isRetired(db, 'procedure', params.procedureId));
   return {
@@ -45,9 +47,9 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     head: shown ? headOf(shown.procedure) : null,
     before: before?.procedure.written ?? null,
     family: family ? { id: family.id, title: family.title } : null,
-    values: family ? valuesOf(resolveParams(family)) : {},
+    values: numbers ? valuesOf(resolveParams(numbers)) : {},
     /** What stands for the names in its texts: typical numbers, and keys by the tags that they mostly have. */
-    words: { ...(family ? wordsOf(family) : {}), main: 'A', key: 'B', round: '1' } as Record<string, string>,
+    words: { ...(numbers ? wordsOf(numbers) : {}), main: 'A', key: 'B', round: '1' } as Record<string, string>,
     families: [...library.families.values()].map((f) => ({ id: f.id, title: f.title })).sort((a, b) => (a.title < b.title ? -1 : 1)),
     asked: asked.get('family') ?? '',
     cautions: [...library.cautions.values()].map((c) => ({ id: c.id, say: c.say })),
@@ -95,12 +97,8 @@ export default function ProcedurePage({ loaderData: d }: Route.ComponentProps) {
     <div className={styles.page} data-wide={editable || undefined}>
       <p>
         <Link to="/library">Library</Link>
-        {d.family && (
-          <>
-            {' · '}
-            <Link to={`/library/${d.family.id}`}>{d.family.title}</Link>
-          </>
-        )}
+        {procedure && ' · '}
+        {d.family ? <Link to={`/library/${d.family.id}`}>{d.family.title}</Link> : procedure && 'for every vehicle'}
       </p>
       <h1>{procedure?.title ?? 'A procedure from a text'}</h1>
       {procedure ? (

@@ -5,6 +5,7 @@ import { lampTimeline } from './lampTimeline';
 import { lampExpressions } from './lintFamily';
 import { resolveParams } from './params';
 import { type LaidLamp, resolveLamps } from './resolveLamps';
+import { serves } from './serves';
 
 /** What a person who edits content should look at; none of it stops a start. */
 export interface ContentFigures {
@@ -85,7 +86,7 @@ export function contentFigures(
   const owners = new Map<string, Set<string>>();
   for (const family of families) for (const text of textsOf(family, common)) owners.set(text, (owners.get(text) ?? new Set()).add(family.id));
   return families.map((family) => {
-    const used = new Set(procedures.filter((p) => p.family === family.id).flatMap((p) => p.params));
+    const used = new Set(procedures.filter((p) => serves(p, family.id)).flatMap((p) => p.params));
     for (const condition of conditionsOf(family))
       for (const comparison of comparisonsIn(condition)) {
         const { subject, name } = subjectOf(comparison);

@@ -92,3 +92,4 @@ export {
 } from './vocabulary';
 export { withoutChances } from './withoutChances';
 export { renameIds, renameIdsInRows } from './renamed';
+export { everyFamily, serves, withNumbers } from './serves';

@@ -76,7 +76,7 @@ const head = (kind: string) => ({
   checked: checked.required(),
 });
 
-const param = Joi.alternatives().conditional('.oneOf', {
+export const param = Joi.alternatives().conditional('.oneOf', {
   is: Joi.exist(),
   then: Joi.object({ label: shortText.required(), oneOf: Joi.array().items(id).min(2).unique().required(), default: id.required() }),
   otherwise: Joi.object({

@@ -1,5 +1,5 @@
 import type { Written } from './draft/draft';
-import type { Condition, DangerName, Effect, Expression, Checked } from '../library';
+import type { Condition, DangerName, Effect, Expression, Checked, Param } from '../library';
 
 /**
  * Where the run goes after an answer or a passed limit. `leaveLoop` goes on behind the innermost loop; `stop.NAME` ends the run with that stop's text.
@@ -277,11 +277,14 @@ export interface Procedure {
   id: string;
   version: number;
   title: string;
+  /** Id of a family, or `every`. */
   family: string;
   source: string;
   checked: Checked;
   text: string;
   params: string[];
+  /** Numbers that a family need not have; where it has one of the same name, that one counts. */
+  numbers?: Record<string, Param>;
   effect: Effect;
   cautions: string[];
   interrupted: { default: InterruptionPolicy } & Partial<Record<Interruption, InterruptionPolicy>>;

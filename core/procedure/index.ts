@@ -16,7 +16,7 @@ export {
   stepKinds,
 } from './definition';
 export type { Actor, Command, CommandBody, Decision, EventBody, Refusal, Remark, RunEvent } from './events';
-export { type LintProblem, type LintReport, lint } from './lint';
+export { type LintProblem, type LintReport, lint, lintErrors, minutesOf } from './lint';
 export { type GivenNumber, numbersGiven, paramsAt, valuesAt } from './numbers';
 export { compile, leafAt, type Program } from './program';
 export { actTimes, apply, fold, present, type RunState, waitTimes, type WaitTimes } from './state';

@@ -10,13 +10,16 @@ import {
   parseExpression,
   type ParamValues,
   placeholdersIn,
+  resolveParams,
+  valuesOf,
+  withNumbers,
 } from '../library';
 import type { Problem } from '../units';
 import type { LeafStep, Procedure, Step, Target } from './definition';
 import { noteNeeded } from './answers';
 import { leafTitle } from './decide';
 import { happyPath } from './happyPath';
-import { compile, keysCounter } from './program';
+import { compile, keysCounter, type Program } from './program';
 import { lintSentences } from './lintSentences';
 
 export type LintProblem = Problem & { severity: 'error' | 'warning' };
@@ -254,14 +257,25 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   if (leaves.filter(({ step }) => 'restartHere' in step && step.restartHere).length > 1) add('error', 'twice', 'steps', lintSentences.restartTwice);
 
   if (problems.some((p) => p.severity === 'error')) return { problems, minMinutes: 0, expectedMinutes: 0 };
-  const program = compile(procedure);
+  const times = minutesOf(compile(procedure), values);
+  if (times.expectedMinutes * 60 > longS && !leaves.some(({ step }) => 'value' in step && step.value.battery === 'rested'))
+    add('error', 'noReserve', 'steps', lintSentences.reserveMissing(times.expectedMinutes));
+  return { problems, ...times };
+}
+
+/** The minutes of a procedure that the lint finds no error in: those that pass at least, and those to be expected. */
+export function minutesOf(program: Program, values: ParamValues): Pick<LintReport, 'minMinutes' | 'expectedMinutes'> {
   const seconds = (keys: string[], attended: boolean) =>
     happyPath(program, values, keys, {}, {}).reduce((sum, e) => sum + e.waitS + (attended ? e.attendedS : 0), 0);
   const minutes = (s: number) => Math.round(s / 6) / 10;
-  const expected = seconds(['A', 'B'], true);
-  if (expected > longS && !leaves.some(({ step }) => 'value' in step && step.value.battery === 'rested'))
-    add('error', 'noReserve', 'steps', lintSentences.reserveMissing(minutes(expected)));
-  return { problems, minMinutes: minutes(seconds(['A'], false)), expectedMinutes: minutes(expected) };
+  return { minMinutes: minutes(seconds(['A'], false)), expectedMinutes: minutes(seconds(['A', 'B'], true)) };
+}
+
+/** What makes a procedure unusable in any of the families that it is for, with their typical numbers; said once. */
+export function lintErrors(procedure: Procedure, families: readonly Family[], cautions: ReadonlySet<string>): Problem[] {
+  const found = families.flatMap((family) => lint(procedure, valuesOf(resolveParams(withNumbers(family, procedure))), { family, cautions }).problems);
+  const errors = found.flatMap(({ severity, code, path, message }) => (severity === 'error' ? { code, path, message } : []));
+  return [...new Map(errors.map((p) => [`${p.path}: ${p.message}`, p])).values()];
 }
 
 function checkEvidence(

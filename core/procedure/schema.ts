@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { parseWith } from '../library/parseWith';
-import { checked, condition, effect, expression, harmless, id, ids, reference, shortText, text, version } from '../library/schema';
+import { checked, condition, effect, expression, harmless, id, ids, param, reference, shortText, text, version } from '../library/schema';
 import type { Result } from '../units';
 import { interruptionPolicies, interruptions, kindOrder, type Procedure, type SharedSteps, stepKinds } from './definition';
 import { draftKinds, type Written } from './draft/draft';
@@ -215,6 +215,7 @@ const schema = Joi.object({
   checked: checked.required(),
   text: text.required(),
   params: ids,
+  numbers: Joi.object().pattern(id, param),
   effect: effect.required(),
   cautions: ids,
   interrupted: Joi.object({ default: policy.required(), ...Object.fromEntries(interruptions.map((i) => [i, policy])) }).required(),

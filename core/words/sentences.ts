@@ -36,6 +36,7 @@ const silentFields: ReadonlySet<string> = new Set([
   'from',
   'triage',
   'instrument',
+  'reading',
   'fixed',
   'often',
   'features',

@@ -1,6 +1,7 @@
 import {
   closedBecause,
   effectWords,
+  everyFamily,
   type Family,
   gates,
   paramWords,
@@ -8,9 +9,10 @@ import {
   resolveParams,
   valuesOf,
   warnedBecause,
+  withNumbers,
   withoutChances,
 } from '../../core/library';
-import { compile, lint, outline, paramsAt } from '../../core/procedure';
+import { compile, outline, paramsAt, type Procedure } from '../../core/procedure';
 import { type Ability, abilities } from '../../core/library';
 import { gridCell, heldTags } from '../../core/keys';
 import { triage } from '../../core/triage';
@@ -20,8 +22,9 @@ import { diagnosisView, ledgerOf, readForDiagnosis } from '../diagnosis/diagnosi
 import { standingRepairActions } from '../ledger/proofs';
 import { uncertainTypeOf, earlierFamilies, strangeLamp } from '../diagnosis/identification';
 import { missingOf } from './missing';
-import { keptIn, keptNumbers } from '../ledger/numbers';
+import { keptIn, keptNumbers, ofFamily } from '../ledger/numbers';
 import { proceduresOf } from '../library/procedures';
+import { keptMinutes } from '../library/times';
 import { keptProfiles } from '../library/profiles';
 import type { Services } from '../services/services';
 import { keptShop } from '../shop/shop';
@@ -29,14 +32,16 @@ import { keptShop } from '../shop/shop';
 /**
  * Everything the page of a case shows.
  * @param supposing findings that nobody made, for a look at what would follow
+ * @param run id of the procedure that was asked for
  */
-export async function readCasePage(services: Services, caseId: number, supposing: Supposed = []) {
+export async function readCasePage(services: Services, caseId: number, supposing: Supposed = [], run: string | null = null) {
   const record = await services.cases.one(caseId);
   if (!record) return undefined;
   const { documents, library } = services;
   const family = withoutChances(await documents.family(record.family));
   const profile = record.profile ? await documents.profile(record.profile) : undefined;
-  const numbers = await keptNumbers(services, record.id);
+  const given = await keptNumbers(services, record.id);
+  const numbers = ofFamily(family, given);
   const params = paramsAt(resolveParams(family, profile), numbers);
   const learnt = Object.entries(numbers).filter(([name, n]) => profile?.values[name]?.value !== n.value);
   const kept = learnt.length === 0 ? undefined : keptIn(record, numbers, await keptProfiles(services));
@@ -44,9 +49,13 @@ export async function readCasePage(services: Services, caseId: number, supposing
   const supposed = supposedFindings(family, record, supposing);
   const read = await readForDiagnosis(services, record, supposed);
   const { assessment } = read;
-  const procedures = (await proceduresOf(services, family.id))
-    .map((p) => ({ p, times: lint(p, valuesOf(params), { cautions: new Set(library.cautions.keys()) }) }))
-    .map(({ p, times }) => ({
+  const values = valuesOf(params);
+  const valuesFor = (p: Procedure) => (p.numbers ? valuesOf(paramsAt(resolveParams(withNumbers(family, p), profile), given)) : values);
+  const forThis = await proceduresOf(services, family.id);
+  // Those for every vehicle are a list; of the one that is asked for, all is shown.
+  const procedures = forThis
+    .filter((p) => p.family !== everyFamily || p.id === run)
+    .map((p) => ({
       id: p.id,
       /** Written in this shop. */
       own: !library.procedures.has(p.id),
@@ -56,18 +65,21 @@ export async function readCasePage(services: Services, caseId: number, supposing
       cautions: p.cautions,
       source: p.source,
       checked: p.checked !== null,
-      minutes: times.expectedMinutes,
+      minutes: keptMinutes(p, valuesFor(p)).expectedMinutes,
       /** Of these, how many pass with no hands needed. */
-      waiting: times.minMinutes,
+      waiting: keptMinutes(p, valuesFor(p)).minMinutes,
       /** What it does, in the order and the times in which it goes when all goes well. */
       outline: outline(
         compile(p),
-        valuesOf(params),
+        valuesFor(p),
         record.keys.filter((k) => k.present).map((k) => k.tag),
       ),
       shut: closedBecause(p.effect, onRecord(record)),
       warned: warnedBecause(p.effect, onRecord(record)),
     }));
+  const everyVehicle = forThis
+    .filter((p) => p.family === everyFamily)
+    .map((p) => ({ id: p.id, title: p.title, minutes: keptMinutes(p, valuesFor(p)).expectedMinutes }));
   const entries = entriesOf(record, family);
   const shown = (Object.keys(abilities) as Ability[]).filter((a) => family.verify.includes(a) || entries.some((e) => e.ability === a));
   return {
@@ -91,6 +103,7 @@ export async function readCasePage(services: Services, caseId: number, supposing
       }),
     ),
     procedures,
+    everyVehicle,
     cautions,
     /** Words of what was recorded while the vehicle was taken for another system, by the version of that family. */
     earlier: await earlierFamilies(documents, record),

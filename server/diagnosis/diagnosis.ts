@@ -18,7 +18,7 @@ import {
   standing,
   type Step,
 } from '../../core/diagnosis';
-import { type Family, resolveParams, valuesOf } from '../../core/library';
+import { type Family, resolveParams, serves, valuesOf } from '../../core/library';
 import { type CaseRecord, counting, type RepairAction, isVerified, onRecord } from '../record/cases';
 import type { Reader } from '../db/open';
 import { caseFile, type Conclusion } from '../db/schema';
@@ -97,7 +97,7 @@ export function stepsOf(
   diagnosis: Diagnosis | null,
 ): { links: LinkStatus[]; next: Step[] } {
   if (!diagnosis || !situation) return { links: assessment.links, next: assessment.next };
-  const procedures = new Set([...services.library.procedures.values()].filter((p) => p.family === family.id).map((p) => p.id));
+  const procedures = new Set([...services.library.procedures.values()].filter((p) => serves(p, family.id)).map((p) => p.id));
   const untried: Step[] = pending
     ? [
         {

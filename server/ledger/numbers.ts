@@ -1,6 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
 import type { Library } from '../../content/reader';
-import { checkParamValue, type Family, isUnusual, type ParamValues, type Profile, usualRange } from '../../core/library';
+import { checkParamValue, type Family, isUnusual, type ParamValues, usualRange } from '../../core/library';
 import { type GivenNumber, lint, numbersGiven, type Procedure } from '../../core/procedure';
 import { quantityWords } from '../../core/units';
 import { caseForChange, type CaseRecord } from '../record/cases';
@@ -59,6 +59,10 @@ function orderProblems(procedure: Procedure, values: ParamValues): string[] {
   return lint(procedure, values, { cautions: new Set() }).problems.flatMap((p) => (p.code === 'order' ? [p.message] : []));
 }
 
+/** Of the numbers given in a case, those that its family has. */
+export const ofFamily = (family: Pick<Family, 'params'> | undefined, numbers: Readonly<Record<string, GivenNumber>>): Record<string, GivenNumber> =>
+  Object.fromEntries(Object.entries(numbers).filter(([name]) => family !== undefined && name in family.params));
+
 /**
  * Keeps what was looked up in a case, also after it was closed: added to the shop's profile that the case is worked with, or as a new one. An open
  * case goes on with it; a closed one keeps the version it was worked with.
@@ -67,7 +71,9 @@ export async function saveNumbers(db: Db, library: Library, act: Act, caseId: nu
   const what = { right: 'editLibrary', action: 'numbers saved', payload: [caseId, title], caseId, detail: { title } } as const;
   return actOnce(db, act, what, async (tx) => {
     const record = await caseForChange(tx, caseId);
-    const values: Profile['values'] = await caseNumbers(tx, caseId);
+    const family = library.families.get(record.family.id);
+    // A number that only a procedure asked for is none of the vehicle's profile.
+    const values = ofFamily(family, await caseNumbers(tx, caseId));
     if (Object.keys(values).length === 0) throw refused(409, 'noNumbers', 'No number was looked up in this case yet.');
     const pinned = record.profile?.id;
     const own = pinned === undefined ? undefined : (await profileVersions(tx, pinned))[0];

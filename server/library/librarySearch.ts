@@ -49,7 +49,7 @@ export function searchLibrary(library: Library, profiles: readonly ListedProfile
       })),
     ...[...library.procedures.values()].map((p): LibraryEntry => ({
       kind: 'procedure',
-      to: `/library/${p.family}`,
+      to: `/library/procedures/${p.id}`,
       title: p.title,
       texts: [p.text, title(p.family)],
     })),

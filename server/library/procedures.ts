@@ -1,7 +1,7 @@
 import { stringify } from 'yaml';
 import type { Library } from '../../content/reader';
-import { type DocumentPin, type Effect, type Family, gates, resolveParams, valuesOf } from '../../core/library';
-import { lint, type Procedure, procedureOf, type Written } from '../../core/procedure';
+import { type DocumentPin, type Effect, type Family, gates, serves } from '../../core/library';
+import { lintErrors, type Procedure, procedureOf, type Written } from '../../core/procedure';
 import { parseProcedure, parseWritten } from '../../core/procedure/schema';
 import type { Problem } from '../../core/units';
 import { type Act, actOnce } from '../acts/commands';
@@ -30,7 +30,7 @@ export const keptProcedures = ({ kept, database, library }: Keeping & { library:
 /** What a case of a system type may be worked with: the shipped procedures first, then the shop's own that are offered. */
 export async function proceduresOf(on: Keeping & { library: Library }, family: string): Promise<Procedure[]> {
   const own = (await keptProcedures(on)).filter((p) => p.origin === 'shop' && !p.retired);
-  return [...on.library.procedures.values(), ...own.map((p) => p.procedure)].filter((p) => p.family === family);
+  return [...on.library.procedures.values(), ...own.map((p) => p.procedure)].filter((p) => serves(p, family));
 }
 
 /** Every version of one procedure, the newest first; empty when there is none. */
@@ -77,16 +77,14 @@ function orderProblems({ steps, noReturn }: Written): Problem[] {
   return problems;
 }
 
-/** Errors of the lint in a procedure of a family of this library. */
-function lintErrors(library: Library, family: Family, procedure: Procedure): Problem[] {
-  const report = lint(procedure, valuesOf(resolveParams(family)), { family, cautions: new Set(library.cautions.keys()) });
-  return report.problems.filter((p) => p.severity === 'error').map(({ code, path, message }) => ({ code, path, message }));
-}
+/** Errors of the lint in a procedure, in each family of this library that it is for. */
+const errorsOf = (library: Library, procedure: Procedure): Problem[] =>
+  lintErrors(procedure, familiesNamed(library, procedure.family), new Set(library.cautions.keys()));
 
-function familyNamed(library: Library, id: string): Family {
-  const family = library.families.get(id);
-  if (!family) throw refused(400, 'unknownFamily', `"${id}" is not a system type of the library. Choose one from the list.`, 'family');
-  return family;
+function familiesNamed(library: Library, id: string): Family[] {
+  const families = [...library.families.values()].filter((f) => serves({ family: id }, f.id));
+  if (families.length === 0) throw refused(400, 'unknownFamily', `"${id}" is not a system type of the library. Choose one from the list.`, 'family');
+  return families;
 }
 
 /** Saves a procedure of the shop that is written from a text: a new one, or the next version of `id`. */
@@ -98,7 +96,7 @@ export async function saveProcedure(db: Db, library: Library, act: Act, id: stri
       read.problems.map((p) => ({ ...p, path: `written.${p.path}` })),
     );
   const written = read.value;
-  const family = familyNamed(library, form.family);
+  familiesNamed(library, form.family);
   const what = { right: 'editLibrary', action: 'procedure saved', payload: [id, form], detail: { procedure: id, title: form.title } } as const;
   return actOnce(db, act, what, async (tx) => {
     const before = id === '' ? undefined : await editable(tx, 'procedure', id, form.from);
@@ -111,7 +109,7 @@ export async function saveProcedure(db: Db, library: Library, act: Act, id: stri
     const checked = form.check ? { by: act.actor.name, on: new Date(act.now).toISOString().slice(0, 10) } : null;
     const parsed = parseProcedure(procedureOf({ ...head, id: before?.id ?? newDocumentId(form.title), version: 1, checked }, written));
     if (!parsed.ok) throw new Refused(400, parsed.problems);
-    const problems = [...orderProblems(written), ...lintErrors(library, family, parsed.value)];
+    const problems = [...orderProblems(written), ...errorsOf(library, parsed.value)];
     if (problems.length > 0) throw new Refused(400, problems);
     return insertNext(tx, act, parsed.value);
   });
@@ -130,7 +128,7 @@ export const headOf = ({ title, family, source, effect, cautions }: Procedure) =
 export function readProcedure(library: Library, data: unknown): Procedure {
   const parsed = parseProcedure(data);
   if (!parsed.ok) throw new Refused(400, parsed.problems);
-  const problems = lintErrors(library, familyNamed(library, parsed.value.family), parsed.value);
+  const problems = errorsOf(library, parsed.value);
   if (problems.length > 0) throw new Refused(400, problems);
   return parsed.value;
 }

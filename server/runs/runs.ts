@@ -1,6 +1,16 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { Library } from '../../content/reader';
-import { closedBecause, type DocumentPin, mainFirst, type OnRecord, type ResolvedParam, resolveParams, valuesOf } from '../../core/library';
+import {
+  closedBecause,
+  type DocumentPin,
+  mainFirst,
+  type OnRecord,
+  type ResolvedParam,
+  resolveParams,
+  serves,
+  valuesOf,
+  withNumbers,
+} from '../../core/library';
 import {
   apply,
   type BatteryFacts,
@@ -136,7 +146,7 @@ export async function startRun(
     const found = await procedureToRun(tx, library, procedureId);
     if (!found) throw refused(400, 'unknownProcedure', `"${procedureId}" is not in the library.`, 'procedure');
     const { pin, procedure } = found;
-    if (procedure.family !== record.family.id)
+    if (!serves(procedure, record.family.id))
       throw refused(
         400,
         'wrongFamily',
@@ -152,7 +162,7 @@ export async function startRun(
     const family = await documents.family(record.family, tx);
     const profile = record.profile ? await documents.profile(record.profile, tx) : undefined;
     // What an earlier run of this case had to ask for is known now.
-    const params = paramsAt(resolveParams(family, profile), await caseNumbers(tx, caseId));
+    const params = paramsAt(resolveParams(withNumbers(family, procedure), profile), await caseNumbers(tx, caseId));
     const [created] = await tx
       .insert(run)
       .values({
@@ -223,11 +233,16 @@ export async function commandRun(db: Db, documents: Documents, act: Act, runId: 
       given.type === 'number'
         ? {
             ...given,
-            value: readNumber(await documents.family(record.family, tx), current.procedure, valuesAt(values, before), {
-              name: given.name,
-              value: String(given.value),
-              confirmed: given.confirmed === true,
-            }),
+            value: readNumber(
+              withNumbers(await documents.family(record.family, tx), current.procedure),
+              current.procedure,
+              valuesAt(values, before),
+              {
+                name: given.name,
+                value: String(given.value),
+                confirmed: given.confirmed === true,
+              },
+            ),
           }
         : given;
     const decision = decide(program, values, before, { ...command, actor }, act.now, {
