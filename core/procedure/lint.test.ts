@@ -34,6 +34,40 @@ test('a measurement for a battery that gets low is no problem', () => expect(pro
 
 test.each<[string, Record<string, unknown>, string]>([
   [
+    'a wait that nothing follows',
+    { steps: [done, { id: 'w', do: 'Wait.', wait: { from: 'a', min: 10 } }] },
+    'error steps[1]: Nobody acts after this wait, so nothing records that the run is over. Put a step after it.',
+  ],
+  [
+    'a wait behind which all may be skipped',
+    {
+      steps: [
+        { id: 'o', observe: 'See?', answers: { yes: { say: 'Yes', to: 'next' }, no: { say: 'No', to: 'next' } } },
+        { id: 'w', do: 'Wait.', wait: { min: 10 } },
+        { ...done, when: { answer: 'o', is: 'yes' } },
+      ],
+    },
+    'error steps[1]: Nobody acts after this wait, so nothing records that the run is over. Put a step after it.',
+  ],
+  [
+    'a wait at the end of the last cycle',
+    {
+      steps: [
+        {
+          repeat: { id: 'r', min: 1, max: 2, until: { answer: 'o', is: 'yes' } },
+          exhausted: 'stop.none',
+          steps: [
+            { id: 'o', observe: 'See?', answers: { yes: { say: 'Yes', to: 'next' }, no: { say: 'No', to: 'next' } } },
+            { id: 'w', do: 'Wait.', wait: { from: 'o', min: 10 } },
+          ],
+        },
+        done,
+      ],
+      stops: { none: { text: 'No.' } },
+    },
+    'error steps[0].steps[1]: Nobody acts after this wait, so nothing records that the run is over. Put a step after it.',
+  ],
+  [
     'a measurement that is not there',
     { interrupted: { default: 'restart', supplyLow: 'measure' }, steps: [done] },
     'error interrupted.supplyLow: The interruption asks for a measurement, but there is none. Add measure.',
@@ -176,6 +210,7 @@ test('minutes: waits of the shortest good way, and with hands and a second key',
       },
       { each: { id: 'k', keys: 'further' }, steps: [{ id: 'put', do: 'Put {key} in.', takes: 30 }] },
       { id: 'rest', do: 'Rest.', wait: { min: '$off' }, takes: 0 },
+      { id: 'end', do: 'End.', takes: 0 },
     ],
   });
   // 2 × 100 s + 5 s = 205 s; with 2 × 10 s, 20 s and 30 s of hands 275 s

@@ -19,7 +19,7 @@ import type { LeafStep, Procedure, Step, Target } from './definition';
 import { noteNeeded } from './answers';
 import { leafTitle } from './decide';
 import { happyPath } from './happyPath';
-import { compile, keysCounter, type Program } from './program';
+import { compile, keysCounter, lastWaits, type Program } from './program';
 import { lintSentences } from './lintSentences';
 
 export type LintProblem = Problem & { severity: 'error' | 'warning' };
@@ -257,7 +257,9 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
   if (leaves.filter(({ step }) => 'restartHere' in step && step.restartHere).length > 1) add('error', 'twice', 'steps', lintSentences.restartTwice);
 
   if (problems.some((p) => p.severity === 'error')) return { problems, minMinutes: 0, expectedMinutes: 0 };
-  const times = minutesOf(compile(procedure), values);
+  const program = compile(procedure);
+  for (const id of lastWaits(program)) add('error', 'waitLast', leaves.find((l) => l.step.id === id)!.path, lintSentences.waitLast);
+  const times = minutesOf(program, values);
   if (times.expectedMinutes * 60 > longS && !leaves.some(({ step }) => 'value' in step && step.value.battery === 'rested'))
     add('error', 'noReserve', 'steps', lintSentences.reserveMissing(times.expectedMinutes));
   return { problems, ...times };

@@ -156,6 +156,28 @@ export function walk(program: Program, from: number, walker: Walker): Arrival {
   }
 }
 
+const sameCondition = (a: Condition, b: Condition | undefined) => JSON.stringify(a) === JSON.stringify(b);
+
+/** Ids of waits that end by themselves and after which a run may be over without anybody's act: nothing would record its end. */
+export function lastWaits(program: Program): string[] {
+  const endsAfter = (from: number, when: Condition | undefined): boolean => {
+    for (let index = from; ; ) {
+      const node = program.nodes[index];
+      if (!node || node.op === 'end') return true;
+      if (node.op === 'leaf') {
+        // What stands under the same condition follows as surely as what has none.
+        if (!node.step.when || sameCondition(node.step.when, when)) return false;
+        index += 1;
+      } else if (node.op === 'again') {
+        if ('repeat' in node.loop && node.loop.exhausted?.startsWith('stop.')) return true;
+        index += 1;
+      } else if (node.op === 'enter') index = 'each' in node.loop || node.loop.when ? node.after : index + 1;
+      else index = node.op === 'join' ? node.to : node.after;
+    }
+  };
+  return program.nodes.flatMap((n, i) => (n.op === 'leaf' && 'wait' in n.step && !n.step.wait.and && endsAfter(i + 1, n.step.when) ? [n.step.id] : []));
+}
+
 /** Index of the first node inside the innermost loop round a step; undefined outside every loop. */
 export function roundStart(program: Program, loops: readonly string[]): number | undefined {
   const innermost = loops.at(-1);

@@ -70,6 +70,8 @@ export const sentences = {
   writtenDone: 'Done',
   writtenSeen: 'Seen',
   writtenGoOn: 'Go on',
+  writtenOver: 'The last wait is over.',
+  writtenFinish: 'Finish',
   writtenCounted: 'Done {n} times',
   writtenLost: 'Another count',
   writtenAs: 'As it says',

@@ -181,6 +181,8 @@ export function procedureOf(head: WrittenHead, written: Written): unknown {
   );
   const long = seconds > longS;
   const steps = out.map((o) => o.step);
+  // A wait is over by itself; somebody has to say that the whole is.
+  if (endsInWait(steps)) steps.push(leaf('over', { confirm: sentences.writtenOver, done: sentences.writtenFinish, waivable: false }));
   const observed = written.steps.some((s) => s.kind === 'observe');
   return {
     kind: 'procedure',
@@ -193,6 +195,11 @@ export function procedureOf(head: WrittenHead, written: Written): unknown {
     stops: observed ? { otherwise: { text: sentences.writtenStop } } : {},
     written,
   };
+}
+
+function endsInWait(steps: readonly Step[]): boolean {
+  const last = steps.at(-1);
+  return last !== undefined && ('steps' in last ? endsInWait(last.steps) : 'wait' in last);
 }
 
 /** How often a step is gone through: the cycles of the repeats that hold it. */
