@@ -87,7 +87,7 @@ test('content check: the shipped content, and a folder with a fault', () => {
   const { status, stdout, stderr } = bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);
   expect(JSON.parse(stdout)).toEqual({
-    files: 74,
+    files: 84,
     errors: [
       {
         file: 'bad.yaml',

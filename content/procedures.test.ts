@@ -700,7 +700,7 @@ describe('procedures for every vehicle', () => {
   });
   test('turns that took longer than the vehicle gives begin again; its own count is asked for and counts at once', () => {
     const run = start('teach-remote', { keys: ['A', 'B'] });
-    for (const answer of ['done', 'lower', 'equal', 'turns']) run.answer(answer);
+    for (const answer of ['done', 'lower', 'equal', 'done', 'turns']) run.answer(answer);
     expect(run.shown()).toMatchObject({ instruction: 'Turn the key on and off 3 times. Don’t start.'.replace('’', "'") });
     run.send({ type: 'number', name: 'remoteTurns', value: 5, source: 'page 12' });
     expect(run.shown().instruction).toContain('5 times');

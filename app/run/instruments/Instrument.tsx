@@ -23,17 +23,17 @@ export function Instrument({ run, ladder, busy, onResult }: { run: RunView; ladd
         {instrument.kind === 'cell' && <Cell busy={busy} onResult={onResult} />}
         {instrument.kind === 'ladder' && <ResistorKey ladder={ladder} busy={busy} onResult={onResult} />}
       </Suspense>
-      {instrument.kind !== 'entries' && <Elsewhere shown={run} busy={busy} onResult={onResult} />}
+      {instrument.kind !== 'entries' && <Elsewhere shown={run} open={instrument.kind === 'ladder' && !ladder} busy={busy} onResult={onResult} />}
     </div>
   );
 }
 
 /** Done on another device: the answers as they are, with a note of where the result is. */
-function Elsewhere({ shown, busy, onResult }: { shown: RunView; busy: boolean; onResult: OnResult }) {
+function Elsewhere({ shown, open, busy, onResult }: { shown: RunView; open: boolean; busy: boolean; onResult: OnResult }) {
   const [note, setNote] = useState('');
   const [missing, setMissing] = useState(false);
   return (
-    <details className={styles.elsewhere}>
+    <details className={styles.elsewhere} open={open}>
       <summary>Done on another device</summary>
       <TextField
         label="Note: what was done, and where the result is saved"
