@@ -120,3 +120,75 @@ test('a text becomes a procedure of the shop: checked step by step, saved, mende
     await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
   });
 });
+
+test('a copy of a shipped procedure: a note of a run becomes a hint, steps are moved, left out and added, and the copy is run', async ({ page }) => {
+  const path = await openCase(page, { vehicle: 'Orrin Thimble, copied', system: /^Resistor key/, keys: [{ tag: 'A' }], authority: true });
+  const begin = async (name: string | RegExp) => {
+    await page.getByRole('region', { name: 'About this case' }).getByRole('link', { name }).click();
+    await page.getByRole('button', { name: 'Start the run' }).click();
+    await expect(page.getByRole('list', { name: 'The whole run' })).toBeVisible();
+  };
+  await page.getByRole('region', { name: 'About this case' }).getByText('For every vehicle').click();
+  await begin(/^Check a new key/);
+  await page.getByRole('button', { name: 'Something else happened' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel(/note/i).fill('Suppliers mix up the 433 and 434 shells.');
+  await dialog.getByRole('button', { name: 'I left the vehicle' }).click();
+  await expect(dialog).toBeHidden();
+  await page.getByRole('button', { name: 'Stop the run' }).click();
+  await page.getByRole('dialog').getByRole('textbox').fill('Tried enough.');
+  await page.getByRole('dialog').getByRole('button', { name: 'Stop the run' }).click();
+  await expect(page.getByText('Stopped', { exact: false }).first()).toBeVisible();
+
+  await page.goto('/library/procedures/check-new-key');
+  await page.waitForLoadState('networkidle');
+  await expect(page.getByText('Noted in a run: “Suppliers mix up the 433 and 434 shells.” (Ines Marrow)')).toBeVisible();
+  await page.getByRole('button', { name: 'Copy to a procedure of the shop' }).click();
+  await page.waitForURL(/\/library\/procedures\/shop-/);
+  const row = (n: number) => page.getByRole('listitem', { name: `Step ${n}`, exact: true });
+  await expect(row(1).getByLabel('Step 1, words')).toHaveValue(/^Compare the new key with the old one/);
+  await seeNoViolations(page);
+
+  await row(1).getByRole('button', { name: 'Add to the hint of step 1' }).click();
+  await expect(row(1).getByLabel('Step 1, hint')).toHaveValue('Suppliers mix up the 433 and 434 shells.');
+  await row(5).getByRole('button', { name: 'Up step 5' }).click();
+  await expect(row(4).getByLabel('Step 4, words')).toHaveValue(/^Measure the band/);
+  await row(4).getByRole('button', { name: 'Leave out step 4' }).click();
+  await expect(row(4).getByLabel('Step 4, words')).toHaveValue(/^Read its chip/);
+  await page.getByRole('button', { name: 'Undo the last change' }).click();
+  await expect(row(4).getByLabel('Step 4, words')).toHaveValue(/^Measure the band/);
+  await row(1).getByRole('button', { name: 'Add a step after step 1' }).click();
+  await row(2).getByLabel('Step 2, words').fill('Photograph both keys side by side.');
+  // By the keyboard on its number, among its neighbors.
+  await row(2).getByRole('button', { name: 'Move step 2' }).focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('ArrowUp');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Space');
+  await expect(row(1).getByLabel('Step 1, words')).toHaveValue('Photograph both keys side by side.');
+  // A reload in the middle loses nothing.
+  await page.reload();
+  await page.waitForLoadState('networkidle');
+  await expect(row(1).getByLabel('Step 1, words')).toHaveValue('Photograph both keys side by side.');
+
+  await row(3).getByLabel('Step 3, words').fill(' ');
+  await expect(row(3).getByText('Write what is to be done.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save the procedure' }).click();
+  await expect(page.getByText('Nothing you typed is lost.', { exact: false })).toBeVisible();
+  await row(3).getByLabel('Step 3, words').fill('Is it blank, by its papers?');
+  await page.getByLabel('Title', { exact: true }).fill('New key, as we do it');
+  await page.getByRole('button', { name: 'Save the procedure' }).click();
+  await expect(page.getByText('Procedure of this shop, version 2.', { exact: false })).toBeVisible();
+  await page.getByText(/steps differ from version 1/).click();
+  await expect(page.getByRole('row', { name: /Photograph both keys side by side\. added/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Is it blank, by its papers\?.*changed/ })).toBeVisible();
+
+  await page.goto(path);
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('region', { name: 'About this case' }).getByText('For every vehicle').click();
+  await begin(/^New key, as we do it/);
+  await expect(instruction(page)).toHaveText('Photograph both keys side by side.');
+  await answer(page, 'Done');
+  await expect(page.getByText('Suppliers mix up the 433 and 434 shells.')).toBeVisible();
+});

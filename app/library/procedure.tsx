@@ -1,10 +1,19 @@
 import Button from '@mui/material/Button';
-import { Link, redirect } from 'react-router';
+import { Form, Link, redirect } from 'react-router';
 import { type Family, fillText, formatParams, gates, resolveParams, valuesOf, withNumbers } from '../../core/library';
 import { compile, leafTitle, outline, type Procedure } from '../../core/procedure';
 import { dateWords } from '../../core/units';
 import { here } from '../../server/http/requestContext';
-import { headOf, parseProcedureForm, procedureVersions, saveProcedure } from '../../server/library/procedures';
+import {
+  copyProcedure,
+  headOf,
+  parseProcedureForm,
+  parseStepsForm,
+  procedureVersions,
+  saveProcedure,
+  saveSteps,
+} from '../../server/library/procedures';
+import { stepNotes } from '../../server/runs/notes';
 import { isRetired, setRetired } from '../../server/library/shopDocuments';
 import { may } from '../../server/acts/rights';
 import { acting, notThere } from '../respond.server';
@@ -15,6 +24,7 @@ import type { Route } from './+types/procedure';
 import { askedVersion } from './askedVersion';
 import { notChecked } from './notChecked';
 import { Changed } from './procedure/Changed';
+import { CopyEditor } from './procedure/CopyEditor';
 import { Editor } from './procedure/Editor';
 import { Retire } from './Retire';
 import { Versions } from './Versions';
@@ -45,7 +55,9 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   return {
     procedure: shown?.procedure ?? null,
     head: shown ? headOf(shown.procedure) : null,
-    before: before?.procedure.written ?? null,
+    before: before?.procedure ?? null,
+    /** Notes of runs with it, or with what it was copied from, by step. */
+    notes: mayEdit && shown && !shown.procedure.written ? await stepNotes(services, notesOf(shown.procedure)) : [],
     family: family ? { id: family.id, title: family.title } : null,
     values: numbers ? valuesOf(resolveParams(numbers)) : {},
     /** What stands for the names in its texts: typical numbers, and keys by the tags that they mostly have. */
@@ -60,6 +72,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     versions: versions.map((v) => ({ version: v.pin.version, at: v.enteredAt, by: v.by })),
   };
 }
+const notesOf = ({ id, copyOf }: Procedure): string[] => [id, ...(copyOf ? [copyOf.id] : [])];
 const wordsOf = (family: Family) => {
   const params = resolveParams(family);
   return Object.fromEntries(formatParams(params, Object.keys(params)).map((p) => [p.name, p.value]));
@@ -75,6 +88,11 @@ export async function action(args: Route.ActionArgs) {
       const saved = await saveProcedure(db, services.library, act(), id === 'new' ? '' : id, parseProcedureForm(form));
       return { id: saved.id, said: `Saved as version ${saved.version}. A run that was started before keeps its own version.` };
     },
+    steps: async ({ form, act }) => {
+      const saved = await saveSteps(db, services.library, act(), id, parseStepsForm(form));
+      return { id: saved.id, said: `Saved as version ${saved.version}. A run that was started before keeps its own version.` };
+    },
+    copy: async ({ act }) => ({ ...(await copyProcedure(db, services.library, act(), id)), said: '' }),
     retire: async ({ act }) => {
       await setRetired(db, act(), 'procedure', id, true);
       return { said: 'No longer offered. Runs that were made with it keep it.' };
@@ -84,7 +102,7 @@ export async function action(args: Route.ActionArgs) {
       return { said: 'Offered again.' };
     },
   });
-  if ('id' in answer.data && id === 'new') throw redirect(`/library/procedures/${answer.data.id}`);
+  if ('id' in answer.data && answer.data.id !== id) throw redirect(`/library/procedures/${answer.data.id}`);
   return answer;
 }
 
@@ -92,7 +110,7 @@ export async function action(args: Route.ActionArgs) {
 export default function ProcedurePage({ loaderData: d }: Route.ComponentProps) {
   const act = useAct<typeof action>('procedure');
   const { procedure } = d;
-  const editable = d.mayEdit && d.origin === 'shop' && !d.retired && (!procedure || (d.newest && procedure.written !== undefined));
+  const editable = d.mayEdit && d.origin === 'shop' && !d.retired && (!procedure || d.newest);
   return (
     <div className={styles.page} data-wide={editable || undefined}>
       <p>
@@ -112,9 +130,19 @@ export default function ProcedurePage({ loaderData: d }: Route.ComponentProps) {
       <p role="status" className={act.said ? styles.said : undefined}>
         {act.said}
       </p>
-      {editable && <Editor key={`${procedure?.id ?? 'new'} ${procedure?.version ?? 0}`} d={d} act={act} />}
-      {procedure && !editable && <Steps procedure={procedure} words={d.words} />}
-      {procedure?.written && d.before && <Changed before={d.before} now={procedure.written} version={procedure.version} />}
+      {editable && procedure && !procedure.written && (
+        <CopyEditor
+          key={`${procedure.id} ${procedure.version}`}
+          procedure={procedure}
+          notes={d.notes}
+          values={d.values}
+          cautions={d.cautions}
+          act={act}
+        />
+      )}
+      {editable && (!procedure || procedure.written) && <Editor key={`${procedure?.id ?? 'new'} ${procedure?.version ?? 0}`} d={d} act={act} />}
+      {procedure && !editable && <Steps procedure={procedure} words={d.words} notes={d.notes} />}
+      {procedure && d.before && <Changed before={d.before} now={procedure} />}
       {procedure && d.origin === 'shop' && <Versions at={`/library/procedures/${procedure.id}`} shown={procedure.version} versions={d.versions} />}
     </div>
   );
@@ -139,6 +167,13 @@ function About({ d, procedure, act, line }: { d: Data; procedure: Procedure; act
         <Button component="a" href={`/library/procedures/${procedure.id}/export?version=${procedure.version}`} variant="outlined" color="inherit">
           Export as YAML
         </Button>
+        {d.mayEdit && d.newest && (
+          <Form method="post" onSubmit={act.send('copy')}>
+            <Button type="submit" variant="outlined" loading={act.busy}>
+              Copy to a procedure of the shop
+            </Button>
+          </Form>
+        )}
         {d.mayEdit && d.newest && d.origin === 'shop' && <Retire retired={d.retired} act={act} />}
       </div>
     </>
@@ -146,7 +181,7 @@ function About({ d, procedure, act, line }: { d: Data; procedure: Procedure; act
 }
 
 /** Its instructions in their order, those of loops and choices too. */
-function Steps({ procedure, words }: { procedure: Procedure; words: Record<string, string> }) {
+function Steps({ procedure, words, notes }: { procedure: Procedure; words: Record<string, string>; notes: Data['notes'] }) {
   const leaves = compile(procedure).nodes.flatMap((n) => (n.op === 'leaf' ? [n.step] : []));
   return (
     <>
@@ -156,6 +191,13 @@ function Steps({ procedure, words }: { procedure: Procedure; words: Record<strin
           <li key={s.id}>
             {fillText(leafTitle(s), words)}
             {'hint' in s && s.hint && <small className="quiet"> {fillText(s.hint, words)}</small>}
+            {notes
+              .filter((n) => n.step === s.id)
+              .map((n, i) => (
+                <small key={i} className={styles.note}>
+                  Noted in a run: “{n.note}” ({n.by})
+                </small>
+              ))}
           </li>
         ))}
       </ol>

@@ -27,6 +27,9 @@ export const gates: Readonly<Record<Effect, Gate>> = {
   bypass: { authority: true, allKeys: false, says: sentences.bypass },
 };
 
+/** What each effect is called in a list to choose from. */
+export const effectNames: Readonly<Record<Effect, string>> = sentences.effectNames;
+
 /** What is on record for the case, as far as a gate asks. */
 export interface OnRecord {
   authority: boolean;

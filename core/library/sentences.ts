@@ -1,6 +1,18 @@
 /** Every sentence of core/library, by its code, made from figures: the one place for them. Another language is another such file. */
 export const sentences = {
   // gates.ts
+  // gates.ts: in a list to choose from
+  effectNames: {
+    none: 'Nothing is changed',
+    lockout: 'It may start a lockout',
+    alarm: 'It may sound the alarm',
+    replacesKeys: 'Stored keys are replaced',
+    addsKey: 'A key is added',
+    writes: 'A module is written',
+    reveals: 'A secret is read',
+    standsIn: 'Something stands in for the key',
+    bypass: 'A protection is bypassed',
+  },
   none: 'No lasting effect.',
   lockout: 'May start a lockout: wait for it to end before the next try.',
   alarm: 'May set off the alarm; programming is refused until it is quiet.',

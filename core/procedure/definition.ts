@@ -292,6 +292,8 @@ export interface Procedure {
   measure?: ValueStep;
   /** A shop's own, made from a text: what it was made of, so that it can be mended. */
   written?: Written;
+  /** A shop's own, copied from another one: its notes of runs count here too. */
+  copyOf?: { id: string; version: number };
   /** Between these two steps the vehicle's battery is disconnected, so nothing draws on it. */
   disconnected?: { from: string; until: string };
   steps: Step[];

@@ -221,6 +221,7 @@ const schema = Joi.object({
   interrupted: Joi.object({ default: policy.required(), ...Object.fromEntries(interruptions.map((i) => [i, policy])) }).required(),
   measure: stepForms.value,
   written: writtenForm,
+  copyOf: Joi.object({ id: id.required(), version: version.required() }),
   disconnected: Joi.object({ from: id.required(), until: id.required() }),
   steps: steps.required(),
   stops: Joi.object()

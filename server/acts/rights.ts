@@ -119,7 +119,10 @@ export const pages = {
   '/library/ladders': { see: 'look' },
   '/library/ladders/:ladderId': { see: 'look', acts: { save: 'editLibrary', retire: 'editLibrary', restore: 'editLibrary' } },
   '/library/ladders/:ladderId/export': { see: 'look' },
-  '/library/procedures/:procedureId': { see: 'look', acts: { save: 'editLibrary', retire: 'editLibrary', restore: 'editLibrary' } },
+  '/library/procedures/:procedureId': {
+    see: 'look',
+    acts: { save: 'editLibrary', steps: 'editLibrary', copy: 'editLibrary', retire: 'editLibrary', restore: 'editLibrary' },
+  },
   '/library/procedures/:procedureId/export': { see: 'look' },
   '/library/profiles/new': { see: 'editLibrary', acts: { create: 'editLibrary' } },
   '/library/profiles/:profileId': { see: 'look', acts: { save: 'editLibrary', retire: 'editLibrary', restore: 'editLibrary' } },

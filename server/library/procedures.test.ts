@@ -1,10 +1,21 @@
-import { draftOf, type Written } from '../../core/procedure';
+import { randomUUID } from 'node:crypto';
+import { addedAfter, draftOf, movedBy, reworded, type Step, without, type Written } from '../../core/procedure';
+import { stepNotes } from '../runs/notes';
 import { Harness, lead, refusal, technician } from '../services/harness.testing';
 import { parseYamlSent } from './forms';
 import { importDocument } from './importDocument';
-import { parseProcedureForm, procedureVersions, procedureYaml, proceduresOf, saveProcedure } from './procedures';
+import {
+  copyProcedure,
+  parseProcedureForm,
+  parseStepsForm,
+  procedureVersions,
+  procedureYaml,
+  proceduresOf,
+  saveProcedure,
+  saveSteps,
+} from './procedures';
 import { setRetired } from './shopDocuments';
-import { loadRun, startRun } from '../runs/runs';
+import { commandRun, loadRun, startRun } from '../runs/runs';
 
 let harness: Harness;
 beforeAll(async () => {
@@ -108,4 +119,73 @@ test('out as YAML and in again in another shop; what its lint refuses stays out'
   } finally {
     await there.close();
   }
+});
+
+describe('a copy of a shipped procedure', () => {
+  const copy = async (id = 'write-slot', actor = lead) => copyProcedure(harness.db, harness.services.library, harness.act(actor), id);
+  const newest = async (id: string) => (await procedureVersions(harness.db, id))[0]!.procedure;
+  const put = (id: string, from: number, more: object) =>
+    saveSteps(harness.db, harness.services.library, harness.act(lead), id, parseStepsForm({ from, title: 'Ours', source: 'Folder 3', ...more }));
+
+  test('is the same step by step, offered beside it, and remembers what it is of', async () => {
+    const { id } = await copy();
+    const [own, shipped] = [await newest(id), harness.services.library.procedures.get('write-slot')!];
+    expect(own).toMatchObject({
+      title: `${shipped.title}, own copy`,
+      checked: null,
+      version: 1,
+      copyOf: { id: 'write-slot', version: shipped.version },
+    });
+    expect(own.steps).toEqual(shipped.steps);
+    expect((await proceduresOf(harness.services, 'slot-store')).map((p) => p.id)).toContain(id);
+    expect(await refusal(copy('write-slot', technician))).toMatchObject({ status: 403 });
+    expect(await refusal(copy('gone'))).toMatchObject({ status: 404 });
+  });
+  test('edited: another order, other words, a step of its own; the version before stays', async () => {
+    const { id } = await copy();
+    const { steps } = await newest(id);
+    const now = addedAfter(reworded(movedBy(steps, 'clear', -1), 'prove', { hint: 'The gray programmer.' }), 'negative', 'Tape the post.');
+    expect((await put(id, 1, { steps: now })).version).toBe(2);
+    const versions = await procedureVersions(harness.db, id);
+    expect(versions.map((v) => v.procedure.title)).toEqual(['Ours', 'Write a key into an empty slot, own copy']);
+    expect(versions[0]!.procedure.steps).toEqual(now);
+    expect(versions[1]!.procedure.steps).toEqual(steps);
+    expect(await refusal(put(id, 1, { steps }))).toMatchObject({ status: 409, code: 'stale' });
+    expect(await refusal(put(id, 2, { steps: now }))).toMatchObject({ status: 409, code: 'unchanged' });
+  });
+  test.each<[string, (steps: Step[]) => unknown[], string]>([
+    ['a step that another one points at is gone', (s) => without(s, 'slot'), '"slot"'],
+    ['the point of no return is gone', (s) => without(s, 'sure'), 'no step is a commitment'],
+    ['no words', (s) => reworded(s, 'prove', { words: '  ' }), ''],
+    ['steps that are none', () => [{ id: 'x', shout: 'y' }], 'no known kind of step'],
+  ])('%s: refused with a path, nothing saved', async (_what, change, message) => {
+    const { id } = await copy();
+    const { steps } = await newest(id);
+    const refused = await refusal(put(id, 1, { steps: change(steps) }));
+    expect(refused).toMatchObject({ status: 400 });
+    expect(JSON.stringify(refused)).toContain(JSON.stringify(message).slice(1, -1));
+    expect(await procedureVersions(harness.db, id)).toHaveLength(1);
+  });
+  test('one that was made from a text is not edited this way', async () => {
+    const { id } = await save('');
+    expect(await refusal(put(id, 1, { steps: (await newest(id)).steps }))).toMatchObject({ status: 409, code: 'written' });
+  });
+  test('notes made in runs of what it was copied from are told by step, the newest first; one that was taken back is not', async () => {
+    const caseId = await harness.openCase({ system: 'family:slot-store', authority: [{ kind: 'registration', note: '' }] });
+    const { id: runId } = await startRun(harness.db, harness.services.documents, harness.services.library, harness.act(), caseId, 'write-slot');
+    const tell = (command: object) =>
+      commandRun(harness.db, harness.services.documents, harness.act(), runId, { expectedSeq: 0, occurredAt: 0, ...command } as never);
+    const seq = async () => (await loadRun(harness.db, harness.services.documents, runId))!.events.length;
+    const say = async (command: object) => tell({ id: randomUUID(), ...command, expectedSeq: await seq(), occurredAt: harness.services.clock.now() });
+    await say({ type: 'interrupt', what: 'left', note: 'Posts are hidden under the seat.' });
+    expect(await stepNotes(harness.services, ['write-slot'])).toEqual([
+      { step: 'rested', note: 'Posts are hidden under the seat.', by: expect.any(String), at: expect.any(Number), caseId },
+    ]);
+    expect(await stepNotes(harness.services, ['relearn-cylinder'])).toEqual([]);
+    await say({ type: 'interrupt', what: 'locked', note: 'The window was shut.' });
+    expect((await stepNotes(harness.services, ['write-slot'])).map((n) => n.note)).toEqual([
+      'The window was shut.',
+      'Posts are hidden under the seat.',
+    ]);
+  });
 });

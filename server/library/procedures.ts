@@ -115,6 +115,52 @@ export async function saveProcedure(db: Db, library: Library, act: Act, id: stri
   });
 }
 
+/** A copy of the newest version of a procedure, shipped or the shop's own, as the shop's own. */
+export async function copyProcedure(db: Db, library: Library, act: Act, id: string): Promise<{ id: string }> {
+  const what = { right: 'editLibrary', action: 'procedure copied', payload: id, detail: { procedure: id } } as const;
+  return actOnce(db, act, what, async (tx) => {
+    const found = await procedureToRun(tx, library, id);
+    if (!found) throw refused(404, 'noDocument', 'This procedure was not found.');
+    const { written: _written, ...procedure } = found.procedure;
+    const title = `${procedure.title.slice(0, 108)}, own copy`;
+    const copyOf = { id, version: procedure.version };
+    return insertNext(tx, act, { ...procedure, id: newDocumentId(procedure.title), version: 1, title, checked: null, copyOf });
+  });
+}
+
+/** The steps of a copy as they were edited; their data is read by core. */
+export const parseStepsForm = (data: unknown) =>
+  parseForm(
+    {
+      /** The version that was edited. */
+      from: needed(whole(1, Number.MAX_SAFE_INTEGER)),
+      title: needed(line(120).min(1)),
+      source: needed(line(600).min(1)),
+      steps: needed(list(anything()).max(200)),
+      check: flag(),
+    },
+    data,
+  );
+export type StepsForm = ReturnType<typeof parseStepsForm>;
+
+/** Saves the edited steps of a copy as its next version. */
+export async function saveSteps(db: Db, library: Library, act: Act, id: string, form: StepsForm): Promise<{ id: string; version: number }> {
+  const what = { right: 'editLibrary', action: 'procedure saved', payload: [id, form], detail: { procedure: id, title: form.title } } as const;
+  return actOnce(db, act, what, async (tx) => {
+    const before = await editable(tx, 'procedure', id, form.from);
+    if (before.written) throw refused(409, 'written', 'This procedure was written from a text. Edit its sentences on its page.');
+    const checked = form.check ? { by: act.actor.name, on: new Date(act.now).toISOString().slice(0, 10) } : null;
+    const parsed = parseProcedure({ ...before, title: form.title, source: form.source, steps: form.steps, checked });
+    if (!parsed.ok) throw new Refused(400, parsed.problems);
+    const content = ({ title, source, steps }: Procedure) => JSON.stringify([title, source, steps]);
+    if (content(parsed.value) === content(before) && !form.check)
+      throw refused(409, 'unchanged', 'Nothing was changed, so there is nothing to save.');
+    const problems = errorsOf(library, parsed.value);
+    if (problems.length > 0) throw new Refused(400, problems);
+    return insertNext(tx, act, parsed.value);
+  });
+}
+
 /** What was said of the whole when it was written; the cautions that every such procedure has are its own. */
 export const headOf = ({ title, family, source, effect, cautions }: Procedure) => ({
   title,

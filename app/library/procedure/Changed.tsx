@@ -1,4 +1,4 @@
-import type { Written, WrittenStep } from '../../../core/procedure';
+import { lineInWords, linesOf, type Procedure, type WrittenStep } from '../../../core/procedure';
 import { formatQuantity } from '../../../core/units';
 import { kindWords } from './figures';
 import styles from './procedure.module.css';
@@ -15,21 +15,32 @@ function inWords(s: WrittenStep): string {
   return `${kindWords[s.kind]}${figures.length > 0 ? `, ${figures.join(', ')}` : ''}: ${s.text}`;
 }
 
+interface Line {
+  id: string;
+  words: string;
+}
+
+/** A version line by line: by the sentences it was made of, or by its steps. */
+const linesIn = ({ written, steps }: Pick<Procedure, 'written' | 'steps'>): Line[] =>
+  written
+    ? written.steps.map((s) => ({ id: s.id, words: inWords(s) }))
+    : linesOf(steps).flatMap((l) => (l.words === '' ? [] : [{ id: l.id, words: lineInWords(l) }]));
+
 /** Two versions side by side, step by step: what is the same, what was changed, moved, added or left out. */
-export function Changed({ before, now, version }: { before: Written; now: Written; version: number }) {
-  const old = new Map(before.steps.map((s) => [s.id, inWords(s)]));
-  const kept = new Set(now.steps.map((s) => s.id));
-  const gone = before.steps.filter((s) => !kept.has(s.id));
-  const order = before.steps.filter((s) => kept.has(s.id)).map((s) => s.id);
-  const orderNow = now.steps.filter((s) => old.has(s.id)).map((s) => s.id);
+export function Changed({ before, now }: { before: Procedure; now: Procedure }) {
+  const [was, is] = [linesIn(before), linesIn(now)];
+  const { version } = now;
+  const old = new Map(was.map((l) => [l.id, l.words]));
+  const kept = new Set(is.map((l) => l.id));
+  const order = was.filter((l) => kept.has(l.id)).map((l) => l.id);
+  const orderNow = is.filter((l) => old.has(l.id)).map((l) => l.id);
   const rows = [
-    ...now.steps.map((s) => {
-      const was = old.get(s.id);
-      const is = inWords(s);
-      const how = was === undefined ? 'added' : was !== is ? 'changed' : order.indexOf(s.id) !== orderNow.indexOf(s.id) ? 'moved' : 'same';
-      return { id: s.id, was: was ?? '', is, how };
+    ...is.map(({ id, words }) => {
+      const earlier = old.get(id);
+      const how = earlier === undefined ? 'added' : earlier !== words ? 'changed' : order.indexOf(id) !== orderNow.indexOf(id) ? 'moved' : 'same';
+      return { id, was: earlier ?? '', is: words, how };
     }),
-    ...gone.map((s) => ({ id: s.id, was: inWords(s), is: '', how: 'left out' })),
+    ...was.filter((l) => !kept.has(l.id)).map(({ id, words }) => ({ id, was: words, is: '', how: 'left out' })),
   ];
   const differ = rows.filter((r) => r.how !== 'same');
   return (
