@@ -91,6 +91,7 @@ const lineForms = {
     value: Joi.alternatives(Joi.number(), Joi.string().max(60)).options({ convert: false }).required(),
     source: Joi.string().max(500).required(),
   }),
+  note: Joi.object({ at, type: Joi.any(), note: Joi.string().max(500).required() }),
   takeBack: Joi.object({ at, type: Joi.any(), event: Joi.string().max(60).required() }),
   stop: Joi.object({ at, type: Joi.any(), reason: Joi.string().max(500).required() }),
 };

@@ -67,6 +67,8 @@ export const test = base.extend<Fixtures, { served: { url: string } }>({
       const complaints: string[] = [];
       page.on('console', (message) => {
         // Expected refusals are answers with 4xx; the browser notes each of them.
+        // A hint about speed, on a machine that takes more than some seconds to come alive.
+        if (/was preloaded using link preload but not used within a few seconds/.test(message.text())) return;
         if (
           ['error', 'warning'].includes(message.type()) &&
           !/Failed to load resource: (the server responded with a status of 4|net::ERR_INTERNET_DISCONNECTED|net::ERR_CONNECTION_RESET)/.test(

@@ -83,6 +83,8 @@ const withoutPicker = (page: Page) =>
 /** What stands in a closed part of a page is loaded when it is opened. */
 async function openAll(page: Page): Promise<void> {
   await page.evaluate(() => document.querySelectorAll('main details').forEach((d) => ((d as HTMLDetailsElement).open = true)));
+  // Opened, it is shown a moment later, and loaded after that.
+  await page.waitForFunction(() => [...document.querySelectorAll('main details')].every((d) => d.children.length > 1));
   await expect(page.getByText('One moment …')).toHaveCount(0);
 }
 

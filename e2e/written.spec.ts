@@ -132,8 +132,10 @@ test('a copy of a shipped procedure: a note of a run becomes a hint, steps are m
   await begin(/^Check a new key/);
   await page.getByRole('button', { name: 'Something else happened' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel(/note/i).fill('Suppliers mix up the 433 and 434 shells.');
-  await dialog.getByRole('button', { name: 'I left the vehicle' }).click();
+  await dialog.getByRole('button', { name: 'Save the note' }).click();
+  await expect(dialog.getByText('Write it in a few words.')).toBeVisible();
+  await dialog.getByLabel(/^Only a note/).fill('Suppliers mix up the 433 and 434 shells.');
+  await dialog.getByRole('button', { name: 'Save the note' }).click();
   await expect(dialog).toBeHidden();
   await page.getByRole('button', { name: 'Stop the run' }).click();
   await page.getByRole('dialog').getByRole('textbox').fill('Tried enough.');

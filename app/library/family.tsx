@@ -15,6 +15,7 @@ import {
   resolveParams,
   symptoms,
   valuesOf,
+  withNumbers,
 } from '../../core/library';
 import { compile, type Procedure } from '../../core/procedure';
 import { dateWords, formatChance } from '../../core/units';
@@ -51,7 +52,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { library } = services;
   const f =
     library.families.get(params.familyId) ?? notThere('System type not found', `The library has no system type “${params.familyId.slice(0, 60)}”.`);
-  const values = valuesOf(resolveParams(f));
   const families = [...library.families.values()];
   return {
     id: f.id,
@@ -120,7 +120,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       title: p.title,
       text: p.text,
       version: p.version,
-      minutes: keptMinutes(p, values).expectedMinutes,
+      minutes: keptMinutes(p, valuesOf(resolveParams(withNumbers(f, p)))).expectedMinutes,
       every: p.family === everyFamily,
     })),
   };

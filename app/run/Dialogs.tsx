@@ -30,6 +30,8 @@ const follows: Record<InterruptionPolicy, string> = {
 
 /** What the procedure answers to what happened is shown before it is recorded. */
 export function SomethingElse({ open, onClose, run, send }: { open: boolean; onClose: () => void; run: RunView; send: Send }) {
+  const [note, setNote] = useState('');
+  const [missing, setMissing] = useState(false);
   return (
     <Dialog open={open} onClose={onClose} aria-labelledby="else-title" fullWidth maxWidth="sm">
       <DialogTitle id="else-title">What happened?</DialogTitle>
@@ -51,6 +53,35 @@ export function SomethingElse({ open, onClose, run, send }: { open: boolean; onC
             </li>
           ))}
         </ul>
+        <form
+          className={styles.noted}
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (note.trim() === '') return setMissing(true);
+            send({ type: 'note', note: note.trim() });
+            setNote('');
+            onClose();
+          }}
+        >
+          <TextField
+            label="Only a note: what to know here the next time"
+            value={note}
+            onChange={(e) => {
+              setNote(e.target.value);
+              setMissing(false);
+            }}
+            multiline
+            maxRows={4}
+            error={missing}
+            helperText={
+              missing ? 'Write it in a few words.' : 'It stands in the report and at this step in the Library. Never write a secret into it.'
+            }
+            slotProps={{ htmlInput: { maxLength: maxReason } }}
+          />
+          <Button type="submit" variant="outlined" color="inherit">
+            Save the note
+          </Button>
+        </form>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose} color="inherit">

@@ -80,6 +80,11 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
       const wrong = factsProblem(command.facts);
       return wrong ? refuse('badValue', wrong) : accept({ type: 'battery', facts: command.facts });
     }
+    case 'note': {
+      const note = command.note.trim();
+      if (note === '' || note.length > maxReason) return refuse('noteMissing', sentences.noteEmpty(maxReason));
+      return accept({ type: 'noted', step: here.state.step, note });
+    }
     case 'waive': {
       const wrong = wrongStep(program, here.state, command.step);
       if (wrong) return wrong;

@@ -24,6 +24,8 @@ export type CommandBody =
     }
   /** What is known of the battery, and whether a maintainer is connected. */
   | { type: 'battery'; facts: BatteryFacts }
+  /** Something worth knowing the next time; it changes nothing. */
+  | { type: 'note'; note: string }
   | { type: 'takeBack'; event: string }
   | { type: 'stop'; reason: string };
 
@@ -44,6 +46,7 @@ export type EventBody =
   | { type: 'interrupted'; step: string; what: Interruption; policy: InterruptionPolicy; note?: string }
   | { type: 'number'; name: string; value: number | string; source: string; confirmed?: true }
   | { type: 'battery'; facts: BatteryFacts }
+  | { type: 'noted'; step: string; note: string }
   | { type: 'retracted'; event: string }
   | { type: 'stopped'; reason: string };
 

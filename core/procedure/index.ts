@@ -16,17 +16,7 @@ export {
   stepKinds,
 } from './definition';
 export type { Actor, Command, CommandBody, Decision, EventBody, Refusal, Remark, RunEvent } from './events';
-export {
-  addedAfter,
-  type EditLine,
-  lineInWords,
-  linesOf,
-  moved,
-  movedBy,
-  type Reworded,
-  reworded,
-  without,
-} from './edit';
+export { addedAfter, type EditLine, lineInWords, linesOf, moved, movedBy, type Reworded, reworded, without } from './edit';
 export { type LintProblem, type LintReport, lint, lintErrors, minutesOf } from './lint';
 export { type GivenNumber, numbersGiven, paramsAt, valuesAt } from './numbers';
 export { compile, leafAt, type Program } from './program';

@@ -161,7 +161,7 @@ const sameCondition = (a: Condition, b: Condition | undefined) => JSON.stringify
 /** Ids of waits that end by themselves and after which a run may be over without anybody's act: nothing would record its end. */
 export function lastWaits(program: Program): string[] {
   const endsAfter = (from: number, when: Condition | undefined): boolean => {
-    for (let index = from; ; ) {
+    for (let index = from; ;) {
       const node = program.nodes[index];
       if (!node || node.op === 'end') return true;
       if (node.op === 'leaf') {
@@ -175,7 +175,9 @@ export function lastWaits(program: Program): string[] {
       else index = node.op === 'join' ? node.to : node.after;
     }
   };
-  return program.nodes.flatMap((n, i) => (n.op === 'leaf' && 'wait' in n.step && !n.step.wait.and && endsAfter(i + 1, n.step.when) ? [n.step.id] : []));
+  return program.nodes.flatMap((n, i) =>
+    n.op === 'leaf' && 'wait' in n.step && !n.step.wait.and && endsAfter(i + 1, n.step.when) ? [n.step.id] : [],
+  );
 }
 
 /** Index of the first node inside the innermost loop round a step; undefined outside every loop. */

@@ -181,6 +181,8 @@ function step(program: Program, began: ParamValues, before: RunState, event: Run
     }
     case 'battery':
       return { ...state, battery: [...state.battery, { facts: event.facts, at }] };
+    case 'noted':
+      return state;
     case 'stopped':
       return { ...state, status: 'stopped', stop: { name: null, text: event.reason, at } };
     case 'interrupted': {

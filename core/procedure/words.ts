@@ -66,6 +66,8 @@ export function saidBy(program: Program, event: RunEvent, values: ParamValues): 
       return `${event.name} ${event.value}`;
     case 'battery':
       return sentences.batteryIs(factsWords(event.facts));
+    case 'noted':
+      return sentences.notedShort;
     case 'stopped':
       return sentences.stopped;
     case 'started':
@@ -96,7 +98,7 @@ export function tell(program: Program, params: Record<string, ResolvedParam>, ev
     if (i > 0) state = apply(program, values, state, event);
     let instruction = '';
     let round = '';
-    if (event.type === 'answered' || event.type === 'waived') {
+    if (event.type === 'answered' || event.type === 'waived' || event.type === 'noted') {
       const here = present(program, values, before, event.occurredAt).state;
       const { words } = wordsAt(program, { ...here, step: event.step }, paramsAt(params, before.given));
       instruction = fillText(leafTitle(leafAt(program, event.step).step), words);

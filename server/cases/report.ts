@@ -296,6 +296,8 @@ function say(r: RunRecord, { event, instruction, round, said }: ToldEvent): { wh
       return { what: `Looked up: ${instruction}`, detail: `${said}, ${event.source}` };
     case 'battery':
       return { what: 'Battery', detail: said };
+    case 'noted':
+      return { what: `Note at: ${instruction}`, detail: event.note };
     case 'retracted':
       return { what: 'Undone', detail: 'the step before' };
     case 'stopped':

@@ -182,10 +182,14 @@ describe('a copy of a shipped procedure', () => {
       { step: 'rested', note: 'Posts are hidden under the seat.', by: expect.any(String), at: expect.any(Number), caseId },
     ]);
     expect(await stepNotes(harness.services, ['relearn-cylinder'])).toEqual([]);
-    await say({ type: 'interrupt', what: 'locked', note: 'The window was shut.' });
+    await say({ type: 'note', note: 'The window was shut.' });
     expect((await stepNotes(harness.services, ['write-slot'])).map((n) => n.note)).toEqual([
       'The window was shut.',
       'Posts are hidden under the seat.',
     ]);
+    const noted = (await loadRun(harness.db, harness.services.documents, runId))!.events.at(-1)!;
+    await say({ type: 'takeBack', event: noted.id });
+    expect((await stepNotes(harness.services, ['write-slot'])).map((n) => n.note)).toEqual(['Posts are hidden under the seat.']);
+    expect(await refusal(say({ type: 'note', note: '  ' }))).toMatchObject({ status: 409, code: 'noteMissing' });
   });
 });

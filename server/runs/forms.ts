@@ -47,6 +47,7 @@ const runCommand = chosenBy(
     interrupt: { what: needed(choice(...interruptions)), note: optionalLine(maxReason) },
     number: { name: needed(id), value: needed(line(60)), source: needed(line(maxReason)), confirmed: orElse(yesNo(), false) },
     battery: { facts: needed(batteryFacts) },
+    note: { note: needed(line(maxReason).min(1)) },
     takeBack: { event: needed(id) },
     stop: { reason },
   },

@@ -36,7 +36,12 @@ export const stepNotes = ({ kept, database: { db } }: Services, procedures: read
     const retracted = new Set(events.flatMap(({ runId, event }) => (event.type === 'retracted' ? [`${runId} ${event.event}`] : [])));
     const counts = new Map<string, number>();
     return events.flatMap(({ runId, event }): StepNote[] => {
-      const note = event.type === 'answered' || event.type === 'interrupted' ? event.note : event.type === 'waived' ? event.reason : undefined;
+      const note =
+        event.type === 'answered' || event.type === 'interrupted' || event.type === 'noted'
+          ? event.note
+          : event.type === 'waived'
+            ? event.reason
+            : undefined;
       if (!note || !('step' in event) || retracted.has(`${runId} ${event.id}`)) return [];
       const count = (counts.get(event.step) ?? 0) + 1;
       counts.set(event.step, count);
