@@ -2,20 +2,13 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import {
-  type Alphabet,
-  alphabetWords,
-  compareEntries,
-  copyVerdict,
-  differenceWords,
-  type Form,
-  groupsOfFour,
-  readEntry,
-  shortDigest,
-} from '../../core/copycheck';
+import { type Alphabet, alphabetWords, copyVerdict, readEntry, shortDigest } from '../../core/copycheck';
 import { copiedOf } from '../../server/ledger/measurements/copied';
 import { parseBenchQuery } from '../../server/cases/queries';
 import { here } from '../../server/http/requestContext';
+import { Differences } from '../copycheck/Differences';
+import { EntryField } from '../copycheck/EntryField';
+import { useTwoEntries } from '../copycheck/useTwoEntries';
 import { Field } from '../intake/parts';
 import { Choice } from '../ui/Choice';
 import { useKeys } from '../ui/keys';
@@ -50,72 +43,30 @@ const identification = { name: 'identification', label: 'VIN', alphabet: 'identi
 /** No original of this kind is longer; more is another file. */
 const mostBytes = 80_000;
 
-/** What is entered, and where the person is with it. */
-function useTwoEntries() {
+/** The two entries with what they are made of, and a file that may take the place of the first. */
+function useSheet() {
   const [alphabet, setAlphabet] = useState<Alphabet>('hex');
   const [lengthText, setLengthText] = useState('');
-  const [first, setFirst] = useState('');
-  const [second, setSecond] = useState('');
-  const [stage, setStage] = useState<'first' | 'second' | 'compared'>('first');
   const [fromFile, setFromFile] = useState('');
-  const [reveal, setReveal] = useState(false);
   const [problem, setProblem] = useState('');
   const length = /^\d{1,5}$/.test(lengthText) && Number(lengthText) > 0 ? Number(lengthText) : undefined;
-  const form: Form = { alphabet, ...(length === undefined ? {} : { length }) };
-  const now = stage === 'first' ? first : second;
-  const entry = readEntry(now, form);
-  const found = stage === 'compared' ? compareEntries(first, second, form) : null;
+  const e = useTwoEntries({ alphabet, ...(length === undefined ? {} : { length }) });
   const anew = () => {
-    setFirst('');
-    setSecond('');
     setFromFile('');
-    setReveal(false);
     setProblem('');
-    setStage('first');
+    e.anew();
   };
   const take = async (chosen: File) => {
     if (chosen.size > mostBytes) return setProblem(`${chosen.name} is too large for one entry. Choose the right file.`);
     const text = await chosen.text();
-    if (readEntry(text, form).text === '') return setProblem(`${chosen.name} has no usable characters. Choose the right file.`);
+    if (readEntry(text, e.form).text === '') return setProblem(`${chosen.name} has no usable characters. Choose the right file.`);
     setProblem('');
-    setFirst(text);
     setFromFile(chosen.name);
-    setStage('second');
+    e.takeFirst(text);
   };
-  const go = () => {
-    if (stage === 'compared' || entry.text === '') return;
-    setStage(stage === 'first' ? 'second' : 'compared');
-    setReveal(false);
-  };
-  const again = () => {
-    setSecond('');
-    setStage('second');
-  };
-  const typed = (text: string) => (stage === 'first' ? setFirst : setSecond)(text);
-  return {
-    alphabet,
-    setAlphabet,
-    lengthText,
-    setLengthText,
-    length,
-    form,
-    first,
-    now,
-    typed,
-    stage,
-    fromFile,
-    reveal,
-    setReveal,
-    problem,
-    entry,
-    found,
-    anew,
-    again,
-    take,
-    go,
-  };
+  return { ...e, anew, take, alphabet, setAlphabet, lengthText, setLengthText, length, fromFile, problem };
 }
-type Entries = ReturnType<typeof useTwoEntries>;
+type Entries = ReturnType<typeof useSheet>;
 
 /** What it is, made of what, and how long. */
 function WhatIsCopied({ e, copied }: { e: Entries; copied: Route.ComponentProps['loaderData']['copied'] }) {
@@ -166,7 +117,7 @@ function WhatIsCopied({ e, copied }: { e: Entries; copied: Route.ComponentProps[
 
 /** One entry, typed or from a file. */
 function EntryPart({ e }: { e: Entries }) {
-  const { stage, fromFile, first, form, reveal, setReveal, now, typed, entry, length, problem, go, anew, take } = e;
+  const { stage, fromFile, first, form, entry, length, problem, anew, take } = e;
   const file = useRef<HTMLInputElement>(null);
   return (
     <div className={styles.entry}>
@@ -176,60 +127,12 @@ function EntryPart({ e }: { e: Entries }) {
           {fromFile ? `The first is the file ${fromFile}.` : 'The first is hidden.'} It has {readEntry(first, form).text.length} characters.
         </p>
       )}
-      <textarea
-        key={stage}
-        className={styles.field}
-        data-masked={!reveal || undefined}
-        aria-label={stage === 'first' ? 'First entry' : 'Second entry'}
-        value={now}
-        rows={3}
-        maxLength={20_000}
-        autoComplete="off"
-        autoCorrect="off"
-        autoCapitalize="characters"
-        spellCheck={false}
-        autoFocus
-        onChange={(event) => typed(event.target.value)}
-        onKeyDown={(event) => {
-          if (event.key !== 'Enter') return;
-          event.preventDefault();
-          go();
-        }}
-      />
-      <p className={styles.groups} aria-hidden="true">
-        {groupsOfFour(entry.text)
-          .slice(-8)
-          .map((g, i) => (
-            <span key={i} className="mono">
-              {reveal ? g : '•'.repeat(g.length)}
-            </span>
-          ))}
-      </p>
-      <p role="status">
-        {entry.text.length}
-        {length === undefined ? '' : ` of ${length}`} {entry.text.length === 1 && length === undefined ? 'character' : 'characters'}
-      </p>
-      {entry.text !== '' &&
-        entry.problems
-          .filter((p) => p.code !== 'length' || entry.text.length > (length ?? Infinity))
-          .slice(0, 3)
-          .map((p) => (
-            <p key={p.path + p.code} className={bench.problem}>
-              {[p.path, p.message].filter(Boolean).join(': ')}
-            </p>
-          ))}
-      {problem && (
-        <p role="alert" className={bench.problem}>
-          {problem}
-        </p>
-      )}
-      <div className={bench.row}>
-        <Button variant="contained" size="large" disabled={entry.text === ''} onClick={go}>
-          {stage === 'first' ? 'Hide it, type the second' : 'Compare'}
-        </Button>
-        <Choice type="checkbox" name="reveal" checked={reveal} onChange={(event) => setReveal(event.target.checked)}>
-          Show while typing
-        </Choice>
+      <EntryField
+        e={e}
+        label={stage === 'first' ? 'First entry' : 'Second entry'}
+        count={`${entry.text.length}${length === undefined ? '' : ` of ${length}`} ${entry.text.length === 1 && length === undefined ? 'character' : 'characters'}`}
+        focus
+      >
         {stage === 'first' ? (
           <Button variant="text" color="inherit" onClick={() => file.current?.click()}>
             Use a file as the first entry
@@ -239,7 +142,12 @@ function EntryPart({ e }: { e: Entries }) {
             Start over
           </Button>
         )}
-      </div>
+      </EntryField>
+      {problem && (
+        <p role="alert" className={bench.problem}>
+          {problem}
+        </p>
+      )}
       <input
         ref={file}
         type="file"
@@ -264,20 +172,7 @@ function Result({ e, found }: { e: Entries; found: NonNullable<Entries['found']>
     <>
       <h2>{said.head}</h2>
       <p className={bench.said}>{said.text}</p>
-      <ul className={styles.list}>
-        {found.differences.slice(0, 20).map((d, i) => (
-          <li key={i}>{differenceWords(d, reveal)}</li>
-        ))}
-        {found.differences.length > 20 && <li>{found.differences.length - 20} more.</li>}
-        {(['aProblems', 'bProblems'] as const).flatMap((side) =>
-          found[side].slice(0, 5).map((p) => (
-            <li key={side + p.path + p.code}>
-              {side === 'aProblems' ? 'First' : 'Second'}:{' '}
-              {[p.path, reveal || p.code !== 'alphabet' ? p.message : 'a character that isn’t allowed here.'].filter(Boolean).join(': ')}
-            </li>
-          )),
-        )}
-      </ul>
+      <Differences found={found} reveal={reveal} />
       {found.equal && (
         <p>
           Digest <span className={`mono ${styles.digest}`}>{shortDigest(readEntry(first, form).text)}</span>
@@ -308,7 +203,7 @@ function Result({ e, found }: { e: Entries; found: NonNullable<Entries['found']>
  */
 export default function CopyCheck({ loaderData: d }: Route.ComponentProps) {
   const navigate = useNavigate();
-  const e = useTwoEntries();
+  const e = useSheet();
   const { stage, reveal, setReveal, found, first, form } = e;
   useKeys(
     stage === 'compared'

@@ -204,7 +204,7 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
       <p className={styles.why}>
         {why} {procedure.text}
       </p>
-      <Outline marks={procedure.outline} />
+      <Outline marks={procedure.outline} forgets={procedure.forgets} />
       <p className={styles.meta}>
         about {Math.round(procedure.minutes)} min{procedure.waiting >= 1 ? `, ${Math.round(procedure.waiting)} of them waiting` : ''} ·{' '}
         {procedure.effect}

@@ -3,7 +3,13 @@ import { formatDuration } from '../../core/units';
 import styles from './Outline.module.css';
 
 /** A procedure before it is begun, as a strip: filled where a hand is needed, open where time runs by itself, the point of no return marked. */
-export function Outline({ marks }: { marks: readonly SequenceMark[] }) {
+export function Outline({
+  marks,
+  forgets = [],
+}: {
+  marks: readonly SequenceMark[];
+  /** Tags that are not here and would be forgotten from the point of no return on. */ forgets?: readonly string[];
+}) {
   if (marks.length === 0) return null;
   return (
     <figure className={styles.outline}>
@@ -17,6 +23,7 @@ export function Outline({ marks }: { marks: readonly SequenceMark[] }) {
           >
             <span className={styles.bar} />
             <span>{m.label}</span>
+            {m.commitment && forgets.length > 0 && <span className={styles.forgets}>forgets {forgets.map((tag) => `tag ${tag}`).join(', ')}</span>}
             {m.wait && <span className="mono">{formatDuration(m.weight)}</span>}
           </li>
         ))}

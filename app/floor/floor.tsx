@@ -99,7 +99,12 @@ function LaneRow({ lane, read, horizonMs }: { lane: Lane; read: number; horizonM
             <b>{lane.bay}</b> <span className="quiet">free</span>
           </span>
         )}
-        {lane.case && <span className="quiet">{lane.case.doing}</span>}
+        {lane.case && (
+          <span className="quiet">
+            {lane.case.doing}
+            {lane.case.batteryAt !== null && now >= lane.case.batteryAt && <b className={styles.low}> battery low</b>}
+          </span>
+        )}
       </div>
       <div className={styles.track}>
         {ticks.map((t) => (

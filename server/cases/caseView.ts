@@ -76,6 +76,8 @@ export async function readCasePage(services: Services, caseId: number, supposing
       ),
       shut: closedBecause(p.effect, onRecord(record)),
       warned: warnedBecause(p.effect, onRecord(record)),
+      /** Tags that it would forget, since they are not here. */
+      forgets: gates[p.effect].allKeys ? onRecord(record).keysAbsent : [],
     }));
   const everyVehicle = forThis
     .filter((p) => p.family === everyFamily)

@@ -4,7 +4,7 @@ import { Harness, refusal } from '../services/harness.testing';
 import { readReport } from '../cases/report';
 import { exportCase } from '../transfer/exportCase';
 import { importCase } from '../transfer/importCase';
-import { stripClocks } from './floor';
+import { readFloor, stripClocks } from './floor';
 import { parseRunCommand } from './forms';
 import { caseWithRuns, commandRun, foldRun, loadRun, programOf, startRun } from './runs';
 
@@ -61,6 +61,8 @@ test('every page is told when another vehicle’s battery gets low', async () =>
   await send(runId, { type: 'answer', step: 'loaded', answer: 'measured', value: 12.05 });
   const found = (await reserve(runId))!;
   expect((await clock()).batteryAt).toBe(found.sureUntil - 5 * 60_000);
+  const lane = (await readFloor(harness.services)).lanes.find((l) => l.case?.runId === runId)!;
+  expect(lane.case).toMatchObject({ batteryAt: found.sureUntil - 5 * 60_000, doing: expect.stringMatching(/^Relearn without a scan tool, ignition on/) });
 });
 
 test('the next run of the case knows it, but for the maintainer', async () => {

@@ -124,6 +124,8 @@ export interface Lane {
     /** Id of its system type; empty for parts. */ family: string;
     doing: string;
     runId: number | null;
+    /** When the battery of its run is about to be no longer enough; null where the run is over before, or there is none. */
+    batteryAt: number | null;
   } | null;
   spans: ForecastSpan[];
   attention: Attention;
@@ -165,8 +167,9 @@ export async function readFloor(services: Services): Promise<Floor> {
           number: record.number,
           vehicle: record.vehicle,
           family: record.family.id,
-          doing: `relearn${shown.round ? `, ${shown.round.toLowerCase()}` : ''}`,
+          doing: [run.procedure.title, shown.round?.toLowerCase()].filter(Boolean).join(', '),
           runId: run.id,
+          batteryAt: batteryAlarm(services, run, now),
         },
         spans,
         attention: shown.attention,
@@ -185,7 +188,15 @@ export async function readFloor(services: Services): Promise<Floor> {
     if (record.kind === 'parts') {
       lanes.push({
         bay: name,
-        case: { id: caseId, number: record.number, vehicle: record.vehicle || 'Parts', family: '', doing: 'parts without a vehicle', runId: null },
+        case: {
+          id: caseId,
+          number: record.number,
+          vehicle: record.vehicle || 'Parts',
+          family: '',
+          doing: 'parts without a vehicle',
+          runId: null,
+          batteryAt: null,
+        },
         spans: [],
         attention: 'none',
         then: '',
@@ -204,6 +215,7 @@ export async function readFloor(services: Services): Promise<Floor> {
         family: record.family.id,
         doing: gateShut ? 'waits for authority' : doing,
         runId: null,
+        batteryAt: null,
       },
       spans: minutes > 0 ? [{ kind: 'hands', from: now, until: now + minutes * 60_000, label: title }] : [],
       attention: 'none',

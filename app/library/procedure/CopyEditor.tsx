@@ -67,7 +67,8 @@ export function CopyEditor({
       steps: sheet.steps,
       ...(check ? { check: 'on' } : {}),
     });
-  let n = 0;
+  /** Steps, without the heads of loops and cases, in their order. */
+  const numbered = lines.filter((l) => l.place && l.words !== '').map((l) => l.id);
   return (
     <div className={styles.editor}>
       <ProblemSummary errors={act.errors} />
@@ -103,7 +104,7 @@ export function CopyEditor({
               <CopyRow
                 key={line.id}
                 line={line}
-                n={line.place && line.words !== '' ? (n += 1) : 0}
+                n={numbered.indexOf(line.id) + 1}
                 notes={notes.filter((note) => note.step === line.id)}
                 reword={(to) => put(reworded(sheet.steps, line.id, to), `${line.id} ${Object.keys(to).join()}`)}
                 move={(by) => put(movedBy(sheet.steps, line.id, by))}
