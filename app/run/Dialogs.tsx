@@ -64,7 +64,7 @@ export function SomethingElse({ open, onClose, run, send }: { open: boolean; onC
           }}
         >
           <TextField
-            label="Only a note: what to know here the next time"
+            label="Only a note, for the next time"
             value={note}
             onChange={(e) => {
               setNote(e.target.value);

@@ -62,7 +62,10 @@ test('every page is told when another vehicle’s battery gets low', async () =>
   const found = (await reserve(runId))!;
   expect((await clock()).batteryAt).toBe(found.sureUntil - 5 * 60_000);
   const lane = (await readFloor(harness.services)).lanes.find((l) => l.case?.runId === runId)!;
-  expect(lane.case).toMatchObject({ batteryAt: found.sureUntil - 5 * 60_000, doing: expect.stringMatching(/^Relearn without a scan tool, ignition on/) });
+  expect(lane.case).toMatchObject({
+    batteryAt: found.sureUntil - 5 * 60_000,
+    doing: expect.stringMatching(/^Relearn without a scan tool, ignition on/),
+  });
 });
 
 test('the next run of the case knows it, but for the maintainer', async () => {
