@@ -36,7 +36,7 @@ test.each<[string, Record<string, unknown>, string]>([
   [
     'a wait that nothing follows',
     { steps: [done, { id: 'w', do: 'Wait.', wait: { from: 'a', min: 10 } }] },
-    'error steps[1]: Nobody acts after this wait, so nothing records that the run is over. Put a step after it.',
+    'error steps[1]: Nobody acts after this wait, so nothing records the end of the run. Put a step after it.',
   ],
   [
     'a wait behind which all may be skipped',
@@ -47,7 +47,7 @@ test.each<[string, Record<string, unknown>, string]>([
         { ...done, when: { answer: 'o', is: 'yes' } },
       ],
     },
-    'error steps[1]: Nobody acts after this wait, so nothing records that the run is over. Put a step after it.',
+    'error steps[1]: Nobody acts after this wait, so nothing records the end of the run. Put a step after it.',
   ],
   [
     'a wait at the end of the last cycle',
@@ -65,7 +65,7 @@ test.each<[string, Record<string, unknown>, string]>([
       ],
       stops: { none: { text: 'No.' } },
     },
-    'error steps[0].steps[1]: Nobody acts after this wait, so nothing records that the run is over. Put a step after it.',
+    'error steps[0].steps[1]: Nobody acts after this wait, so nothing records the end of the run. Put a step after it.',
   ],
   [
     'a measurement that is not there',

@@ -24,7 +24,7 @@ export const lintSentences = {
   notAboveZero: (value: number) => `The file has ${value}. It must be above 0.`,
   holdDescends: (min: number, max: number) => `min and max: ${min} s is not below ${max} s. Correct one of them.`,
   countNotWhole: (n: number) => `The file has ${n}. A count is a whole number.`,
-  waitLast: 'Nobody acts after this wait, so nothing records that the run is over. Put a step after it.',
+  waitLast: 'Nobody acts after this wait, so nothing records the end of the run. Put a step after it.',
   differsMissing: 'The file is compared, but nothing says where a difference leads. Add differs.',
   unknownName: (what: string, name: string, list: string) => `${what} "${name}" does not exist here. Use one of: ${list}.`,
   step: 'Step',

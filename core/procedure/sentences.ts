@@ -71,7 +71,7 @@ export const sentences = {
   writtenDone: 'Done',
   writtenSeen: 'Seen',
   writtenGoOn: 'Go on',
-  writtenOver: 'The last wait is over.',
+  writtenOver: 'The last wait has ended.',
   writtenFinish: 'Finish',
   writtenCounted: 'Done {n} times',
   writtenLost: 'Another count',

@@ -146,7 +146,7 @@ describe('kinds', () => {
   });
   test('a text that ends in a wait ends in an act, which is recorded', () => {
     const last = (text: string) => built(writtenOf(text)).steps.at(-1)!;
-    expect(last('Turn the key on.\nWait 10 minutes.')).toMatchObject({ confirm: 'The last wait is over.' });
+    expect(last('Turn the key on.\nWait 10 minutes.')).toMatchObject({ confirm: 'The last wait has ended.' });
     expect(last('Turn the key on. Wait 10 minutes. Repeat three times.')).toMatchObject({ repeat: { min: 4 } });
     expect(last('Wait 10 minutes.\nTurn the key off.')).toMatchObject({ do: 'Turn the key off.' });
   });
