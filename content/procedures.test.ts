@@ -723,3 +723,34 @@ describe('procedures for every vehicle', () => {
     expect(other.send({ type: 'answer', step: 'sure', answer: 'done' })).toMatchObject({ ok: false });
   });
 });
+
+/** Follows the good answers to the start; what it says there. */
+function toStart(id: string): ReturnType<typeof session> {
+  const run = start(id, { keys: ['A', 'B'] });
+  for (let i = 0; i < 80 && run.shown().step !== 'start'; i += 1) {
+    const shown = run.shown();
+    expect(shown.status).toBe('running');
+    const [first] = shown.answers;
+    if (!first || ['release', 'lampOut'].includes(first.id)) run.pass(Math.max(0, (shown.wait!.until - run.now()) / 1000));
+    if (!first) continue;
+    const value = shown.value ? { value: shown.value.unit === 'V' ? 12.6 : 4 } : {};
+    const decision = run.send({ type: 'answer', step: shown.step, answer: first.id, note: 'noted', ...value });
+    expect(decision.ok || decision.refusal).toBe(true);
+  }
+  return run;
+}
+
+// Where one key is written or repaired, the vehicle is started with that one, and it is that key's evidence.
+test.each(['write-sealed-key', 'check-infrared-key', 'match-infrared-part'])('%s starts with the key that was worked on', (id) => {
+  const run = toStart(id);
+  expect(run.shown().instruction).toBe('Start with tag A. What does the engine do?');
+  run.answer('runs');
+  expect(evidence(run).at(-1)).toBe('engine: runs (A)');
+});
+test.each(['learn-keys-status', 'teach-by-blade', 'learn-with-main', 'add-key-socket', 'add-key-ring'])(
+  '%s starts with the key that was learned last',
+  (id) => {
+    const run = toStart(id);
+    expect(run.shown().instruction).toBe('Start with tag B. What does the engine do?');
+  },
+);
