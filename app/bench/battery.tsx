@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { type Battery, type BatteryType, batteryTypes, course, minutesWords, predict, type Reading, reserveVerdict } from '../../core/reserve';
 import { formatQuantity, readQuantity } from '../../core/units';
 import { BatteryFields } from '../battery/BatteryFields';
@@ -32,6 +32,14 @@ function keptSheet(kept: unknown): Sheet | undefined {
   return whole && 'minutes' in sheet!.typed! ? (sheet as Sheet) : undefined;
 }
 
+/** What the model says of a battery and a load. */
+function foundOf(type: Battery['type'], { minutes, ...rest }: Record<Name, number>, readings: Sheet['readings']) {
+  const asked = { minutes, readings, from: Math.max(0, ...readings.map((r) => r.minutes)) };
+  const of: Battery = { type, ...rest };
+  const predicted = predict(of, asked);
+  return { predicted, points: course(of, asked), limitVolts: rest.limitVolts, ...reserveVerdict(predicted, minutes) };
+}
+
 /** How long a battery holds the ignition's load above a limit, and what a maintainer has to give; fitted to what is measured meanwhile. */
 export default function BatteryBench() {
   const units = useUnits();
@@ -54,16 +62,7 @@ export default function BatteryBench() {
   const shown = Object.fromEntries(Object.entries(problems).filter(([name]) => sheet.typed[name as Name] !== ''));
   const usable = Object.keys(problems).length === 0;
   const { type, readings } = sheet;
-  const key = JSON.stringify([type, values, readings]);
-  const found = useMemo(() => {
-    if (!usable) return null;
-    const { minutes, ...rest } = values;
-    const asked = { minutes, readings, from: Math.max(0, ...readings.map((r) => r.minutes)) };
-    const of: Battery = { type, ...rest };
-    const predicted = predict(of, asked);
-    return { predicted, points: course(of, asked), limitVolts: rest.limitVolts, ...reserveVerdict(predicted, minutes) };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key, usable]);
+  const found = usable ? foundOf(type, values, readings) : null;
   return (
     <div className={bench.sheet}>
       <h1 className="hidden">Battery</h1>
