@@ -82,12 +82,12 @@ test('--content adds a folder to the library', () => {
 });
 
 test('content check: the shipped content, and a folder with a fault', () => {
-  expect(json('content', 'check')).toEqual({ files: 84, errors: [] });
+  expect(json('content', 'check')).toEqual({ files: 86, errors: [] });
   file('bad.yaml', 'kind: recipe');
   const { status, stdout, stderr } = bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);
   expect(JSON.parse(stdout)).toEqual({
-    files: 85,
+    files: 87,
     errors: [
       {
         file: 'bad.yaml',
