@@ -18,7 +18,7 @@ export {
 export type { Actor, Command, CommandBody, Decision, EventBody, Refusal, Remark, RunEvent } from './events';
 export { addedAfter, type EditLine, lineInWords, linesOf, moved, movedBy, type Reworded, reworded, without } from './edit';
 export { type LintProblem, type LintReport, lint, lintErrors, minutesOf } from './lint';
-export { type GivenNumber, numbersGiven, paramsAt, valuesAt } from './numbers';
+export { type GivenNumber, lacking, numbersGiven, paramsAt, valuesAt } from './numbers';
 export { compile, leafAt, type Program } from './program';
 export { actTimes, apply, fold, present, type RunState, waitTimes, type WaitTimes } from './state';
 export {

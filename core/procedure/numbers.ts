@@ -1,5 +1,5 @@
-import { parseExpression, type ParamValues, placeholdersIn, type ResolvedParam } from '../library';
-import type { LeafStep } from './definition';
+import { type Family, parseExpression, type ParamValues, placeholdersIn, type ResolvedParam } from '../library';
+import type { LeafStep, Procedure } from './definition';
 import type { RunEvent } from './events';
 import { leafAt, type Program } from './program';
 
@@ -9,6 +9,10 @@ export interface GivenNumber {
   source: string;
   by: string;
 }
+
+/** Of the numbers that a procedure names, those that neither a vehicle's system type nor the procedure itself has: it can't be followed there. */
+export const lacking = ({ params, numbers = {} }: Pick<Procedure, 'params' | 'numbers'>, family: Pick<Family, 'params'>): string[] =>
+  params.filter((name) => !(name in family.params) && !(name in numbers));
 
 /** Parameters as they are at a state of the run: numbers given so far stand in place of those it began with. */
 export function valuesAt(params: ParamValues, state: { given: Readonly<Record<string, GivenNumber>> }): ParamValues {

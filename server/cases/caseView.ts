@@ -12,7 +12,7 @@ import {
   withNumbers,
   withoutChances,
 } from '../../core/library';
-import { compile, outline, paramsAt, type Procedure } from '../../core/procedure';
+import { compile, lacking, outline, paramsAt, type Procedure } from '../../core/procedure';
 import { type Ability, abilities } from '../../core/library';
 import { gridCell, heldTags } from '../../core/keys';
 import { triage } from '../../core/triage';
@@ -51,11 +51,16 @@ export async function readCasePage(services: Services, caseId: number, supposing
   const { assessment } = read;
   const values = valuesOf(params);
   const valuesFor = (p: Procedure) => (p.numbers ? valuesOf(paramsAt(resolveParams(withNumbers(family, p), profile), given)) : values);
-  const forThis = await proceduresOf(services, family.id);
-  // Those for every vehicle are a list; of the one that is asked for, all is shown.
+  // One that names a number which this version of the system type does not have yet can't be worked here.
+  const forThis = (await proceduresOf(services, family.id))
+    .filter((p) => lacking(p, family).length === 0)
+    .map((p) => ({ p, values: valuesFor(p) }))
+    .map((one) => ({ ...one, times: keptMinutes(one.p, one.values) }));
+  // Those for every vehicle are a list; of one that is asked for, or that a fault of this type leads to, all is shown.
+  const led = new Set((read.family.faults ?? []).map((f) => f.cure.procedure));
   const procedures = forThis
-    .filter((p) => p.family !== everyFamily || p.id === run)
-    .map((p) => ({
+    .filter(({ p }) => p.family !== everyFamily || p.id === run || led.has(p.id))
+    .map(({ p, values: own, times }) => ({
       id: p.id,
       /** Written in this shop. */
       own: !library.procedures.has(p.id),
@@ -65,13 +70,13 @@ export async function readCasePage(services: Services, caseId: number, supposing
       cautions: p.cautions,
       source: p.source,
       checked: p.checked !== null,
-      minutes: keptMinutes(p, valuesFor(p)).expectedMinutes,
+      minutes: times.expectedMinutes,
       /** Of these, how many pass with no hands needed. */
-      waiting: keptMinutes(p, valuesFor(p)).minMinutes,
+      waiting: times.minMinutes,
       /** What it does, in the order and the times in which it goes when all goes well. */
       outline: outline(
         compile(p),
-        valuesFor(p),
+        own,
         record.keys.filter((k) => k.present).map((k) => k.tag),
       ),
       shut: closedBecause(p.effect, onRecord(record)),
@@ -80,8 +85,8 @@ export async function readCasePage(services: Services, caseId: number, supposing
       forgets: gates[p.effect].allKeys ? onRecord(record).keysAbsent : [],
     }));
   const everyVehicle = forThis
-    .filter((p) => p.family === everyFamily)
-    .map((p) => ({ id: p.id, title: p.title, minutes: keptMinutes(p, valuesFor(p)).expectedMinutes }));
+    .filter(({ p }) => p.family === everyFamily)
+    .map(({ p, times }) => ({ id: p.id, title: p.title, minutes: times.expectedMinutes }));
   const entries = entriesOf(record, family);
   const shown = (Object.keys(abilities) as Ability[]).filter((a) => family.verify.includes(a) || entries.some((e) => e.ability === a));
   return {

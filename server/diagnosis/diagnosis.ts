@@ -19,6 +19,7 @@ import {
   type Step,
 } from '../../core/diagnosis';
 import { type Family, resolveParams, serves, valuesOf } from '../../core/library';
+import { lacking } from '../../core/procedure';
 import { type CaseRecord, counting, type RepairAction, isVerified, onRecord } from '../record/cases';
 import type { Reader } from '../db/open';
 import { caseFile, type Conclusion } from '../db/schema';
@@ -96,8 +97,12 @@ export function stepsOf(
   { family, assessment, cured, pending, verified, situation }: Read,
   diagnosis: Diagnosis | null,
 ): { links: LinkStatus[]; next: Step[] } {
-  if (!diagnosis || !situation) return { links: assessment.links, next: assessment.next };
-  const procedures = new Set([...services.library.procedures.values()].filter((p) => serves(p, family.id)).map((p) => p.id));
+  const procedures = new Set(
+    [...services.library.procedures.values()].filter((p) => serves(p, family.id) && lacking(p, family).length === 0).map((p) => p.id),
+  );
+  // A case on an older version of its type is not led to what can't be followed there.
+  const offered = (step: Step) => step.kind !== 'procedure' || procedures.has(step.procedure);
+  if (!diagnosis || !situation) return { links: assessment.links, next: assessment.next.filter(offered) };
   const untried: Step[] = pending
     ? [
         {
@@ -109,7 +114,9 @@ export function stepsOf(
         },
       ]
     : [];
-  const steps = guide(family, assessment, diagnosis, situation.situation.findings, cured, procedures, verified).map(withoutChancesOfTest);
+  const steps = guide(family, assessment, diagnosis, situation.situation.findings, cured, procedures, verified)
+    .filter(offered)
+    .map(withoutChancesOfTest);
   // Of a vehicle that is mended the links are as they are seen.
   return { links: cured ? assessment.links : believe(assessment.links, diagnosis.beliefs), next: [...untried, ...steps] };
 }

@@ -1,5 +1,10 @@
 import { randomUUID } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import { contentHash } from '../../content/reader';
 import { addedAfter, draftOf, movedBy, reworded, type Step, without, type Written } from '../../core/procedure';
+import { recordAuthority } from '../cases/authority';
+import { readCasePage } from '../cases/caseView';
+import { caseFile, document } from '../db/schema';
 import { stepNotes } from '../runs/notes';
 import { Harness, lead, refusal, technician } from '../services/harness.testing';
 import { parseYamlSent } from './forms';
@@ -191,5 +196,25 @@ describe('a copy of a shipped procedure', () => {
     await say({ type: 'takeBack', event: noted.id });
     expect((await stepNotes(harness.services, ['write-slot'])).map((n) => n.note)).toEqual(['Posts are hidden under the seat.']);
     expect(await refusal(say({ type: 'note', note: '  ' }))).toMatchObject({ status: 409, code: 'noteMissing' });
+  });
+});
+
+test('a case on an older version of its system type is not offered what names a number that it lacks, and is told why', async () => {
+  const { db, services } = harness;
+  const { keysMax: _gone, ...params } = services.library.families.get('status-record')!.params;
+  const body = { ...services.library.families.get('status-record')!, version: 900, params };
+  const hash = contentHash(body);
+  await db.insert(document).values({ kind: 'family', id: body.id, version: 900, hash, origin: 'shipped', body, enteredAt: 0 });
+  const caseId = await harness.openCase({ system: 'family:status-record', authority: [{ kind: 'registration', note: '' }] });
+  const offered = async () => (await readCasePage(services, caseId))!.procedures.map((p) => p.id);
+  expect(await offered()).toContain('learn-keys-status');
+  await db.update(caseFile).set({ familyVersion: 900, familyHash: hash }).where(eq(caseFile.id, caseId));
+  await recordAuthority(db, harness.act(), caseId, { kind: 'registration', note: 'seen again' } as never);
+  expect(await offered()).toEqual(['retest-without-interference']);
+  expect((await readCasePage(services, caseId))!.everyVehicle.map((p) => p.id)).toContain('swap-module');
+  expect(await refusal(startRun(db, services.documents, services.library, harness.act(), caseId, 'learn-keys-status'))).toMatchObject({
+    status: 409,
+    code: 'olderType',
+    message: expect.stringContaining('which has no number for: Keys it can store'),
   });
 });

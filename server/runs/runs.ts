@@ -18,6 +18,7 @@ import {
   decide,
   evidenceOf,
   fold,
+  lacking,
   paramsAt,
   type Procedure,
   type Program,
@@ -163,6 +164,16 @@ export async function startRun(
     const profile = record.profile ? await documents.profile(record.profile, tx) : undefined;
     // What an earlier run of this case had to ask for is known now.
     const params = paramsAt(resolveParams(withNumbers(family, procedure), profile), await caseNumbers(tx, caseId));
+    const missing = lacking(procedure, family);
+    if (missing.length > 0) {
+      const names = missing.map((name) => library.families.get(record.family.id)?.params[name]?.label ?? name).join(', ');
+      throw refused(
+        409,
+        'olderType',
+        `This case is worked with an older version of its system type, which has no number for: ${names}. Identify the system again, then start the run.`,
+        'procedure',
+      );
+    }
     const [created] = await tx
       .insert(run)
       .values({
