@@ -28,8 +28,11 @@ const follows: Record<InterruptionPolicy, string> = {
   stop: 'The run stops.',
 };
 
-/** What the procedure answers to what happened is shown before it is recorded. */
-export function SomethingElse({ open, onClose, run, send }: { open: boolean; onClose: () => void; run: RunView; send: Send }) {
+/**
+ * What the procedure answers to what happened is shown before it is recorded. While something else is on its way, `busy`, nothing more is taken: what was
+ * typed stays, and its button waits.
+ */
+export function SomethingElse({ open, onClose, run, busy, send }: { open: boolean; onClose: () => void; run: RunView; busy: boolean; send: Send }) {
   const [note, setNote] = useState('');
   const [missing, setMissing] = useState(false);
   return (
@@ -42,6 +45,7 @@ export function SomethingElse({ open, onClose, run, send }: { open: boolean; onC
               <button
                 type="button"
                 className={styles.choice}
+                disabled={busy}
                 onClick={() => {
                   send({ type: 'interrupt', what });
                   onClose();
@@ -78,7 +82,7 @@ export function SomethingElse({ open, onClose, run, send }: { open: boolean; onC
             }
             slotProps={{ htmlInput: { maxLength: maxReason } }}
           />
-          <Button type="submit" variant="outlined" color="inherit">
+          <Button type="submit" variant="outlined" color="inherit" loading={busy}>
             Save the note
           </Button>
         </form>
@@ -92,11 +96,12 @@ export function SomethingElse({ open, onClose, run, send }: { open: boolean; onC
   );
 }
 
-export function StopRun({ open, onClose, send }: { open: boolean; onClose: () => void; send: Send }) {
+export function StopRun({ open, onClose, busy, send }: { open: boolean; onClose: () => void; busy: boolean; send: Send }) {
   return (
     <WithReason
       open={open}
       onClose={onClose}
+      busy={busy}
       title="Stop the run?"
       label="Why"
       keep="Don’t stop"
@@ -109,11 +114,12 @@ export function StopRun({ open, onClose, send }: { open: boolean; onClose: () =>
   );
 }
 
-export function Waive({ open, onClose, step, send }: { open: boolean; onClose: () => void; step: string; send: Send }) {
+export function Waive({ open, onClose, step, busy, send }: { open: boolean; onClose: () => void; step: string; busy: boolean; send: Send }) {
   return (
     <WithReason
       open={open}
       onClose={onClose}
+      busy={busy}
       title="Waive this precondition?"
       label="Reason, signed by the lead"
       keep="Don’t waive"
@@ -128,6 +134,7 @@ export function Waive({ open, onClose, step, send }: { open: boolean; onClose: (
 interface WithReasonProps {
   open: boolean;
   onClose: () => void;
+  busy: boolean;
   title: string;
   label: string;
   keep: string;
@@ -137,7 +144,7 @@ interface WithReasonProps {
   children: ReactNode;
 }
 
-function WithReason({ open, onClose, title, label, keep, act, danger, onAct, children }: WithReasonProps) {
+function WithReason({ open, onClose, busy, title, label, keep, act, danger, onAct, children }: WithReasonProps) {
   const [reason, setReason] = useState('');
   const [missing, setMissing] = useState(false);
   return (
@@ -164,6 +171,7 @@ function WithReason({ open, onClose, title, label, keep, act, danger, onAct, chi
         <Button
           variant="contained"
           color={danger ? 'error' : 'primary'}
+          loading={busy}
           onClick={() => {
             if (reason.trim() === '') return setMissing(true);
             onAct(reason);

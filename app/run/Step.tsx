@@ -164,9 +164,9 @@ export function Step({ shown, now, cautions: known, lamps, ladder, odds, command
             Stop the run
           </Button>
         </div>
-        <SomethingElse shown={dialog === 'else'} open={dialog === 'else'} onClose={() => open(null)} run={shown} send={send} />
-        <StopRun shown={dialog === 'stop'} open={dialog === 'stop'} onClose={() => open(null)} send={send} />
-        <Waive shown={dialog === 'waive'} open={dialog === 'waive'} onClose={() => open(null)} step={shown.step} send={send} />
+        <SomethingElse shown={dialog === 'else'} open={dialog === 'else'} onClose={() => open(null)} run={shown} busy={busy} send={send} />
+        <StopRun shown={dialog === 'stop'} open={dialog === 'stop'} onClose={() => open(null)} busy={busy} send={send} />
+        <Waive shown={dialog === 'waive'} open={dialog === 'waive'} onClose={() => open(null)} step={shown.step} busy={busy} send={send} />
       </div>
     </div>
   );
