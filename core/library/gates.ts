@@ -28,7 +28,7 @@ export const gates: Readonly<Record<Effect, Gate>> = {
 };
 
 /** What each effect is called in a list to choose from. */
-export const effectNames: Readonly<Record<Effect, string>> = sentences.effectNames;
+export const effectNames = Object.fromEntries(effects.map((e) => [e, sentences[`effect_${e}`]])) as Readonly<Record<Effect, string>>;
 
 /** What is on record for the case, as far as a gate asks. */
 export interface OnRecord {

@@ -2,17 +2,15 @@
 export const sentences = {
   // gates.ts
   // gates.ts: in a list to choose from
-  effectNames: {
-    none: 'Nothing is changed',
-    lockout: 'It may start a lockout',
-    alarm: 'It may sound the alarm',
-    replacesKeys: 'Stored keys are replaced',
-    addsKey: 'A key is added',
-    writes: 'A module is written',
-    reveals: 'A secret is read',
-    standsIn: 'Something stands in for the key',
-    bypass: 'A protection is bypassed',
-  },
+  effect_none: 'Nothing is changed',
+  effect_lockout: 'It may start a lockout',
+  effect_alarm: 'It may sound the alarm',
+  effect_replacesKeys: 'Stored keys are replaced',
+  effect_addsKey: 'A key is added',
+  effect_writes: 'A module is written',
+  effect_reveals: 'A secret is read',
+  effect_standsIn: 'Something stands in for the key',
+  effect_bypass: 'A protection is bypassed',
   none: 'No lasting effect.',
   lockout: 'May start a lockout: wait for it to end before the next try.',
   alarm: 'May set off the alarm; programming is refused until it is quiet.',

@@ -1,4 +1,5 @@
 import { leafTitle } from './decide';
+import { sentences } from './sentences';
 import { kindOf, type LeafStep, type Step, type StepKind } from './definition';
 
 /** One line of a procedure as it is edited: a step, or the head of a loop or of a case that holds some. */
@@ -92,7 +93,7 @@ export function addedAfter(steps: readonly Step[], id: string, words: string): S
   const taken = new Set(linesOf(steps).map((l) => l.id));
   let n = 1;
   while (taken.has(`own${n}`)) n += 1;
-  const step: Step = { id: `own${n}`, do: words, done: 'Done', cautions: [], takes: 10 };
+  const step: Step = { id: `own${n}`, do: words, done: sentences.writtenDone, cautions: [], takes: 10 };
   return eachList(steps, (list) => {
     const at = list.findIndex((s) => idOf(s) === id);
     return at < 0 ? list : list.toSpliced(at + 1, 0, step);
