@@ -337,7 +337,13 @@ describe('requests from elsewhere, and bad ones', () => {
     ['a body over the limit', '/cases/new', new URLSearchParams({ words: 'x'.repeat(256 * 1024) }), 413, 'Refused: 256 kB at most.'],
     ['a form without anything', '/cases/new.data', new URLSearchParams(), 400, 'commandId'],
     ['a command that is no JSON', '/runs/1/commands', 'not json', 400, 'could not be read'],
-    ['a command of no kind', '/runs/1/commands', '{"type":"dance"}', 400, 'Use one of: answer, waive, interrupt, number, battery, note, takeBack, stop.'],
+    [
+      'a command of no kind',
+      '/runs/1/commands',
+      '{"type":"dance"}',
+      400,
+      'Use one of: answer, waive, interrupt, number, battery, note, takeBack, stop.',
+    ],
     [
       'a command for no run',
       '/runs/77/commands',
