@@ -259,7 +259,7 @@ test.each<[string, unknown, string]>([
   [
     'an unknown kind of line',
     [{ at: 0, type: 'dance' }],
-    '[0].type: The file has "dance". Use one of: start, answer, waive, interrupt, number, takeBack, stop.',
+    '[0].type: The file has "dance". Use one of: start, answer, waive, interrupt, number, note, takeBack, stop.',
   ],
   [
     'an unknown field',
