@@ -1,7 +1,7 @@
 import { assess, Diagnostician, type Finding, guide, oneVerdict, refusedKeys, type Step, usualBudget } from '../core/diagnosis';
 import { resolveParams, valuesOf } from '../core/library';
 import { shipped } from './session.testing';
-import { inOtherTypes, type Situation } from './situations.testing';
+import { inFurtherTypes, inOtherTypes, type Situation } from './situations.testing';
 
 const procedures = new Set([...shipped.procedures.values()].map((p) => p.id));
 
@@ -260,19 +260,22 @@ const situations: Situation[] = [
 ];
 
 describe('what is proposed first', () => {
-  test.each([...situations, ...inOtherTypes])('$family: $name ($why)', ({ family, seen, told, keys, rank, notBefore, first, within3, not3 }) => {
-    const page = pageOf(family, seen, told, keys);
-    const place = (fault: string) => page.rank.indexOf(fault);
-    expect(place(rank)).toBeGreaterThanOrEqual(0);
-    for (const other of notBefore) {
-      expect([other, place(other)]).toEqual([other, expect.any(Number)]);
-      expect([other, place(other) > place(rank)]).toEqual([other, true]);
-    }
-    const three = page.steps.slice(0, 3);
-    expect(first).toContain(three[0]);
-    for (const step of within3) expect(three).toContain(step);
-    expect(three.filter((s) => not3.test(s))).toEqual([]);
-  });
+  test.each([...situations, ...inOtherTypes, ...inFurtherTypes])(
+    '$family: $name ($why)',
+    ({ family, seen, told, keys, rank, notBefore, first, within3, not3 }) => {
+      const page = pageOf(family, seen, told, keys);
+      const place = (fault: string) => page.rank.indexOf(fault);
+      expect(place(rank)).toBeGreaterThanOrEqual(0);
+      for (const other of notBefore) {
+        expect([other, place(other)]).toEqual([other, expect.any(Number)]);
+        expect([other, place(other) > place(rank)]).toEqual([other, true]);
+      }
+      const three = page.steps.slice(0, 3);
+      expect(first).toContain(three[0]);
+      for (const step of within3) expect(three).toContain(step);
+      expect(three.filter((s) => not3.test(s))).toEqual([]);
+    },
+  );
 
   test('a valet key that is known says so', () => {
     expect(pageOf('engine-immobilizer', ['lamp valetKey A'], ['newKey'], ['A']).verdict!.say).toMatch(

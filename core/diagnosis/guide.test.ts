@@ -3,6 +3,7 @@ import type { Finding } from './beliefs';
 import { Diagnostician } from './diagnose';
 import { type Cured, guide } from './guide';
 import { isPutBack } from '../library';
+import { formatChance } from '../units';
 import { type ProofEntry, proofOf } from './proof';
 import { family, fault, testOf } from './small.testing';
 
@@ -91,6 +92,51 @@ describe('what the page of a case proposes', () => {
     expect(first([seen('lamp', 'out')])[1]).toMatchObject({ kind: 'repair', fault: 'unpaired' });
     for (const made of after.tests)
       expect(first([seen('lamp', 'out'), seen(made, made === 'away' ? 'same' : 'there')])[0]).toMatchObject({ kind: 'repair', fault: 'unpaired' });
+  });
+
+  it.each<[string, number, 'broken' | 'doubtful', Record<string, unknown>, boolean]>([
+    ['at its limit', 0.8, 'broken', {}, true],
+    ['under its limit', 0.7999, 'broken', {}, false],
+    ['where nothing was seen of its place', 0.95, 'doubtful', {}, false],
+    ['that writes to the vehicle', 0.95, 'broken', { effect: 'writes' }, false],
+    ['that needs a check first', 0.95, 'broken', { after: { tests: ['away'], why: 'look' } }, false],
+  ])('puts the fix of a likely cause beside the test: %s', (_what, p, state, more, beside) => {
+    const known = { ...kit, faults: kit.faults!.map((f) => (f.id === 'open' ? { ...f, cure: { ...f.cure, ...more } } : f)) } as typeof kit;
+    const diagnosis = new Diagnostician({ family: known, params: {}, told: [], keys: [], ratePerMinute: 1, findings: [] }).diagnose();
+    const assessment = assess(known, {}, { changed: [], symptoms: [], keys: [], runs: {}, verified: false }, []);
+    const links = assessment.links.map((l) => (l.id === 'reader' ? { ...l, state } : l));
+    const leading = { ...diagnosis.beliefs.find((b) => b.fault === 'open')!, p };
+    const told = guide(known, { ...assessment, links }, { ...diagnosis, beliefs: [leading] }, [], null, new Set(), false);
+    expect(told[0]).toMatchObject({ kind: 'test', test: { id: 'lamp' } });
+    const likely = {
+      kind: 'repair',
+      fault: 'open',
+      why: `“Coil open” is likely already (${formatChance(p)}). Fixing it now skips the test; the test makes sure.`,
+    };
+    expect(told.slice(1).filter((s) => s.kind === 'repair')).toEqual(beside ? [likely] : []);
+  });
+
+  it('goes on with the key that failed before every key is verified', () => {
+    const perKey = (outcome: string, key: string): Finding => ({ id: key, test: 'engine', outcome, key });
+    const started = {
+      ...kit,
+      tests: [
+        ...kit.tests,
+        { ...testOf('engine', ['runs', 'silent'], { default: { runs: 0.5, silent: 0.5 } }), perKey: true },
+        { ...testOf('keyTurned', ['works', 'same'], { default: { works: 0.02, same: 0.98 }, open: { works: 0.4, same: 0.6 } }), perKey: true },
+      ].map((t) => (t.id === 'engine' ? { ...t, outcomes: { ...t.outcomes, runs: { ...t.outcomes.runs!, provesAll: true as const } } } : t)),
+    };
+    const first = (findings: Finding[], key: string) => {
+      const lines = findings.flatMap((f) => ('test' in f ? [f] : []));
+      const diagnosis = new Diagnostician({ family: started, params: {}, told: [], keys: ['A', 'B'], ratePerMinute: 1, findings }).diagnose();
+      const next = [{ ...diagnosis.next[0]!, test: 'keyTurned', key }];
+      const facts = { changed: [], symptoms: [], keys: ['A', 'B'], runs: {}, verified: false };
+      const advice = { kind: 'test' as const, test: 'keyTurned', key, text: '' };
+      return guide(started, assess(started, {}, facts, lines), { ...diagnosis, advice, next }, findings, null, new Set(), false).map((s) => s.kind);
+    };
+    expect(first([perKey('silent', 'A'), perKey('runs', 'B')], 'A')).toEqual(['test', 'verify']);
+    expect(first([perKey('silent', 'A'), perKey('runs', 'B')], 'B')).toEqual(['verify', 'test']);
+    expect(first([perKey('silent', 'A'), perKey('runs', 'A')], 'A')).toEqual(['verify', 'test']);
   });
 
   it('keeps what the family’s own rules name beside it, once', () => {

@@ -1,5 +1,5 @@
 import type { Family, FaultDefinition } from '../library';
-import { inSentence } from '../units';
+import { formatChance, inSentence } from '../units';
 import type { Assessment, LinkStatus, Proposal } from './assess';
 import type { Finding } from './beliefs';
 import type { Diagnosis, NextTest } from './diagnose';
@@ -45,14 +45,17 @@ export function guide(
   verified: boolean,
 ): Step[] {
   const finish = finishing(assessment, cured, verified);
-  const advised = cured ? [] : advice(family, diagnosis, findings, procedures);
+  const advised = cured ? [] : advice(family, diagnosis, assessment.links, findings, procedures);
   const rules = assessment.next.filter((p) => p.kind === 'procedure');
   // It runs with one key, and the trouble of another one is found: that is mended before all are verified.
   const mend = diagnosis.advice.kind === 'act' ? advised.findIndex(fixes) : -1;
   const first = advised[mend];
   const stateOf = (tag: string) => immobilizerOf(assessment.links)?.keys.find((k) => k.tag === tag)?.state;
-  const unfinished = finish[0]?.kind === 'verify' && first !== undefined && fixes(first) && first.key !== undefined && stateOf(first.key) !== 'holds';
-  const lead = unfinished ? mend + 1 : 1;
+  const found = first !== undefined && fixes(first) && first.key !== undefined && stateOf(first.key) !== 'holds';
+  // And while that trouble is still looked for: the key that failed would only fail once more.
+  const looked = advised[0]?.kind === 'test' && advised[0].key !== undefined && failedKeys(family, assessment.links, findings).has(advised[0].key);
+  const unfinished = finish[0]?.kind === 'verify' && !cured && (found || looked);
+  const lead = found ? mend + 1 : 1;
   const steps = [...(unfinished ? [] : finish), ...advised.slice(0, lead), ...(unfinished ? finish : []), ...rules, ...advised.slice(lead)];
   const seen = new Set<string>();
   const different = steps.filter((s) => {
@@ -71,6 +74,19 @@ const immobilizerOf = (links: readonly LinkStatus[]) => links.find((l) => l.id =
 /** Tags of the keys that are here and were refused when they were last tried. */
 export const refusedKeys = (links: readonly LinkStatus[]): string[] =>
   (immobilizerOf(links)?.keys ?? []).filter((k) => k.state === 'broken').map((k) => k.tag);
+
+/** Tags of the keys that were refused, or did not start the engine, when they were last tried. */
+function failedKeys(family: Family, links: readonly LinkStatus[], findings: readonly Finding[]): ReadonlySet<string> {
+  const failed = new Set(refusedKeys(links));
+  const starts = family.tests.filter((t) => Object.values(t.outcomes).some((o) => o.provesAll));
+  for (const f of findings) {
+    if (!('test' in f) || f.key === undefined) continue;
+    const outcome = starts.find((t) => t.id === f.test)?.outcomes[f.outcome];
+    if (outcome?.provesAll) failed.delete(f.key);
+    else if (outcome) failed.add(f.key);
+  }
+  return failed;
+}
 
 const nameOf = (step: Step): string =>
   step.kind === 'test'
@@ -100,7 +116,29 @@ function finishing(assessment: Assessment, cured: Cured | null, verified: boolea
   return [...bring, ...count, { kind: 'handOver', why: sentences.readyToHandOver }];
 }
 
-function advice(family: Family, { advice: said, next }: Diagnosis, findings: readonly Finding[], procedures: ReadonlySet<string>): Step[] {
+/** From this chance on the fix of a cause stands beside the test that is still worth its price: the person decides. */
+const likelyFrom = 0.8;
+
+/** The fix of a cause that is likely already and was seen where it sits; none that writes to the vehicle or needs a check before it. */
+function likelyFix(family: Family, { beliefs }: Diagnosis, links: readonly LinkStatus[]): Step[] {
+  const [leading] = beliefs;
+  const fault = family.faults!.find((f) => f.id === leading?.fault);
+  if (!leading || !fault || leading.p < likelyFrom || fault.cure.after || (fault.cure.effect ?? 'none') !== 'none') return [];
+  const link = links.find((l) => l.id === fault.link);
+  const state = leading.key === undefined ? link?.state : link?.keys.find((k) => k.tag === leading.key)?.state;
+  if (state !== 'broken') return [];
+  const key = leading.key === undefined ? {} : { key: leading.key };
+  return [{ kind: 'repair', fault: fault.id, ...key, why: sentences.likelyFix(fault.title, formatChance(leading.p)) }];
+}
+
+function advice(
+  family: Family,
+  diagnosis: Diagnosis,
+  links: readonly LinkStatus[],
+  findings: readonly Finding[],
+  procedures: ReadonlySet<string>,
+): Step[] {
+  const { advice: said, next } = diagnosis;
   const tests = next.flatMap((n): Step[] => {
     const test = family.tests.find((t) => t.id === n.test);
     return test ? [{ kind: 'test', test, ...(n.key === undefined ? {} : { key: n.key }), why: n.why, weighed: n }] : [];
@@ -119,7 +157,9 @@ function advice(family: Family, { advice: said, next }: Diagnosis, findings: rea
       if (after && !findings.some((f) => 'test' in f && after.tests.includes(f.test))) {
         const proposed = tests.find((s) => s.kind === 'test' && after.tests.includes(s.test.id));
         const test = family.tests.find((t) => after.tests.includes(t.id))!;
-        const first = proposed ?? ({ kind: 'test', test, ...(test.perKey && said.key !== undefined ? { key: said.key } : {}) } as const);
+        // A cause that belongs to no key of its own is looked at with the key that was tried last.
+        const key = said.key ?? findings.findLast((f) => f.key !== undefined)?.key;
+        const first = proposed ?? ({ kind: 'test', test, ...(test.perKey && key !== undefined ? { key } : {}) } as const);
         return [{ ...first, why: after.why } as Step, { kind: 'repair', ...where }, ...tests];
       }
       return cure.procedure !== undefined && procedures.has(cure.procedure)
@@ -129,6 +169,6 @@ function advice(family: Family, { advice: said, next }: Diagnosis, findings: rea
     case 'unknown':
       return [{ kind: 'unknown', why: said.text }, ...tests];
     default:
-      return tests;
+      return [...tests.slice(0, 1), ...likelyFix(family, diagnosis, links), ...tests.slice(1)];
   }
 }

@@ -20,6 +20,7 @@ export const sentences = {
   worked: (title: string, say: string) => `Fixed: ${title}. To confirm the fix: ${say}`,
   withKeyNamed: (key: string) => `, tag ${key}`,
   fixNow: (title: string, where: string, p: string, likelier: string) => `Fix now: ${title}${where} (${p}). More testing isn’t worth it.${likelier}`,
+  likelyFix: (title: string, p: string) => `“${title}” is likely already (${p}). Fixing it now skips the test; the test makes sure.`,
   andParts: ' and parts',
   dearer: (likelier: string, chosen: string) => `, but its fix takes ${likelier}, this one ${chosen}`,
   cheaperFirst: (what: string, weight: string, dearer: string) =>
