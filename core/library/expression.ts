@@ -37,6 +37,7 @@ export function parseExpression(expression: Expression): Parsed | undefined {
  * @throws when the form is wrong or the parameter is missing or not a number: content is linted before it gets here, so that is a programmer's error.
  */
 export function evaluateExpression(expression: Expression, params: ParamValues): number {
+  if (typeof expression === 'number' && Number.isFinite(expression)) return expression;
   const parts = parseExpression(expression);
   if (!parts) throw new Error(`"${expression}" is not a number or $parameter ± number`);
   if (parts.param === undefined) return parts.offset;

@@ -103,33 +103,36 @@ function decidedByParam(step: LeafStep, params: ParamValues): boolean {
   return 'choice' in step && step.choice.param !== undefined && params[step.choice.param] !== undefined;
 }
 
-/** Walks from a node index to the next leaf that is to be done, over loops, cases and conditions. */
+/** Walks from a node index to the next leaf that is to be done, over loops, cases and conditions. The counters are the walker's own unless a round began. */
 export function walk(program: Program, from: number, walker: Walker): Arrival {
   let index = from;
-  const counters = { ...walker.counters };
-  const now = (): Walker => ({ ...walker, counters });
+  const here = { ...walker };
+  const count = (id: string, round: number) => {
+    here.counters = { ...here.counters, [id]: round };
+  };
   for (;;) {
     const node = program.nodes[index];
     if (!node || node.op === 'end') return { kind: 'end' };
     switch (node.op) {
       case 'leaf':
-        if (conditionHolds(node.step.when, now()) && !decidedByParam(node.step, walker.params)) return { kind: 'leaf', index, counters };
+        if (conditionHolds(node.step.when, here) && !decidedByParam(node.step, walker.params))
+          return { kind: 'leaf', index, counters: here.counters };
         index += 1;
         break;
       case 'enter': {
         const rounds = 'each' in node.loop ? walker.keys.length - 1 : 1;
-        if (rounds < 1 || !conditionHolds(node.loop.when, now())) index = node.after;
+        if (rounds < 1 || !conditionHolds(node.loop.when, here)) index = node.after;
         else {
-          counters[node.id] = 1;
+          count(node.id, 1);
           index += 1;
         }
         break;
       }
       case 'again': {
-        const round = counters[node.id] ?? 1;
+        const round = here.counters[node.id] ?? 1;
         if ('each' in node.loop) {
           if (round < walker.keys.length - 1) {
-            counters[node.id] = round + 1;
+            count(node.id, round + 1);
             index = node.start;
           } else index += 1;
           break;
@@ -137,7 +140,7 @@ export function walk(program: Program, from: number, walker: Walker): Arrival {
         const { until, max } = node.loop.repeat;
         if (until && walker.answers[until.answer]?.answer === until.is) index += 1;
         else if (round < evaluateExpression(max, walker.params)) {
-          counters[node.id] = round + 1;
+          count(node.id, round + 1);
           index = node.start;
         } else if (until && node.loop.exhausted && node.loop.exhausted !== 'next') return { kind: 'target', target: node.loop.exhausted };
         else index += 1;

@@ -43,241 +43,358 @@ export interface RunState {
   committed: number;
 }
 
+/** A run's state while it is folded, changed in place: a copy for each event would cost more than all the rest. Nothing outside sees one. */
+interface Draft extends Omit<RunState, 'stop' | 'left' | 'notice'> {
+  stop: RunState['stop'] | undefined;
+  left: RunState['left'] | undefined;
+  notice: RunState['notice'] | undefined;
+}
+
+/** A draft that may be changed without the state changing. What isn't copied here is replaced and never changed. */
+const draftOf = ({ stop, left, notice, ...state }: RunState): Draft => ({
+  ...state,
+  answers: { ...state.answers },
+  anchors: { ...state.anchors },
+  stop,
+  left,
+  notice,
+});
+const stateOf = ({ stop, left, notice, ...draft }: Draft): RunState => ({
+  ...draft,
+  ...(stop && { stop }),
+  ...(left && { left }),
+  ...(notice && { notice }),
+});
+
 /** The state after the list of events; the list starts with `started`. */
 export function fold(program: Program, params: ParamValues, events: readonly RunEvent[]): RunState {
-  const retracted = new Set(events.flatMap((e) => (e.type === 'retracted' ? [e.event] : [])));
-  const standing = events.filter((e) => e.type !== 'retracted' && !retracted.has(e.id));
+  const retracted = new Set<string>();
+  for (const e of events) if (e.type === 'retracted') retracted.add(e.event);
+  const standing = retracted.size === 0 ? events : events.filter((e) => e.type !== 'retracted' && !retracted.has(e.id));
   const first = standing[0];
   if (first?.type !== 'started') throw new Error('A run begins with a started event');
-  let state = begin(program, params, first);
-  // One list for all the states on the way, of which only the last goes out: a copy for each event would cost the square of their number.
-  const history: RunEvent[] = [first];
-  for (const event of standing.slice(1)) {
-    history.push(event);
-    state = step(program, params, state, event, history);
+  const draft = begin(program, params, first);
+  for (let i = 1; i < standing.length; i += 1) {
+    draft.history.push(standing[i]!);
+    step(program, params, draft, standing[i]!);
   }
-  const last = events.at(-1)!;
-  return { ...state, seq: events.length, lastAt: last.occurredAt };
+  return { ...stateOf(draft), seq: events.length, lastAt: events.at(-1)!.occurredAt };
 }
 
 /** The state after one more event. A retraction folds the remaining history again. */
 export function apply(program: Program, params: ParamValues, state: RunState, event: RunEvent): RunState {
-  if (event.type !== 'retracted')
-    return { ...step(program, params, state, event, [...state.history, event]), seq: state.seq + 1, lastAt: event.occurredAt };
-  const remaining = state.history.filter((e) => e.id !== event.event);
-  return { ...fold(program, params, remaining), seq: state.seq + 1, lastAt: event.occurredAt };
+  const seq = state.seq + 1;
+  const lastAt = event.occurredAt;
+  if (event.type === 'retracted') {
+    const remaining = state.history.filter((e) => e.id !== event.event);
+    return { ...fold(program, params, remaining), seq, lastAt };
+  }
+  const draft = draftOf(state);
+  draft.history = [...state.history, event];
+  step(program, params, draft, event);
+  return { ...stateOf(draft), seq, lastAt };
 }
 
-function begin(program: Program, params: ParamValues, event: Extract<RunEvent, { type: 'started' }>): RunState {
-  const empty: RunState = {
+function begin(program: Program, params: ParamValues, event: Extract<RunEvent, { type: 'started' }>): Draft {
+  const draft: Draft = {
     status: 'running',
+    stop: undefined,
     step: '',
     enteredAt: event.occurredAt,
     counters: {},
     answers: {},
     anchors: {},
     seen: {},
+    left: undefined,
     keys: event.keys,
     given: {},
     battery: [],
+    notice: undefined,
     history: [event],
     seq: 1,
     lastAt: event.occurredAt,
     committed: 1,
   };
-  return arrive(program, params, empty, 0, event.occurredAt);
+  arrive(program, params, draft, 0, event.occurredAt);
+  return draft;
 }
 
 /** Walks to the next leaf and enters it. */
-function arrive(program: Program, params: ParamValues, state: RunState, from: number, at: number): RunState {
-  const arrival = walk(program, from, { counters: state.counters, answers: state.answers, keys: state.keys, params });
+function arrive(program: Program, params: ParamValues, draft: Draft, from: number, at: number): void {
+  const before = draft.counters;
+  const arrival = walk(program, from, { counters: before, answers: draft.answers, keys: draft.keys, params });
   switch (arrival.kind) {
     case 'end':
-      return { ...state, status: 'finished', enteredAt: at, seen: {} };
+      draft.status = 'finished';
+      draft.enteredAt = at;
+      draft.seen = {};
+      return;
     case 'target':
-      return follow(program, params, state, arrival.target, at);
+      follow(program, params, draft, arrival.target, at);
+      return;
     case 'leaf': {
       const node = program.nodes[arrival.index]!;
       if (node.op !== 'leaf') throw new Error('A walk ends on a leaf');
-      const entered = { ...state, step: node.step.id, counters: arrival.counters, enteredAt: at, seen: {} };
-      return forgetOldRound(program, state.counters, entered);
+      draft.step = node.step.id;
+      draft.counters = arrival.counters;
+      draft.enteredAt = at;
+      draft.seen = {};
+      if (arrival.counters !== before) forgetOldRound(program, before, draft);
+      return;
     }
     default:
-      return never(arrival);
+      never(arrival);
   }
 }
 
 /** A new round of a loop starts without the answers of the round before, except the one that the loop itself asks about. */
-function forgetOldRound(program: Program, before: Record<string, number>, state: RunState): RunState {
-  const begun = Object.keys(state.counters).filter((id) => before[id] !== undefined && before[id] !== state.counters[id]);
-  if (begun.length === 0) return state;
-  const stale = new Set(begun.flatMap((id) => stepsInside(program, id)));
-  return { ...state, answers: Object.fromEntries(Object.entries(state.answers).filter(([id]) => !stale.has(id))) };
+function forgetOldRound(program: Program, before: Record<string, number>, draft: Draft): void {
+  for (const [id, round] of Object.entries(draft.counters))
+    if (before[id] !== undefined && before[id] !== round) forget(draft, stepsInside(program, id));
 }
 
-function follow(program: Program, params: ParamValues, state: RunState, target: Target, at: number): RunState {
-  if (target === 'next' && state.left) return backFromMeasuring(state);
-  if (target === 'next') return arrive(program, params, state, leafAt(program, state.step).index + 1, at);
+function forget(draft: Draft, steps: readonly string[]): void {
+  const gone = new Set(steps);
+  draft.answers = Object.fromEntries(Object.entries(draft.answers).filter(([id]) => !gone.has(id)));
+}
+
+function follow(program: Program, params: ParamValues, draft: Draft, target: Target, at: number): void {
+  if (target === 'next') {
+    if (draft.left) backFromMeasuring(draft);
+    else arrive(program, params, draft, leafAt(program, draft.step).index + 1, at);
+    return;
+  }
   if (target.startsWith('stop.')) {
     const name = target.slice(5);
-    return { ...state, status: 'stopped', stop: { name, text: program.procedure.stops[name]?.text ?? name, at }, seen: {} };
+    stop(draft, { name, text: program.procedure.stops[name]?.text ?? name, at });
+    draft.seen = {};
+    return;
   }
-  const { loops, index } = leafAt(program, state.step);
+  const { loops, index } = leafAt(program, draft.step);
   switch (target) {
     case 'leaveLoop': {
       const end = program.nodes.findIndex((n) => n.op === 'again' && n.id === loops.at(-1));
-      return arrive(program, params, state, (end < 0 ? index : end) + 1, at);
+      arrive(program, params, draft, (end < 0 ? index : end) + 1, at);
+      return;
     }
     case 'restartStep':
-      return { ...state, enteredAt: at, seen: {}, anchors: {} };
+      draft.enteredAt = at;
+      draft.seen = {};
+      draft.anchors = {};
+      return;
     case 'restartCycle': {
       const start = roundStart(program, loops);
-      if (start === undefined) return follow(program, params, state, 'restart', at);
-      return arrive(program, params, { ...forgetRound(program, state, loops.at(-1)!), anchors: {} }, start, at);
+      if (start === undefined) {
+        follow(program, params, draft, 'restart', at);
+        return;
+      }
+      forget(draft, stepsInside(program, loops.at(-1)!));
+      draft.anchors = {};
+      arrive(program, params, draft, start, at);
+      return;
     }
     case 'restart': {
-      if (index < program.restartAt) return { ...state, enteredAt: at, seen: {} };
+      if (index < program.restartAt) {
+        draft.enteredAt = at;
+        draft.seen = {};
+        return;
+      }
       const kept = new Set(program.nodes.slice(0, program.restartAt).flatMap((n) => (n.op === 'leaf' ? [n.step.id] : [])));
-      const answers = Object.fromEntries(Object.entries(state.answers).filter(([id]) => kept.has(id)));
-      return arrive(program, params, { ...state, answers, anchors: {}, counters: {} }, program.restartAt, at);
+      forget(
+        draft,
+        Object.keys(draft.answers).filter((id) => !kept.has(id)),
+      );
+      draft.anchors = {};
+      draft.counters = {};
+      arrive(program, params, draft, program.restartAt, at);
+      return;
     }
     default:
       throw new Error(`Unknown target ${target}`);
   }
 }
 
-function forgetRound(program: Program, state: RunState, loopId: string): RunState {
-  const inside = new Set(stepsInside(program, loopId));
-  return { ...state, answers: Object.fromEntries(Object.entries(state.answers).filter(([id]) => !inside.has(id))) };
+function stop(draft: Draft, how: NonNullable<RunState['stop']>): void {
+  draft.status = 'stopped';
+  draft.stop = how;
 }
 
 const policyTarget = (policy: Exclude<InterruptionPolicy, 'goOn' | 'measure' | 'stop'>): Target => policy;
 
 /** From the measurement back to the step that was left for it; waits have gone on meanwhile. */
-function backFromMeasuring(state: RunState): RunState {
-  const { left, ...rest } = state;
-  return left ? { ...rest, ...left } : state;
+function backFromMeasuring(draft: Draft): void {
+  if (!draft.left) return;
+  ({ step: draft.step, enteredAt: draft.enteredAt, seen: draft.seen } = draft.left);
+  draft.left = undefined;
 }
 
-function leaveToMeasure(program: Program, state: RunState, at: number): RunState {
-  if (state.left || !program.procedure.measure) return state;
-  const { step, enteredAt, seen } = state;
-  return { ...state, step: program.procedure.measure.id, enteredAt: at, seen: {}, left: { step, enteredAt, seen } };
+function leaveToMeasure(program: Program, draft: Draft, at: number): void {
+  if (draft.left || !program.procedure.measure) return;
+  draft.left = { step: draft.step, enteredAt: draft.enteredAt, seen: draft.seen };
+  draft.step = program.procedure.measure.id;
+  draft.enteredAt = at;
+  draft.seen = {};
 }
 
-/** @param history the events up to this one, which it includes */
-function step(program: Program, began: ParamValues, before: RunState, event: RunEvent, history: RunEvent[]): RunState {
-  const params = valuesAt(began, before);
-  const { notice: _gone, ...rest } = before;
-  const state: RunState = { ...rest, history };
+/** One event more; the draft's history ends with it. */
+function step(program: Program, began: ParamValues, draft: Draft, event: RunEvent): void {
+  const params = valuesAt(began, draft);
+  draft.notice = undefined;
   const at = event.occurredAt;
   switch (event.type) {
     case 'started':
     case 'retracted':
       throw new Error(`${event.type} can’t follow other events here`);
-    case 'number': {
-      const given = { value: event.value, source: event.source, by: event.actor.name };
-      return { ...holdWait(program, began, state, at), given: { ...state.given, [event.name]: given } };
-    }
+    case 'number':
+      holdWait(program, began, draft, at);
+      draft.given = { ...draft.given, [event.name]: { value: event.value, source: event.source, by: event.actor.name } };
+      return;
     case 'battery':
-      return { ...state, battery: [...state.battery, { facts: event.facts, at }] };
+      draft.battery = [...draft.battery, { facts: event.facts, at }];
+      return;
     case 'noted':
-      return state;
+      return;
     case 'stopped':
-      return { ...state, status: 'stopped', stop: { name: null, text: event.reason, at } };
-    case 'interrupted': {
-      // The run stays where it is, before a wait that is over by itself too: its upper limit still counts for the step behind it.
-      if (event.policy === 'goOn') return { ...state, notice: { kind: 'goOn' } };
-      if (event.policy === 'measure') return { ...leaveToMeasure(program, state, at), notice: { kind: 'measure' } };
-      const here = backFromMeasuring(settle(program, params, state, event.step));
-      if (event.policy === 'stop')
-        return { ...here, status: 'stopped', stop: { name: null, text: sentences.interruptedBy(sentences[`interrupted_${event.what}`]), at } };
-      return { ...follow(program, params, here, policyTarget(event.policy), at), notice: { kind: 'restarted' } };
-    }
-    case 'waived': {
-      const done = { ...state, answers: { ...state.answers, [event.step]: { answer: 'waived', at } } };
-      return { ...follow(program, params, done, 'next', at), notice: { kind: 'waived' } };
-    }
+      stop(draft, { name: null, text: event.reason, at });
+      return;
+    case 'interrupted':
+      interrupted(program, params, draft, event);
+      return;
+    case 'waived':
+      draft.answers[event.step] = { answer: 'waived', at };
+      follow(program, params, draft, 'next', at);
+      draft.notice = { kind: 'waived' };
+      return;
     case 'answered':
-      return answered(program, params, state, event);
+      answered(program, params, draft, event);
+      return;
     default:
-      return never(event);
+      never(event);
   }
+}
+
+function interrupted(program: Program, params: ParamValues, draft: Draft, event: Extract<RunEvent, { type: 'interrupted' }>): void {
+  const at = event.occurredAt;
+  // The run stays where it is, before a wait that is over by itself too: its upper limit still counts for the step behind it.
+  if (event.policy === 'goOn') {
+    draft.notice = { kind: 'goOn' };
+    return;
+  }
+  if (event.policy === 'measure') {
+    leaveToMeasure(program, draft, at);
+    draft.notice = { kind: 'measure' };
+    return;
+  }
+  settle(program, params, draft, event.step);
+  backFromMeasuring(draft);
+  if (event.policy === 'stop') {
+    stop(draft, { name: null, text: sentences.interruptedBy(sentences[`interrupted_${event.what}`]), at });
+    return;
+  }
+  follow(program, params, draft, policyTarget(event.policy), at);
+  draft.notice = { kind: 'restarted' };
 }
 
 /**
  * A number that is changed during a wait never ends that wait by itself: it goes on to the end it had, unless a person says that the new time is up.
  */
-function holdWait(program: Program, began: ParamValues, state: RunState, at: number): RunState {
-  if (state.left) {
-    const { step, enteredAt, seen } = holdWait(program, began, backFromMeasuring(state), at);
-    return { ...state, left: { step, enteredAt, seen } };
+function holdWait(program: Program, began: ParamValues, draft: Draft, at: number): void {
+  if (draft.left) {
+    const there = draftOf(stateOf(draft));
+    backFromMeasuring(there);
+    holdWait(program, began, there, at);
+    draft.left = { step: there.step, enteredAt: there.enteredAt, seen: there.seen };
+    return;
   }
-  const here = present(program, began, state, at).state;
-  if (here.status !== 'running') return state;
+  const here = present(program, began, stateOf(draft), at).state;
+  if (here.status !== 'running') return;
   const { step: leaf } = leafAt(program, here.step);
-  if (!('wait' in leaf)) return state;
-  return { ...here, seen: { ...here.seen, heldUntil: endOfWait(leaf, here, valuesAt(began, state)) } };
+  if (!('wait' in leaf)) return;
+  const seen = { ...here.seen, heldUntil: endOfWait(leaf, here, valuesAt(began, draft)) };
+  Object.assign(draft, draftOf(here), { seen });
 }
 
 /** Moves over waits that were over by themselves, up to the step the event speaks of. */
-function settle(program: Program, params: ParamValues, state: RunState, stepId: string): RunState {
-  let here = state;
-  while (here.step !== stepId) {
-    const { step: current, index } = leafAt(program, here.step);
-    if (!('wait' in current)) throw new Error(`Event at step "${stepId}" while the run is at "${here.step}"`);
-    const over = endOfWait(current, here, params);
-    here = arrive(program, params, { ...here, anchors: { ...here.anchors, [current.id]: over } }, index + 1, over);
+function settle(program: Program, params: ParamValues, draft: Draft, stepId: string): void {
+  while (draft.step !== stepId) {
+    const { step: current } = leafAt(program, draft.step);
+    if (!('wait' in current)) throw new Error(`Event at step "${stepId}" while the run is at "${draft.step}"`);
+    passWait(program, params, draft, current);
   }
-  return here;
 }
 
-function answered(program: Program, params: ParamValues, state: RunState, event: Extract<RunEvent, { type: 'answered' }>): RunState {
+/** Leaves a wait at the moment when it was over by itself. */
+function passWait(program: Program, params: ParamValues, draft: Draft, wait: WaitStep): void {
+  const over = endOfWait(wait, draft, params);
+  draft.anchors[wait.id] = over;
+  arrive(program, params, draft, leafAt(program, wait.id).index + 1, over);
+}
+
+function answered(program: Program, params: ParamValues, draft: Draft, event: Extract<RunEvent, { type: 'answered' }>): void {
   const at = event.occurredAt;
   if (event.remark === 'late') {
-    const { behind } = present(program, params, state, at);
+    const { behind } = present(program, params, stateOf(draft), at);
     if (!behind) throw new Error('A late answer follows a wait');
     const { step: wait } = behind;
-    const here = settle(program, params, state, wait.id);
-    return { ...follow(program, params, here, wait.late ?? 'next', at), notice: { kind: 'late', ...(wait.lateSay ? { text: wait.lateSay } : {}) } };
+    settle(program, params, draft, wait.id);
+    follow(program, params, draft, wait.late ?? 'next', at);
+    draft.notice = { kind: 'late', ...(wait.lateSay ? { text: wait.lateSay } : {}) };
+    return;
   }
-  const here = settle(program, params, state, event.step);
+  settle(program, params, draft, event.step);
   const { step: leaf } = leafAt(program, event.step);
-  const recorded = {
+  const { heldUntil, ...seen } = draft.seen;
+  // The time is up by the number that counts now; the lamp, where it counts, is still to be seen.
+  if ('wait' in leaf && event.answer === 'timeOver' && event.remark !== 'questioned' && event.remark !== 'early') {
+    draft.seen = seen;
+    return;
+  }
+  draft.answers[event.step] = {
     answer: event.answer,
     at,
     ...(event.value === undefined ? {} : { value: event.value }),
     ...(event.result === undefined ? {} : { result: event.result }),
   };
-  const noted: RunState = { ...here, answers: { ...here.answers, [event.step]: recorded } };
   if ('wait' in leaf) {
-    const held = here.seen.heldUntil === undefined ? {} : { heldUntil: here.seen.heldUntil };
-    if (event.remark === 'questioned') return { ...noted, seen: { ...held, questionedAt: at }, notice: { kind: 'questioned' } };
-    if (event.remark === 'early') return { ...noted, seen: { ...held, outAt: at }, notice: { kind: 'early' } };
-    // The time is up by the number that counts now; the lamp, where it counts, is still to be seen.
-    if (event.answer === 'timeOver') {
-      const { heldUntil: _over, ...seen } = here.seen;
-      return { ...here, seen };
+    const held = heldUntil === undefined ? {} : { heldUntil };
+    if (event.remark === 'questioned') {
+      draft.seen = { ...held, questionedAt: at };
+      draft.notice = { kind: 'questioned' };
+      return;
+    }
+    if (event.remark === 'early') {
+      draft.seen = { ...held, outAt: at };
+      draft.notice = { kind: 'early' };
+      return;
     }
     if (event.answer === 'stillOn') {
-      const { redAt } = waitTimes(leaf, here, params);
-      if (redAt !== undefined && at >= redAt && leaf.redTo) return follow(program, params, noted, leaf.redTo, at);
-      return { ...noted, seen: held };
+      const { redAt } = waitTimes(leaf, draft, params);
+      if (redAt !== undefined && at >= redAt && leaf.redTo) follow(program, params, draft, leaf.redTo, at);
+      else draft.seen = held;
+      return;
     }
   }
-  if (event.answer === 'begin' && ('hold' in leaf || 'count' in leaf)) return { ...noted, seen: { begunAt: at } };
-  if (event.remark === 'short') return { ...noted, seen: {}, notice: { kind: 'short' } };
-  if (event.remark === 'over') {
-    const say = 'lateSay' in leaf && leaf.lateSay ? { text: leaf.lateSay } : {};
-    return { ...follow(program, params, noted, overTarget(leaf), at), notice: { kind: 'over', ...say } };
+  if (event.answer === 'begin' && ('hold' in leaf || 'count' in leaf)) {
+    draft.seen = { begunAt: at };
+    return;
   }
-  if (event.remark === 'unmet' && 'value' in leaf) return { ...noted, notice: { kind: 'unmet', text: leaf.unmet } };
-  const done: RunState = {
-    ...noted,
-    anchors: { ...noted.anchors, [event.step]: at },
-    committed: 'commitment' in leaf ? noted.history.length : noted.committed,
-  };
-  return follow(program, params, done, targetOf(leaf, event.answer), at);
+  if (event.remark === 'short') {
+    draft.seen = {};
+    draft.notice = { kind: 'short' };
+    return;
+  }
+  if (event.remark === 'over') {
+    follow(program, params, draft, overTarget(leaf), at);
+    draft.notice = { kind: 'over', ...('lateSay' in leaf && leaf.lateSay ? { text: leaf.lateSay } : {}) };
+    return;
+  }
+  if (event.remark === 'unmet' && 'value' in leaf) {
+    draft.notice = { kind: 'unmet', text: leaf.unmet };
+    return;
+  }
+  draft.anchors[event.step] = at;
+  if ('commitment' in leaf) draft.committed = draft.history.length;
+  follow(program, params, draft, targetOf(leaf, event.answer), at);
 }
 
 function targetOf(leaf: LeafStep, answer: string): Target {
@@ -332,19 +449,22 @@ export interface WaitTimes {
 }
 
 export function waitTimes(step: WaitStep, state: Pick<RunState, 'anchors' | 'enteredAt'>, params: ParamValues): WaitTimes {
-  const anchors = step.wait.from.flatMap((id) => state.anchors[id] ?? []);
-  const startedAt = anchors.length > 0 ? Math.max(...anchors) : state.enteredAt;
-  const minAt = startedAt + 1000 * evaluateExpression(step.wait.min, params);
-  const after = (moment: number, expression: number | string | undefined) =>
-    expression === undefined ? undefined : moment + 1000 * evaluateExpression(expression, params);
-  const window = step.wait.window === undefined ? 0 : 1000 * evaluateExpression(step.wait.window, params);
-  const times: WaitTimes = { startedAt, minAt, trustedFrom: minAt - window };
-  const [amberAt, redAt, maxAt] = [after(minAt, step.wait.amber), after(minAt, step.wait.red), after(startedAt, step.wait.max)];
-  if (amberAt !== undefined) times.amberAt = amberAt;
-  if (redAt !== undefined) times.redAt = redAt;
-  if (maxAt !== undefined) times.maxAt = maxAt;
+  const { from, min, window, amber, red, max } = step.wait;
+  let last: number | undefined;
+  for (const id of from) {
+    const anchor = state.anchors[id];
+    if (anchor !== undefined && !(last !== undefined && last > anchor)) last = anchor;
+  }
+  const startedAt = last ?? state.enteredAt;
+  const minAt = startedAt + ms(min, params);
+  const times: WaitTimes = { startedAt, minAt, trustedFrom: window === undefined ? minAt : minAt - ms(window, params) };
+  if (amber !== undefined) times.amberAt = minAt + ms(amber, params);
+  if (red !== undefined) times.redAt = minAt + ms(red, params);
+  if (max !== undefined) times.maxAt = startedAt + ms(max, params);
   return times;
 }
+
+const ms = (seconds: Expression, params: ParamValues): number => 1000 * evaluateExpression(seconds, params);
 
 /** When a wait is over without a person: by its number, but not before the end it had when that number was changed. */
 export function endOfWait(step: WaitStep, state: Pick<RunState, 'anchors' | 'enteredAt' | 'seen'>, params: ParamValues): number {
@@ -357,7 +477,7 @@ export function isShortened(step: LeafStep, state: Pick<RunState, 'anchors' | 'e
 }
 
 /** A wait that needs nobody any more: its time is over and, where the lamp counts, it was noted out. */
-function isOver(step: WaitStep, state: RunState, params: ParamValues, now: number): boolean {
+function isOver(step: WaitStep, state: Pick<RunState, 'anchors' | 'enteredAt' | 'seen'>, params: ParamValues, now: number): boolean {
   if (now < endOfWait(step, state, params)) return false;
   return step.wait.and !== 'lampOut' || state.seen.outAt !== undefined;
 }
@@ -371,15 +491,16 @@ export interface WaitBehind {
 /** The run as a person meets it at a moment: waits that are over by themselves lie behind. */
 export function present(program: Program, began: ParamValues, state: RunState, now: number): { state: RunState; behind?: WaitBehind } {
   const params = valuesAt(began, state);
-  let here = state;
+  let here: Draft | undefined;
   let behind: WaitBehind | undefined;
-  while (here.status === 'running') {
-    const { step: leaf, index } = leafAt(program, here.step);
-    if (!('wait' in leaf) || !isOver(leaf, here, params, now)) break;
-    const times = waitTimes(leaf, here, params);
-    behind = { step: leaf, times };
-    const over = endOfWait(leaf, here, params);
-    here = arrive(program, params, { ...here, anchors: { ...here.anchors, [leaf.id]: over } }, index + 1, over);
+  for (;;) {
+    const at = here ?? state;
+    if (at.status !== 'running') break;
+    const { step: leaf } = leafAt(program, at.step);
+    if (!('wait' in leaf) || !isOver(leaf, at, params, now)) break;
+    behind = { step: leaf, times: waitTimes(leaf, at, params) };
+    here ??= draftOf(state);
+    passWait(program, params, here, leaf);
   }
-  return behind ? { state: here, behind } : { state: here };
+  return here && behind ? { state: stateOf(here), behind } : { state };
 }
