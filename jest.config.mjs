@@ -16,7 +16,7 @@ const shared = {
 
 export default {
   // Room for a machine that is slow and shared: the limit catches what hangs, not what is slow.
-  testTimeout: 60_000,
+  testTimeout: 300_000,
   projects: [
     {
       ...shared,

@@ -127,7 +127,7 @@ if (!quick) {
   say('Build');
   if (one('build', build())) {
     say('System tests');
-    jest('system', ['--runInBand', '--testTimeout=180000']);
+    jest('system', ['--runInBand']);
     say('Browser tests');
     browser();
   }

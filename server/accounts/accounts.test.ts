@@ -26,7 +26,7 @@ import { nameKey, signIn } from './signIn';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const minute = 60_000;
@@ -162,7 +162,7 @@ describe('signing in', () => {
     // An hour later everything is forgotten.
     expect(await come('Maud Ferrow', password, from, at + 62 * minute)).toHaveProperty('token');
     expect((await harness.db.select().from(failedTries)).length).toBeLessThan(3);
-  }, 120_000);
+  });
 });
 
 describe('a session', () => {

@@ -27,7 +27,7 @@ describe.each(process.env.TEST_POSTGRES ? ['PGlite', 'PostgreSQL'] : ['PGlite'])
       .update(person)
       .set({ pin: await hashSecret('204060', cheap) })
       .where(eq(person.id, technician.id));
-  }, 60_000);
+  });
   afterAll(() => harness.close());
   const now = () => harness.services.clock.now();
 

@@ -55,7 +55,7 @@ describe('each page and each act, without a session and with each role', () => {
   beforeAll(async () => {
     server = await serve(data, { BLOODSTONE_DEMO: '1', BLOODSTONE_CLOCK: 'manual' });
     for (const { name, role, password } of demoPeople) cookies.set(role, await server.comeIn(name, password));
-  }, 60_000);
+  });
   afterAll(async () => {
     await server?.kill();
     rmSync(data, { recursive: true, force: true });

@@ -12,7 +12,7 @@ import { owner } from '../services/harness.testing';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const save = (form: Record<string, unknown>, id?: number, now?: number) =>

@@ -7,7 +7,7 @@ import { startRun } from '../runs/runs';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const row = async (id: number) => {

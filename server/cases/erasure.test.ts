@@ -27,7 +27,7 @@ beforeAll(async () => {
   await ensureTemplate(templates, join(root, 'server/db/migrations'));
   services = await openServices({ root, folder, templates, manualClock: true, reading: readings });
   for (const p of [lead, owner]) await services.database.db.insert(person).values({ ...p, state: 'active' });
-}, 60_000);
+});
 afterAll(async () => {
   await services.close();
   rmSync(folder, { recursive: true, force: true });

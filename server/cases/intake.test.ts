@@ -25,7 +25,7 @@ import { gridCell } from '../../core/keys';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 const load = async (id: number) => (await loadCase(harness.db, id))!;
 const act = (...args: Parameters<Harness['act']>) => harness.act(...args);

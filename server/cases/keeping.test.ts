@@ -8,7 +8,7 @@ import { audit, command } from '../db/schema';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const day = 24 * 60 * 60_000;

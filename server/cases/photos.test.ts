@@ -7,7 +7,7 @@ import { encodePhoto, maxPhotoBytes } from '../reading/picture';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const picture = (width: number, height: number) => sharp({ create: { width, height, channels: 3, background: '#2a7454' } });

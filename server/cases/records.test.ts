@@ -48,7 +48,7 @@ const close = (by: Person, id: number, reason = '') =>
 beforeAll(async () => {
   harness = await Harness.open();
   services = harness.services;
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 describe('a case', () => {

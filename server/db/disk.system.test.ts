@@ -59,7 +59,7 @@ describe('a disk of 60 MB', () => {
     execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=60m', 'tmpfs', disk]);
     server = await serve(data);
     await server.setUp();
-  }, 60_000);
+  });
   afterAll(async () => {
     await server?.kill();
     execFileSync('umount', ['-l', disk]);

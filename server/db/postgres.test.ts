@@ -22,7 +22,7 @@ const migrations = join(process.cwd(), 'server/db/migrations');
     const at = new URL(server!);
     at.pathname = `/${name}`;
     url = at.href;
-  }, 60_000);
+  });
   afterAll(() => harness.close());
 
   const cut = async () => {
@@ -54,7 +54,7 @@ const migrations = join(process.cwd(), 'server/db/migrations');
     await notify(harness.db, { what: 'case', id: 7 });
     while (!heard.some((c) => c.what === 'case') && Date.now() < until) await new Promise((resolve) => setTimeout(resolve, 20));
     expect(heard).toContainEqual({ what: 'case', id: 7 });
-  }, 60_000);
+  });
 
   test('six servers that start at once on an empty database migrate it once', async () => {
     const name = `bloodstone_many_${process.pid}`;
@@ -75,5 +75,5 @@ const migrations = join(process.cwd(), 'server/db/migrations');
       await client.query(`drop database "${name}" with (force)`);
       await client.end();
     }
-  }, 60_000);
+  });
 });

@@ -17,7 +17,7 @@ beforeAll(async () => {
   await ensureTemplate(templates, migrations);
   database = await openDatabase({ folder, migrations, templates });
   await database.db.insert(person).values({ ...by, state: 'active' });
-}, 60_000);
+});
 afterAll(async () => {
   await database.close();
   rmSync(folder, { recursive: true, force: true });

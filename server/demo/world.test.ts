@@ -22,7 +22,7 @@ beforeAll(async () => {
   templates = mkdtempSync(join(tmpdir(), 'world-'));
   await prepareWorld({ root, templates, reading: readings, secretCost: cheap }, madeFor);
   moved = await openServices({ root, templates, folder: join(templates, 'shop'), reading: readings, demo: true, manualClock: true });
-}, 120_000);
+});
 afterAll(async () => {
   await moved.close();
   rmSync(templates, { recursive: true, force: true });
@@ -59,7 +59,7 @@ test('a loaded world is as one made now', async () => {
   } finally {
     await made.close();
   }
-}, 120_000);
+});
 
 test('nothing in it is left at the time for which it was made', async () => {
   let rows = 0;

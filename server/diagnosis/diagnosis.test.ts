@@ -24,7 +24,7 @@ let services: Services;
 beforeAll(async () => {
   harness = await Harness.open();
   services = harness.services;
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const record = async (id: number) => (await loadCase(harness.db, id))!;
@@ -309,7 +309,7 @@ describe('the prior of a case', () => {
     } finally {
       await shop.close();
     }
-  }, 120_000);
+  });
 });
 
 describe('the page of a case', () => {

@@ -13,7 +13,7 @@ import { importCase } from '../transfer/importCase';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const again = (caseId: number, system: string, seen: Record<string, string> = {}) =>
@@ -132,4 +132,4 @@ test('a case that was identified twice is exported and taken over with both', as
   } finally {
     await there.close();
   }
-}, 60_000);
+});

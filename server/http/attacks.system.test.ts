@@ -17,7 +17,7 @@ beforeAll(async () => {
   server = await serve(data, { BLOODSTONE_CLOCK: 'manual' });
   await server.setUp();
   for (let i = 0; i < 2; i += 1) await server.post('/cases/new', { commandId: commandId(), ...intake });
-}, 60_000);
+});
 afterAll(async () => {
   await server?.kill();
   rmSync(data, { recursive: true, force: true });

@@ -11,7 +11,7 @@ beforeAll(async () => {
   server = await serve(data);
   await server.setUp();
   await server.post('/cases/new', { commandId: 'hostile-first', ...shortIntake });
-}, 60_000);
+});
 afterAll(async () => {
   await server?.kill();
   rmSync(data, { recursive: true, force: true });

@@ -14,7 +14,7 @@ const commandId = () => `proto-${String((count += 1)).padStart(6, '0')}`;
 beforeAll(async () => {
   server = await serve(data);
   await server.setUp();
-}, 60_000);
+});
 afterAll(async () => {
   await server?.kill();
   rmSync(data, { recursive: true, force: true });

@@ -18,7 +18,7 @@ beforeAll(async () => {
   await server.setUp();
   await server.post('/cases/new', { commandId: 'request-0001', ...intake });
   behind = await serve(join(folder, 'behind'), { BLOODSTONE_URL: `http://${at}`, BLOODSTONE_PROXIES: '127.0.0.1', PORT: String(behindPort) });
-}, 60_000);
+});
 afterAll(async () => {
   await server?.kill();
   await behind?.kill();

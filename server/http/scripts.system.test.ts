@@ -11,7 +11,7 @@ beforeAll(async () => {
   server = await serve(data, { BLOODSTONE_DEMO: '1', BLOODSTONE_CLOCK: 'manual' });
   const owner = demoPeople.find((p) => p.role === 'owner')!;
   await server.comeIn(owner.name, owner.password);
-}, 120_000);
+});
 afterAll(async () => {
   await server?.kill();
   rmSync(data, { recursive: true, force: true });

@@ -14,7 +14,7 @@ beforeAll(async () => {
   server = await serve(data, { BLOODSTONE_DEMO: '1', BLOODSTONE_CLOCK: 'manual' });
   const lead = demoPeople.find((p) => p.role === 'owner')!;
   await server.comeIn(lead.name, lead.password);
-}, 60_000);
+});
 afterAll(async () => {
   await server?.kill();
   rmSync(data, { recursive: true, force: true });

@@ -15,7 +15,7 @@ import { importCase } from '../transfer/importCase';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const look = (caseId: number, more: Record<string, unknown>) =>

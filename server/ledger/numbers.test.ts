@@ -12,7 +12,7 @@ import { commandRun, foldRun, loadRun, startRun } from '../runs/runs';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const relearn = 'relearn-ignition-on';
@@ -150,4 +150,4 @@ test('a case with a number that was looked up is exported and taken over with it
   } finally {
     await there.close();
   }
-}, 60_000);
+});

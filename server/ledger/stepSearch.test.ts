@@ -12,7 +12,7 @@ import { importCase } from '../transfer/importCase';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const keys = [{ tag: 'A', role: 'user', kind: 'pellet', here: 'on' }];

@@ -6,7 +6,7 @@ import { setRetired } from './shopDocuments';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const steps = 'step,nominal,low,high\n1,100,90,110\n2,150,140,160\n';

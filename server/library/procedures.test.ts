@@ -25,7 +25,7 @@ import { commandRun, loadRun, startRun } from '../runs/runs';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const text = '1. Turn the ignition on.\n2. Wait 10 minutes.\n3. Turn the ignition off.\n4. Repeat steps 1 to 3 two more times.';

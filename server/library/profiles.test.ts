@@ -12,7 +12,7 @@ import { isRetired, setRetired, unreadable } from './shopDocuments';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const library = () => harness.services.library;

@@ -30,7 +30,7 @@ beforeAll(async () => {
   await (await PGlite.create({ dataDir: join(folder, 'pg'), loadDataDir: tar })).close();
   services = await openServices({ root: process.cwd(), folder, manualClock: true, reading: readings, secretCost: cheap });
   harness = await Harness.open();
-}, 120_000);
+});
 afterAll(async () => {
   await services.close();
   await harness.close();

@@ -17,7 +17,7 @@ beforeAll(async () => {
   server = await serve(data);
   await server.setUp();
   await server.post('/cases/new', { commandId: commandId(), ...shortIntake });
-}, 60_000);
+});
 afterAll(async () => {
   await server?.kill();
   rmSync(data, { recursive: true, force: true });

@@ -9,7 +9,7 @@ import { loadCases } from './cases';
 import { KeptCases } from './keptCases';
 
 let harness: Harness;
-beforeAll(async () => (harness = await Harness.open()), 60_000);
+beforeAll(async () => (harness = await Harness.open()));
 afterAll(() => harness.close());
 
 /** Repeatable draws (a linear congruential generator; period 2^32). */

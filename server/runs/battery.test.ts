@@ -13,7 +13,7 @@ let there: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
   there = await Harness.open();
-}, 60_000);
+});
 afterAll(async () => {
   await harness.close();
   await there.close();

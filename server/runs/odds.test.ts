@@ -8,7 +8,7 @@ import { startRun } from './runs';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const relearn = 'relearn-ignition-on';

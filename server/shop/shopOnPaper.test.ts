@@ -8,7 +8,7 @@ import { pictureSize, readPicture, readShop, removePicture, savePicture, saveSho
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 const png = (width: number, height: number) =>

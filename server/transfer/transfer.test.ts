@@ -62,7 +62,7 @@ beforeAll(async () => {
   there = await Harness.open();
   caseId = await fullCase(here);
   zip = (await exportCase(here.db, here.act(technician), caseId)).zip;
-}, 120_000);
+});
 afterAll(async () => {
   await here.close();
   await there.close();
@@ -327,4 +327,4 @@ test('a shop whose library says something else under the same version refuses', 
   expect(await refusal(take(zip, other, other.act(lead)))).toMatchObject({ status: 409, code: 'otherDocument' });
   expect((await other.db.select().from(caseFile)).length).toBe(0);
   await other.close();
-}, 60_000);
+});

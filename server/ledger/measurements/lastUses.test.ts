@@ -5,7 +5,7 @@ import { lastUses } from './lastUses';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-}, 60_000);
+});
 afterAll(() => harness.close());
 
 test('the last three uses of each instrument, the newest first, each with its case', async () => {

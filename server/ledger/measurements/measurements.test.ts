@@ -14,7 +14,7 @@ let there: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
   there = await Harness.open();
-}, 120_000);
+});
 afterAll(() => Promise.all([harness.close(), there.close()]));
 
 const keys = [

@@ -13,7 +13,7 @@ beforeAll(async () => {
   harness = await Harness.open();
   simulated = await startSimulatedMeter(0, 5);
   await enterSimulatedMeter(harness.db, simulated.port);
-}, 60_000);
+});
 afterAll(async () => {
   await simulated.close();
   for (const server of others) server.close();
