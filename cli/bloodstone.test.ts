@@ -216,7 +216,7 @@ test('procedure replay tells where the run stands, what is due, and what was ref
     step: 'dwell',
     due: [{ attention: 'none', instruction: "Leave the key on. Don't start. Watch the light.", secondsLeft: 473 }],
     verdict: "Leave the key on. Don't start. Watch the light.",
-    refused: [{ line: 10, code: 'wrongStep', message: 'That answer belongs to another step. It is now at: Leave the key off.' }],
+    refused: [{ line: 11, code: 'wrongStep', message: 'That answer belongs to another step. It is now at: Leave the key off.' }],
   });
   expect(json('procedure', 'replay', procedure, events, '--profile', 'tarn-gantry', '--at', '1000')).toMatchObject({
     due: [{ attention: 'red', secondsLeft: -227 }],
@@ -292,13 +292,14 @@ test('a replay of the slot procedure: shared steps, a number looked up, a note t
     { at: 30, type: 'answer', step: 'loads', answer: 'done' },
     { at: 30, type: 'answer', step: 'loadOn', answer: 'done' },
     { at: 90, type: 'answer', step: 'loaded', answer: 'measured', value: 12.2 },
+    { at: 92, type: 'answer', step: 'loadOff', answer: 'done' },
     { at: 95, type: 'answer', step: 'window', answer: 'done' },
     { at: 99, type: 'answer', step: 'label', answer: 'ticked' },
   ];
   expect(json('procedure', 'replay', 'content/procedures/write-slot.yaml', file('slot.json', JSON.stringify(events)))).toMatchObject({
     state: 'running',
     step: 'label',
-    refused: [{ line: 8, code: 'noteMissing' }],
+    refused: [{ line: 9, code: 'noteMissing' }],
   });
 });
 

@@ -79,6 +79,7 @@ export function session(
       this.pass(60);
       this.answer('measured', loaded);
       this.answer('done');
+      this.answer('done');
     },
     /** All preconditions of the shipped relearn, up to the key being out. */
     prepare() {

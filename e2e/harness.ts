@@ -199,6 +199,7 @@ export async function underLoad(page: Page, volts: string): Promise<void> {
   expect((await page.request.post(`${origin}/test/clock`, { data: { advanceMs: 60_000 }, headers: { Origin: origin } })).status()).toBe(200);
   await expect(instruction(page)).toHaveText('Measure the battery again while the ignition is on.');
   await measure(page, volts);
+  await answer(page, 'Ignition is off');
 }
 
 /** From the first step of the relearn to the key being out. */

@@ -40,7 +40,7 @@ export const lintSentences = {
   measureUnused: 'No interruption leads to measure. Remove it or lead to it.',
   batteryInVolts: (unit: string) => `The battery is measured in V, not in ${unit}.`,
   reserveMissing: (minutes: number) =>
-    `It takes ${minutes} min. A procedure of more than 5 min asks for the battery at rest first: add a value step with "battery: rested", or "use: ready@6".`,
+    `It takes ${minutes} min. A procedure of more than 5 min asks for the battery at rest first: add a value step with "battery: rested", or "use: ready@7".`,
   lowNotMeasured: 'The battery is measured before, so a voltage that gets low can’t just go on. Use measure or a restart.',
   noLoopToLeave: 'This step stands in no loop. Use next.',
   answerTaken: (name: string) => `"${name}" is an answer that asks for a note. Give it another id.`,

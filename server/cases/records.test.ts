@@ -315,7 +315,7 @@ describe('a run', () => {
     await answer('loadOn', 'done');
     await services.clock.advance(60_000);
     await answer('loaded', 'measured', 12.2);
-    for (const step of ['window', 'allKeys']) await answer(step, 'done');
+    for (const step of ['loadOff', 'window', 'allKeys']) await answer(step, 'done');
     await answer('origin', 'remanufactured');
     for (const step of ['noScan', 'begin']) await answer(step, 'done');
     await services.clock.advance(8000);

@@ -127,6 +127,7 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
   await send({ type: 'takeBack', event: acknowledged.at(-1) });
   s = await crash();
   await answer('loaded', 'measured', 12.2);
+  await answer('loadOff', 'done');
   await answer('window', 'done');
   await answer('allKeys', 'done');
   await answer('origin', 'new');
