@@ -81,7 +81,7 @@ test('a run is heard after a touch: tones, voice, vibration; the title counts an
   await expect(sound.getByRole('button', { name: 'Voice on' })).toHaveAttribute('aria-pressed', 'true');
   expect((await heard()).said).toEqual([]);
   await measure(page, '12.2');
-  await expect.poll(async () => (await heard()).said).toEqual(['Open a window.']);
+  await expect.poll(async () => (await heard()).said).toEqual(['Turn the ignition off.']);
 });
 
 test('the time of a run is in the title of another run’s page no longer', async ({ page }) => {

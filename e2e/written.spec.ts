@@ -186,6 +186,15 @@ test('a copy of a shipped procedure: a note of a run becomes a hint, steps are m
   await expect(page.getByRole('row', { name: /Photograph both keys side by side\. added/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /Is it blank, by its papers\?.*changed/ })).toBeVisible();
 
+  // Where an answer leads can be changed, and is shown beside the version before.
+  await row(2).getByText('Where it leads').click();
+  await row(2).getByLabel('Differs', { exact: false }).click();
+  await page.getByRole('option', { name: 'this step again' }).click();
+  await page.getByRole('button', { name: 'Save the procedure' }).click();
+  await expect(page.getByText('Procedure of this shop, version 3.', { exact: false })).toBeVisible();
+  await expect(page.getByText('One step differs from version 2')).toBeVisible();
+  await expect(page.getByRole('row', { name: /→ this step again changed/ })).toBeVisible();
+
   await page.goto(path);
   await page.waitForLoadState('networkidle');
   await page.getByRole('region', { name: 'About this case' }).getByText('For every vehicle').click();
@@ -193,4 +202,29 @@ test('a copy of a shipped procedure: a note of a run becomes a hint, steps are m
   await expect(instruction(page)).toHaveText('Photograph both keys side by side.');
   await answer(page, 'Done');
   await expect(page.getByText('Suppliers mix up the 433 and 434 shells.')).toBeVisible();
+});
+
+test('figures of a copy: a wait gets another time, what is no figure is refused, and the time line follows', async ({ page }) => {
+  await page.goto('/library/procedures/relearn-ignition-on');
+  await page.waitForLoadState('networkidle');
+  await page.getByRole('button', { name: 'Copy to a procedure of the shop' }).click();
+  await page.waitForURL(/\/library\/procedures\/shop-/);
+  await page.waitForLoadState('networkidle');
+  const minutes = async () => Number((await page.getByRole('status').filter({ hasText: 'with two keys' }).innerText()).match(/About (\d+) min/)![1]);
+  const before = await minutes();
+  const wait = page.getByRole('textbox', { name: /^Step \d+, at least, s$/ });
+  const dwell = wait.nth(3);
+  const was = await dwell.inputValue();
+  await dwell.fill('ten minutes');
+  await expect(page.getByText('A number, or a number of the vehicle such as $dwell + 5')).toBeVisible();
+  await page.getByRole('button', { name: 'Save the procedure' }).click();
+  await expect(page.getByText('Nothing you typed is lost.', { exact: false })).toBeVisible();
+  await expect(dwell).toHaveValue('ten minutes');
+  await dwell.fill(`${was} + 300`);
+  await expect.poll(minutes).toBeGreaterThanOrEqual(before + 5);
+  await seeNoViolations(page);
+  await page.getByRole('button', { name: 'Save the procedure' }).click();
+  await expect(page.getByText('Procedure of this shop, version 2.', { exact: false })).toBeVisible();
+  await page.getByText('One step differs from version 1').click();
+  await expect(page.getByRole('row', { name: /\+ 300 s.*changed/ })).toBeVisible();
 });

@@ -12,8 +12,8 @@ export interface Bounds {
   depth: number;
 }
 
-/** What a browser sends: the longest is a capture of some thousand readings with their moments. */
-export const formBounds: Bounds = { values: 20_000, entries: 5_000, depth: 10 };
+/** What a browser sends: the longest is a capture of some thousand readings with their moments, the deepest the steps of a procedure. */
+export const formBounds: Bounds = { values: 20_000, entries: 5_000, depth: 40 };
 /** A document of the library, or what a command reads. */
 export const documentBounds: Bounds = { values: 60_000, entries: 10_000, depth: 40 };
 

@@ -1,6 +1,28 @@
+import type { Expression } from '../library';
 import { leafTitle } from './decide';
 import { sentences } from './sentences';
-import { kindOf, type LeafStep, type Step, type StepKind } from './definition';
+import { kindOf, type LeafStep, type Procedure, type Step, type StepKind, type Target } from './definition';
+
+/** Names of what a step is measured by: its clock, its count, its limits. */
+export const figureNames = ['min', 'max', 'window', 'amber', 'red', 'n', 'within', 'atLeast', 'atMost', 'length'] as const;
+export type FigureOf = (typeof figureNames)[number];
+/** One of them, as content says it: a number, or a number of the vehicle with one added. Times in seconds. */
+export interface Figure {
+  name: FigureOf;
+  value: Expression;
+  /** Of time `s`; of a count or a length empty; of a measured value its own. */
+  unit: string;
+}
+
+/** Ways out of a step beside its answers. */
+export const wayOuts = ['late', 'redTo', 'other', 'absent', 'differs', 'exhausted'] as const;
+export type WayOut = (typeof wayOuts)[number];
+/** Where something leads: an answer, by its id, or a way out. */
+export interface Lead {
+  answer?: string;
+  way?: WayOut;
+  to: Target;
+}
 
 /** One line of a procedure as it is edited: a step, or the head of a loop or of a case that holds some. */
 export interface EditLine {
@@ -15,11 +37,15 @@ export interface EditLine {
   hint: string | null;
   /** What can be answered, by the answer's id. */
   says: Readonly<Record<string, string>>;
+  figures: readonly Figure[];
+  leads: readonly Lead[];
+  /** It stands in a loop. */
+  looped: boolean;
   /** Its place among those it can be moved along, from 0, and how many they are; undefined for a case. */
   place?: { at: number; of: number };
 }
 
-/** What a person may change of a step: its words. What it waits for, leads to and records stays. */
+/** What a person may change of the words of a step. */
 export interface Reworded {
   words?: string;
   hint?: string;
@@ -32,11 +58,47 @@ const isLeaf = (step: Step): step is LeafStep => !isLoop(step) && !('use' in ste
 
 const hasHint = (step: LeafStep): step is Exclude<LeafStep, { wait: unknown } | { choice: unknown }> => !('wait' in step) && !('choice' in step);
 
+/** The part of a step that holds its figures. */
+const holderOf = (step: Step): 'wait' | 'hold' | 'count' | 'value' | 'twoEntry' | 'repeat' | null =>
+  (['wait', 'hold', 'count', 'value', 'twoEntry', 'repeat'] as const).find((name) => name in step) ?? null;
+
+/** The limits of what a value can be at all, and how often a cycle must be, are no figures of a clock. */
+const isFigure = (step: Step, name: FigureOf): boolean => !('value' in step && (name === 'min' || name === 'max'));
+
+function figuresOf(step: Step): Figure[] {
+  const holder = holderOf(step);
+  const held = holder === null ? step : ((step as unknown as Record<string, unknown>)[holder] as object);
+  const unit = (name: FigureOf) => ('value' in step ? step.value.unit : 'repeat' in step || name === 'n' || name === 'length' ? '' : 's');
+  return figureNames.flatMap((name) => {
+    const value = (held as Partial<Record<FigureOf, Expression>>)[name];
+    return value === undefined || !isFigure(step, name) ? [] : [{ name, value, unit: unit(name) }];
+  });
+}
+
+function leadsOf(step: Step): Lead[] {
+  const answers = 'answers' in step ? Object.entries(step.answers).map(([answer, { to }]): Lead => ({ answer, to })) : [];
+  const ways = wayOuts.flatMap((way): Lead[] => {
+    const to = (step as Partial<Record<WayOut, Target>>)[way];
+    return to === undefined ? [] : [{ way, to }];
+  });
+  return [...answers, ...ways];
+}
+
+/** Where a step may lead; the cycles only where it stands in one. */
+export const targetsFor = ({ stops }: Pick<Procedure, 'stops'>, looped: boolean): Target[] => [
+  'next',
+  'restartStep',
+  ...(looped ? (['restartCycle', 'leaveLoop'] as const) : []),
+  'restart',
+  ...Object.keys(stops).map((name) => `stop.${name}` as const),
+];
+
 /** The steps of a procedure line by line, those of loops and cases below their heads. */
-export function linesOf(steps: readonly Step[], depth = 0): EditLine[] {
+export function linesOf(steps: readonly Step[], depth = 0, looped = false): EditLine[] {
   return steps.flatMap((step, at): EditLine[] => {
-    const own = { id: idOf(step), depth, kind: kindOf(step), hint: null, says: {}, place: { at, of: steps.length } };
-    if (isLoop(step)) return [{ ...own, words: '' }, ...linesOf(step.steps, depth + 1)];
+    const measured = { figures: figuresOf(step), leads: leadsOf(step), looped };
+    const own = { id: idOf(step), depth, kind: kindOf(step), hint: null, says: {}, ...measured, place: { at, of: steps.length } };
+    if (isLoop(step)) return [{ ...own, words: '' }, ...linesOf(step.steps, depth + 1, true)];
     if (!isLeaf(step)) return [{ ...own, words: step.use }];
     const says = 'answers' in step ? step.answers : 'cases' in step ? step.cases : {};
     const line: EditLine = {
@@ -49,7 +111,10 @@ export function linesOf(steps: readonly Step[], depth = 0): EditLine[] {
     const cases = Object.entries(step.cases).flatMap(([name, one]): EditLine[] =>
       one.steps.length === 0
         ? []
-        : [{ id: `${step.id} ${name}`, depth: depth + 1, kind: 'case', words: one.say, hint: null, says: {} }, ...linesOf(one.steps, depth + 2)],
+        : [
+            { id: `${step.id} ${name}`, depth: depth + 1, kind: 'case', words: one.say, hint: null, says: {}, figures: [], leads: [], looped },
+            ...linesOf(one.steps, depth + 2, looped),
+          ],
     );
     return [line, ...cases];
   });
@@ -126,6 +191,46 @@ export function reworded(steps: readonly Step[], id: string, { words, hint, says
   return eachList(steps, (list) => list.map(change));
 }
 
+/** A step with another figure; what is typed as a plain number is one. Whether it may stand there the lint says. */
+export function refigured(steps: readonly Step[], id: string, name: FigureOf, value: string): Step[] {
+  const typed = value.trim();
+  const to: Expression = typed !== '' && Number.isFinite(Number(typed)) ? Number(typed) : typed;
+  return eachList(steps, (list) =>
+    list.map((step) => {
+      if (idOf(step) !== id) return step;
+      const holder = holderOf(step);
+      if (holder === null) return { ...step, [name]: to };
+      return { ...step, [holder]: { ...((step as unknown as Record<string, unknown>)[holder] as object), [name]: to } } as Step;
+    }),
+  );
+}
+
+/** A step of which an answer or a way out leads elsewhere. */
+export function redirected(steps: readonly Step[], id: string, { answer, way, to }: Lead): Step[] {
+  return eachList(steps, (list) =>
+    list.map((step): Step => {
+      if (idOf(step) !== id) return step;
+      if (way !== undefined) return { ...step, [way]: to } as Step;
+      if (answer === undefined || !('answers' in step) || !step.answers[answer]) return step;
+      return { ...step, answers: { ...step.answers, [answer]: { ...step.answers[answer], to } } };
+    }),
+  );
+}
+
 /** A line in one sentence, for two versions side by side. */
-export const lineInWords = ({ words, hint, says }: EditLine): string =>
-  [words, hint && `(${hint})`, Object.values(says).join(' · ')].filter(Boolean).join(' ');
+export const lineInWords = ({ words, hint, says, figures, leads }: EditLine): string => {
+  const measured = figures.map(({ name, value, unit }) => `${figureSaid(name)} ${value}${unit && ` ${unit}`}`);
+  const led = leads.flatMap(({ answer, way, to }) =>
+    to === 'next' ? [] : [`${answer === undefined ? waySaid(way!) : says[answer]} → ${targetInWords(to)}`],
+  );
+  return [words, hint && `(${hint})`, measured.join(', '), Object.values(says).join(' · '), led.join('; ')].filter(Boolean).join(' ');
+};
+
+/** Where a step leads, as a person says it; a stop by its name. */
+export const targetInWords = (target: Target): string =>
+  target.startsWith('stop.') ? sentences.targetStop(target.slice(5)) : sentences[`target_${target as Exclude<Target, `stop.${string}`>}`];
+
+/** What a figure of a step is called. */
+export const figureSaid = (name: FigureOf): string => sentences[`figure_${name}`];
+/** What leads somewhere beside the answers. */
+export const waySaid = (way: WayOut): string => sentences[`way_${way}`];

@@ -14,9 +14,27 @@ export {
   type SharedSteps,
   type Step,
   stepKinds,
+  type Target,
 } from './definition';
 export type { Actor, Command, CommandBody, Decision, EventBody, Refusal, Remark, RunEvent } from './events';
-export { addedAfter, type EditLine, lineInWords, linesOf, moved, movedBy, type Reworded, reworded, without } from './edit';
+export {
+  addedAfter,
+  type EditLine,
+  figureSaid,
+  type Lead,
+  lineInWords,
+  linesOf,
+  moved,
+  movedBy,
+  redirected,
+  refigured,
+  type Reworded,
+  reworded,
+  targetInWords,
+  targetsFor,
+  waySaid,
+  without,
+} from './edit';
 export { type LintProblem, type LintReport, lint, lintErrors, minutesOf } from './lint';
 export { type GivenNumber, lacking, numbersGiven, paramsAt, valuesAt } from './numbers';
 export { compile, leafAt, type Program } from './program';

@@ -45,6 +45,30 @@ export const sentences = {
     `${type}, ${capacityAh} Ah, age ${ageYears} yr, ${temperatureC} °C, load ${loadAmps} A`,
   maintained: (facts: string, supplyAmps: number) => `${facts}, maintainer ${supplyAmps} A`,
 
+  // edit.ts
+  figure_min: 'At least',
+  figure_max: 'At most',
+  figure_window: 'May end early by',
+  figure_amber: 'First limit after it',
+  figure_red: 'Second limit after it',
+  figure_n: 'How often',
+  figure_within: 'Within',
+  figure_atLeast: 'At least',
+  figure_atMost: 'At most',
+  figure_length: 'Characters',
+  way_late: 'Too late',
+  way_redTo: 'Still lit at the second limit',
+  way_other: 'Another count',
+  way_absent: 'Message does not come',
+  way_differs: 'Files differ',
+  way_exhausted: 'After the last cycle',
+  target_next: 'next step',
+  target_leaveLoop: 'end of the cycles',
+  target_restartStep: 'this step again',
+  target_restartCycle: 'this cycle again',
+  target_restart: 'start over',
+  targetStop: (name: string) => `stop (${name})`,
+
   // results.ts
   wrongResult: (result: string, kind: string) =>
     `A result of kind "${result}" does not fit a step of kind "${kind}". Reload the page and measure again.`,

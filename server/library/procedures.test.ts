@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { contentHash } from '../../content/reader';
-import { addedAfter, draftOf, movedBy, reworded, type Step, without, type Written } from '../../core/procedure';
+import { addedAfter, draftOf, linesOf, movedBy, redirected, refigured, reworded, type Step, without, type Written } from '../../core/procedure';
 import { recordAuthority } from '../cases/authority';
 import { readCasePage } from '../cases/caseView';
 import { caseFile, document } from '../db/schema';
@@ -159,6 +159,15 @@ describe('a copy of a shipped procedure', () => {
     expect(await refusal(put(id, 2, { steps: now }))).toMatchObject({ status: 409, code: 'unchanged' });
   });
   test.each<[string, (steps: Step[]) => unknown[], string]>([
+    ['a figure that is none', (s) => refigured(s, linesOf(s).find((l) => l.kind === 'wait')!.id, 'min', 'soon'), 'min'],
+    [
+      'an answer that leads to a stop that is not there',
+      (s) => {
+        const { id, leads } = linesOf(s).find((l) => l.leads.length > 0)!;
+        return redirected(s, id, { ...leads[0]!, to: 'stop.gone' });
+      },
+      'gone',
+    ],
     ['a step that another one points at is gone', (s) => without(s, 'slot'), '"slot"'],
     ['the point of no return is gone', (s) => without(s, 'sure'), 'no step is a commitment'],
     ['no words', (s) => reworded(s, 'prove', { words: '  ' }), ''],
@@ -217,4 +226,22 @@ test('a case on an older version of its system type is not offered what names a 
     code: 'olderType',
     message: expect.stringContaining('which has no number for: Keys it can store'),
   });
+});
+
+// Last, since the shop has a copy of each from here on.
+test('every shipped procedure can be copied and edited, however deep its steps stand', async () => {
+  for (const [id, shipped] of harness.services.library.procedures) {
+    const made = await copyProcedure(harness.db, harness.services.library, harness.act(lead), id);
+    const { steps } = (await procedureVersions(harness.db, made.id))[0]!.procedure;
+    const words = linesOf(steps).find((l) => l.hint !== null)!.id;
+    const form = parseStepsForm({ from: 1, title: 'Ours', source: 'Folder 3', steps: reworded(steps, words, { hint: 'Ours.' }) });
+    const saved = saveSteps(harness.db, harness.services.library, harness.act(lead), made.id, form);
+    expect([
+      shipped.id,
+      await saved.then(
+        (s) => s.version,
+        (e: unknown) => e,
+      ),
+    ]).toEqual([shipped.id, 2]);
+  }
 });

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useMemo, useState } from 'react';
 import type { ParamValues } from '../../../core/library';
-import { addedAfter, linesOf, moved, movedBy, type Procedure, reworded, type Step, without } from '../../../core/procedure';
+import { addedAfter, linesOf, moved, movedBy, type Procedure, redirected, refigured, reworded, type Step, without } from '../../../core/procedure';
 import type { StepNote } from '../../../server/runs/notes';
 import { Choice } from '../../ui/Choice';
 import { ProblemSummary } from '../../ui/problems';
@@ -18,15 +18,21 @@ interface Sheet {
   source: string;
   steps: Step[];
 }
+/** What the browser kept of a sheet, if its steps still can be shown; the server reads them by the schema. */
 const keptSheet = (kept: unknown): Sheet | undefined => {
   const sheet = kept as Partial<Sheet> | null;
-  return typeof sheet?.title === 'string' && typeof sheet.source === 'string' && Array.isArray(sheet.steps) ? (sheet as Sheet) : undefined;
+  if (typeof sheet?.title !== 'string' || typeof sheet.source !== 'string' || !Array.isArray(sheet.steps)) return undefined;
+  try {
+    return linesOf(sheet.steps).every((l) => typeof l.id === 'string' && typeof l.words === 'string') ? (sheet as Sheet) : undefined;
+  } catch {
+    return undefined;
+  }
 };
 
 /** As many changes can be taken back. */
 const mostUndone = 50;
 
-/** A shop's own copy, step by step: order, words, what is left out and what is added; what a step waits for, leads to and records stays. */
+/** A shop's own copy, step by step: order, words, figures and where answers lead, what is left out and what is added; what a step records stays. */
 export function CopyEditor({
   procedure,
   notes,
@@ -95,8 +101,8 @@ export function CopyEditor({
       <section aria-label="Steps">
         <h2>Steps</h2>
         <p className="quiet">
-          Move a step by its number or with the arrows, inside its cycle or case. Its clock, what its answers lead to and what it records stay. Names
-          in braces stand for this vehicle’s numbers.
+          Move a step by its number or with the arrows, inside its cycle or case. What it records in a case stays. Names in braces and names after a
+          dollar sign stand for the vehicle’s numbers.
         </p>
         <SortableList ids={lines.flatMap((l) => (l.place ? [l.id] : []))} onMove={(id, to) => put(moved(sheet.steps, id, to))}>
           <ol className={styles.steps}>
@@ -106,6 +112,9 @@ export function CopyEditor({
                 line={line}
                 n={numbered.indexOf(line.id) + 1}
                 notes={notes.filter((note) => note.step === line.id)}
+                stops={procedure.stops}
+                refigure={(name, value) => put(refigured(sheet.steps, line.id, name, value), `${line.id} ${name}`)}
+                redirect={(to) => put(redirected(sheet.steps, line.id, to))}
                 reword={(to) => put(reworded(sheet.steps, line.id, to), `${line.id} ${Object.keys(to).join()}`)}
                 move={(by) => put(movedBy(sheet.steps, line.id, by))}
                 leaveOut={() => put(without(sheet.steps, line.id))}

@@ -3,8 +3,9 @@ import { CSS } from '@dnd-kit/utilities';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { Link } from 'react-router';
-import type { EditLine, Reworded } from '../../../core/procedure';
+import type { EditLine, Lead, Procedure, Reworded } from '../../../core/procedure';
 import type { StepNote } from '../../../server/runs/notes';
+import { CopyFigures, CopyLeads } from './CopyFigures';
 import styles from './procedure.module.css';
 
 /** What each kind is called here. */
@@ -28,12 +29,15 @@ const kindWords: Readonly<Record<EditLine['kind'], string>> = {
   case: 'Only then',
 };
 
-/** One line of a copy: its words, what can be answered, what was noted there, and where it may go. */
+/** One line of a copy: its words, its figures, what can be answered and where that leads, what was noted there, and where it may go. */
 export function CopyRow({
   line,
   n,
   notes,
+  stops,
   reword,
+  refigure,
+  redirect,
   move,
   leaveOut,
   addAfter,
@@ -42,7 +46,10 @@ export function CopyRow({
   /** Its number among the steps; 0: the head of a loop or case. */
   n: number;
   notes: readonly StepNote[];
+  stops: Procedure['stops'];
   reword: (to: Reworded) => void;
+  refigure: (name: EditLine['figures'][number]['name'], value: string) => void;
+  redirect: (to: Lead) => void;
   move: (by: -1 | 1) => void;
   leaveOut: () => void;
   addAfter: () => void;
@@ -107,25 +114,9 @@ export function CopyRow({
             ))}
           </div>
         )}
-        {notes.map((note, i) => (
-          <p key={i} className={styles.note}>
-            “{note.note}”{' '}
-            <span className="quiet">
-              {note.by}, in <Link to={`/cases/${note.caseId}`}>a run</Link>
-            </span>{' '}
-            {line.hint !== null && (
-              <Button
-                size="small"
-                variant="outlined"
-                color="inherit"
-                disabled={line.hint.includes(note.note)}
-                onClick={() => reword({ hint: [line.hint, note.note].filter(Boolean).join(' ').slice(0, 600) })}
-              >
-                Add to the hint<span className="hidden"> of {who}</span>
-              </Button>
-            )}
-          </p>
-        ))}
+        <CopyFigures line={line} name={n > 0 ? name : 'Cycles'} refigure={refigure} />
+        <CopyLeads line={line} who={who} stops={stops} redirect={redirect} />
+        <CopyNotes line={line} who={who} notes={notes} reword={reword} />
         <div className={styles.tools}>
           <Button variant="text" color="inherit" onClick={() => move(-1)} disabled={place.at === 0}>
             Up<span className="hidden">{who}</span>
@@ -142,5 +133,32 @@ export function CopyRow({
         </div>
       </div>
     </li>
+  );
+}
+
+/** What was noted at this step in runs, with a way into its hint. */
+function CopyNotes({ line, who, notes, reword }: { line: EditLine; who: string; notes: readonly StepNote[]; reword: (to: Reworded) => void }) {
+  return (
+    <>
+      {notes.map((note, i) => (
+        <p key={i} className={styles.note}>
+          “{note.note}”{' '}
+          <span className="quiet">
+            {note.by}, in <Link to={`/cases/${note.caseId}`}>a run</Link>
+          </span>{' '}
+          {line.hint !== null && (
+            <Button
+              size="small"
+              variant="outlined"
+              color="inherit"
+              disabled={line.hint.includes(note.note)}
+              onClick={() => reword({ hint: [line.hint, note.note].filter(Boolean).join(' ').slice(0, 600) })}
+            >
+              Add to the hint<span className="hidden"> of {who}</span>
+            </Button>
+          )}
+        </p>
+      ))}
+    </>
   );
 }
