@@ -216,7 +216,7 @@ test('figures of a copy: a wait gets another time, what is no figure is refused,
   const dwell = wait.nth(3);
   const was = await dwell.inputValue();
   await dwell.fill('ten minutes');
-  await expect(page.getByText('A number, or a number of the vehicle such as $dwell + 5')).toBeVisible();
+  await expect(page.getByText('A number, or a number of the vehicle such as $offMin + 5')).toBeVisible();
   await page.getByRole('button', { name: 'Save the procedure' }).click();
   await expect(page.getByText('Nothing you typed is lost.', { exact: false })).toBeVisible();
   await expect(dwell).toHaveValue('ten minutes');

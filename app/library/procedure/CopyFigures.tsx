@@ -27,7 +27,7 @@ export function CopyFigures({
             value={f.value}
             onChange={(e) => refigure(f.name, e.target.value)}
             error={wrong}
-            helperText={wrong ? 'A number, or a number of the vehicle such as $dwell + 5' : undefined}
+            helperText={wrong ? 'A number, or a number of the vehicle such as $offMin + 5' : undefined}
             slotProps={{ htmlInput: { maxLength: 60 } }}
           />
         );
