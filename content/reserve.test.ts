@@ -160,3 +160,14 @@ describe('every procedure longer than five minutes asks for the battery at rest'
     expect(lint(inOhms, values, known).problems).toContainEqual(expect.objectContaining({ message: 'The battery is measured in V, not in Ω.' }));
   });
 });
+
+test('the same state is reckoned once; every other one anew, and after many others the same again', () => {
+  const run = measured(12.8, 12.6);
+  const at = (minutes: number) => reserveOf(run.program, run.values, { ...run.folded(), lastAt: run.now() + minutes * 60_000 })!.predicted;
+  const first = at(0);
+  expect(at(0)).toBe(first);
+  const others = Array.from({ length: 120 }, (_, i) => at(i + 1));
+  expect(new Set(others.map((p) => p.endVolts)).size).toBeGreaterThan(20);
+  expect(at(0)).not.toBe(first);
+  expect(at(0)).toEqual(first);
+});

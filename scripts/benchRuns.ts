@@ -46,9 +46,11 @@ const [reserve] = inTurn(
   () => void predict(battery, { minutes: 30, readings: [{ minutes: 1, volts: 12.3 }] }),
   () => void JSON.parse(text),
 );
+let later = state.lastAt;
 const [ofRun] = inTurn(
   60,
-  () => void reserveOf(run.program, run.values, state),
+  // Each at another moment: what was reckoned once is known the next time.
+  () => void reserveOf(run.program, run.values, { ...state, lastAt: (later += 1) }),
   () => void JSON.parse(text),
 );
 process.stdout.write(JSON.stringify({ events: run.events.length, folding, reading, reserve, ofRun }));

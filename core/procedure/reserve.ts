@@ -31,6 +31,23 @@ export interface RunReserve {
 }
 
 /**
+ * Predictions that were made before, the newest last: between two events of a run its page and its lines on other pages ask for the same one again and
+ * again, and one takes as long as all the rest of the page.
+ */
+const known = new Map<string, Predicted>();
+const mostKnown = 100;
+
+function predictedOf(battery: Parameters<typeof predict>[0], asked: Parameters<typeof predict>[1]): Predicted {
+  const name = JSON.stringify([battery, asked]);
+  const before = known.get(name);
+  if (before) return before;
+  const made = predict(battery, asked);
+  if (known.size >= mostKnown) known.delete(known.keys().next().value!);
+  known.set(name, made);
+  return made;
+}
+
+/**
  * What the battery has left for the rest of a run: from the rested voltage on, as if the load were on all the time, fitted to every voltage that was
  * measured under load since. Undefined before the rested voltage was measured, and when the run has ended.
  */
@@ -56,7 +73,7 @@ export function reserveOf(program: Program, began: ParamValues, state: RunState)
   const now = state.lastAt;
   const neededMinutes = loadedAhead(program, values, state);
   const battery = { ...facts, openCircuitVolts: rested.volts, limitVolts };
-  const predicted = predict(battery, { minutes: neededMinutes, from: since(now), readings, draws });
+  const predicted = predictedOf(battery, { minutes: neededMinutes, from: since(now), readings, draws });
   return {
     facts,
     typical: state.battery.length === 0,
