@@ -1,4 +1,5 @@
 import './theme/fonts';
+import './theme/variables.css';
 import './theme/tokens.css';
 import CssBaseline from '@mui/material/CssBaseline';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
@@ -22,6 +23,9 @@ export const middleware: Route.MiddlewareFunction[] = [guard];
 /** The nonce belongs to the document that was sent, so it is never loaded again. */
 export const shouldRevalidate = () => false;
 
+/** The variables come from variables.css. A property of the provider that its type does not name. */
+const variablesElsewhere: object = { disableStyleSheetGeneration: true };
+
 export function Layout({ children }: { children: ReactNode }) {
   // Also there when no loader ran, because the page was refused before.
   const nonce = useContext(Nonce);
@@ -36,7 +40,7 @@ export function Layout({ children }: { children: ReactNode }) {
       </head>
       <body suppressHydrationWarning>
         <InitColorSchemeScript attribute="data" defaultMode="system" nonce={nonce} />
-        <ThemeProvider theme={theme} defaultMode="system">
+        <ThemeProvider theme={theme} defaultMode="system" {...variablesElsewhere}>
           <CssBaseline />
           {children}
         </ThemeProvider>
