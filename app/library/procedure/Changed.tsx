@@ -1,5 +1,7 @@
+import { useState } from 'react';
 import { lineInWords, linesOf, type Procedure, type WrittenStep } from '../../../core/procedure';
 import { formatQuantity } from '../../../core/units';
+import { Choice } from '../../ui/Choice';
 import { kindWords } from './figures';
 import styles from './procedure.module.css';
 
@@ -26,8 +28,9 @@ const linesIn = ({ written, steps }: Pick<Procedure, 'written' | 'steps'>): Line
     ? written.steps.map((s) => ({ id: s.id, words: inWords(s) }))
     : linesOf(steps).flatMap((l) => (l.words === '' ? [] : [{ id: l.id, words: lineInWords(l) }]));
 
-/** Two versions side by side, step by step: what is the same, what was changed, moved, added or left out. */
+/** Two versions side by side, step by step: what was changed, moved, added or left out, and on demand what is the same. */
 export function Changed({ before, now }: { before: Procedure; now: Procedure }) {
+  const [all, setAll] = useState(false);
   const [was, is] = [linesIn(before), linesIn(now)];
   const { version } = now;
   const old = new Map(was.map((l) => [l.id, l.words]));
@@ -49,6 +52,9 @@ export function Changed({ before, now }: { before: Procedure; now: Procedure }) 
         {differ.length === 0 ? 'No step differs from' : `${differ.length === 1 ? 'One step differs' : `${differ.length} steps differ`} from`} version{' '}
         {version - 1}
       </summary>
+      <Choice type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)}>
+        Show what is the same too
+      </Choice>
       <table>
         <thead>
           <tr>
@@ -58,7 +64,7 @@ export function Changed({ before, now }: { before: Procedure; now: Procedure }) 
           </tr>
         </thead>
         <tbody>
-          {rows.map((r) => (
+          {(all ? rows : differ).map((r) => (
             <tr key={r.id} data-how={r.how === 'same' ? undefined : r.how}>
               <td>{r.was}</td>
               <td>{r.is}</td>
