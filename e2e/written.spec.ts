@@ -228,6 +228,6 @@ test('figures of a copy: a wait gets another time, what is no figure is refused,
   await page.getByText('One step differs from version 1').click();
   await expect(page.getByRole('row', { name: /\+ 300 s.*changed/ })).toBeVisible();
   await expect(page.getByRole('row', { name: / same$/ })).toHaveCount(0);
-  await page.getByText('Show what is the same too').click();
+  await page.getByLabel('Show what is the same too').check();
   await expect(page.getByRole('row', { name: / same$/ }).first()).toBeVisible();
 });
