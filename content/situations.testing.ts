@@ -183,8 +183,9 @@ export const inOtherTypes: Situation[] = [
 /**
  * The twelve situations a third time: in system types that the two lists above leave out, and, where only one or two types know the trouble,
  * one finding further on. Order and reasons stand in a commit of their own, made before the engine was asked and before any chance was touched for them.
- * It met nine at once. Two led to changes of the guide and of the remote's cure (docs/decisions/usual-order.md); in one the findings were written wrongly
- * (they said that the key in question starts) and are corrected. No expectation was changed, and no chance.
+ * It met nine at once. Two led to changes of the guide and of the remote's cure (docs/decisions/usual-order.md). In one the findings were written wrongly
+ * (they said that the key in question starts); corrected, and with the failed start of that key added, they led to a change of the guide too. No
+ * expectation was changed, and no chance.
  */
 export const inFurtherTypes: Situation[] = [
   {
