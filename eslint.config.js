@@ -99,7 +99,7 @@ export default tseslint.config(
   },
   {
     files: ['core/**/*.ts'],
-    ignores: ['**/*.test.ts', '**/schema.ts', '**/parseWith.ts'],
+    ignores: ['**/*.test.ts', '**/*.testing.ts', '**/schema.ts', '**/parseWith.ts'],
     rules: {
       'no-restricted-imports': [
         'error',

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { DiagnoseNext } from './diagnose';
+import type { PlannedReplacement } from './replacement';
 
 /** The command as scripts call it. */
 function bloodstone(...args: string[]) {
@@ -82,22 +83,23 @@ test('--content adds a folder to the library', () => {
 });
 
 test('content check: the shipped content, and a folder with a fault', () => {
-  expect(json('content', 'check')).toEqual({ files: 86, errors: [] });
+  expect(json('content', 'check')).toEqual({ files: 112, errors: [] });
   file('bad.yaml', 'kind: recipe');
   const { status, stdout, stderr } = bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);
   expect(JSON.parse(stdout)).toEqual({
-    files: 87,
+    files: 113,
     errors: [
       {
         file: 'bad.yaml',
         path: 'kind',
-        message: 'The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.',
+        message:
+          'The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder, replacement, replacement-acts, codes.',
       },
     ],
   });
   expect(stderr).toBe(
-    'bad.yaml: kind: The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder.\n',
+    'bad.yaml: kind: The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder, replacement, replacement-acts, codes.\n',
   );
 });
 
@@ -392,4 +394,90 @@ test('ladder, trials and copycheck are wired to what cli/instruments.test.ts loo
   expect(bloodstone('copycheck', 'compare', a, b).stdout).toBe(
     'not equal\nsubstituted at 4: •, • (look alike)\nswapped at 6: ••, ••\nextra at 9: nothing, •\n',
   );
+});
+
+test('replacement plan: steps in order with what each waits for, warnings, and what can’t be restored', () => {
+  const plan = json('replacement', 'plan', '--profile', 'tarn-gantry', '--replaced', 'engine=new') as PlannedReplacement;
+  expect(plan.steps.map((s) => s.id)).toEqual([
+    'readOld.engine',
+    'compareVariant.engine',
+    'findCause.engine',
+    'swapModule.engine',
+    'programEngine',
+    'clearNetwork',
+    'relearnByTool',
+    'restoreCounters.engine',
+    'resetValues',
+    'clearAndScan',
+    'everyKey',
+  ]);
+  expect(plan.steps[6]).toMatchObject({
+    after: ['swapModule.engine', 'programEngine', 'clearNetwork'],
+    effect: 'replacesKeys',
+    procedure: 'relearn-tool-dwell',
+  });
+  expect(plan).toMatchObject({ minutes: 150, warnings: [{ id: 'keysForgotten', text: expect.stringContaining('forgotten') }], cannot: [] });
+  const without = json(
+    'replacement',
+    'plan',
+    '--profile',
+    'tarn-gantry',
+    '--replaced',
+    'engine=new',
+    '--have',
+    'learned=2,main=1',
+  ) as PlannedReplacement;
+  expect(without.steps).toEqual([]);
+  expect(without.cannot[0]).toMatchObject({
+    fact: 'engine.identity',
+    because: [
+      '“Program VIN and calibration” needs a scan tool.',
+      '“Program VIN and calibration” needs a programming tool.',
+      "“Move the vehicle's own data into it on the bench” needs something that is not available: ECM: saved data.",
+    ],
+    then: expect.stringContaining('supplier'),
+  });
+  expect(json('replacement', 'plan', '--profile', 'tarn-gantry', '--replaced', 'engine=donor', '--by-hand')).toMatchObject({
+    warnings: [{ id: 'usedBeforeTool' }, { id: 'keysForgotten' }, { id: 'noScan' }],
+  });
+  expect(bloodstone('replacement', 'plan', '--profile', 'tarn-gantry', '--replaced', 'engine=old')).toMatchObject({
+    status: 1,
+    stderr: '--replaced: Say where the part comes from: engine=one of new, donor, remanufactured, repaired.\n',
+  });
+  expect(bloodstone('replacement', 'plan', '--profile', 'none', '--replaced', 'engine=new')).toMatchObject({
+    status: 1,
+    stderr: expect.stringContaining('--profile: "none" does not exist.'),
+  });
+  expect(bloodstone('replacement', 'plan', '--profile', 'tarn-gantry').status).toBe(2);
+  expect(bloodstone('replacement', 'plan', '--profile', 'tarn-gantry', '--replaced', 'reader=new').stdout).toContain('An antenna coil holds nothing');
+});
+
+test('codes find and explain', () => {
+  const scan = file('scan.txt', 'ECM\nP0562-16 stored\nPO633\n');
+  expect(json('codes', 'find', scan)).toEqual({
+    codes: [{ code: 'P0562', failureType: '16', at: 4, line: 2, status: 'stored', module: 'engine' }],
+    guesses: [{ text: 'PO633', code: 'P0633', at: 20 }],
+  });
+  expect(bloodstone('codes', 'find', scan).stdout).toBe(
+    'line 2: P0562-16 engine stored\n“PO633” may be P0633\n1 trouble codes, 1 that could be one\n',
+  );
+  expect(bloodstone('codes', 'find', join(folder, 'none.txt'))).toMatchObject({ status: 1, stderr: expect.stringContaining('can’t be read') });
+  expect(json('codes', 'explain', 'p0633', 'P1611', '--profile', 'tarn-gantry')).toMatchObject([
+    { code: 'P0633', system: 'powertrain', generic: true, text: 'Immobilizer key not programmed, ECM', relevance: 'about' },
+    {
+      code: 'P1611',
+      generic: false,
+      text: 'Immobilizer password not learned',
+      relevance: 'about',
+      tests: expect.arrayContaining(['whoAnswers', 'releaseLive']),
+    },
+  ]);
+  expect(json('codes', 'explain', 'P1611')).toMatchObject([
+    { known: false, relevance: 'may', text: expect.stringContaining('Only the service information') },
+  ]);
+  expect(bloodstone('codes', 'explain', 'P4')).toMatchObject({
+    status: 1,
+    stderr: '"P4" is not a trouble code. Write P, C, B or U and four digits, such as P0562 or P0562-16.\n',
+  });
+  expect(bloodstone('codes', 'explain').status).toBe(2);
 });

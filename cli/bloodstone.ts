@@ -1,11 +1,13 @@
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Command, CommanderError, Option } from 'commander';
+import { codesExplain, codesFind } from './codes';
 import { contentCheck } from './contentCheck';
 import { figuresAsMarkdown, figuresOfContent } from './contentFigures';
 import { copycheckCompare, type CopycheckOptions } from './copycheck';
 import { diagnoseNext, diagnoseSimulate, type NextOptions, type SimulateOptions } from './diagnose';
 import { CannotUse } from './fail';
+import { relevanceWords } from '../core/codes';
 import { alphabets } from '../core/copycheck';
 import { policyNames } from '../core/diagnosis';
 import { type LampMoment, lampMoments } from '../core/library';
@@ -24,6 +26,7 @@ import {
 import { lampRead } from './lamp';
 import { draftLine, procedureDraft, procedureLint, procedureReplay, procedureTable, tableAsMarkdown } from './procedure';
 import { profilesList } from './profiles';
+import { type PlanOptions, replacementPlan, replacementTable } from './replacement';
 import { reservePredict, type ReserveOptions } from './reserve';
 import { trialsAssess, type TrialsOptions } from './trials';
 import { vinCheck } from './vin';
@@ -126,6 +129,48 @@ command(diagnose, 'simulate', 'how a policy does on faults drawn as often as the
       `cost ${r.meanCost.toFixed(1)}, of it ${r.meanExtraCost.toFixed(1)} beyond the true repair; ${r.meanMinutes.toFixed(0)} min, ${r.meanTests.toFixed(1)} tests`,
     ]),
   );
+
+const codes = program.command('codes').description('trouble codes');
+command(codes, 'find <file>', 'the trouble codes in any text; - reads what comes in').action((file: string, options: Common) =>
+  print(options, codesFind(file), (r) => [
+    ...r.codes.map((c) =>
+      [`line ${c.line}: ${c.code}`, c.failureType && `-${c.failureType}`, c.module && ` ${c.module}`, c.status && ` ${c.status}`]
+        .filter(Boolean)
+        .join(''),
+    ),
+    ...r.guesses.map((g) => `“${g.text}” may be ${g.code}`),
+    `${r.codes.length} trouble codes, ${r.guesses.length} that could be one`,
+  ]),
+);
+command(codes, 'explain <code...>', 'what trouble codes say, in which group they stand and which tests look at the same')
+  .option('--profile <id>', 'the vehicle: its maker’s own trouble codes, its system type’s tests')
+  .action((list: string[], options: Common & { profile?: string }) =>
+    print(options, codesExplain(folders(options), list, options), (rows) =>
+      rows.map(
+        (r) =>
+          `${r.code}${r.failureType ? `-${r.failureType}` : ''}  ${r.text.replace(/\.$/, '')}${r.failureText ? ` (${r.failureText})` : ''}. ${relevanceWords[r.relevance]}: ${r.why}`,
+      ),
+    ),
+  );
+
+const replacement = program.command('replacement').description('what a replaced part needs');
+command(replacement, 'plan', 'what to do after parts were replaced, in order, and what can’t be restored')
+  .requiredOption('--profile <id>', 'the vehicle whose system type counts')
+  .requiredOption('--replaced <parts>', 'part=new, donor, remanufactured or repaired, separated by commas')
+  .option('--have <things>', 'tools, keys as learned=2,main=1, what is there as engine.identity; everything if not given')
+  .option('--by-hand', 'only what needs no scan tool')
+  .action((options: Common & PlanOptions) =>
+    print(options, replacementPlan(folders(options), options), (r) => [
+      ...r.warnings.map((w) => `! ${w.text}`),
+      ...r.plain.map((p) => p.text),
+      ...r.cannot.flatMap((c) => [`Can’t be restored: ${c.text}. ${c.because.join(' ')}`, c.then]),
+      ...r.steps.map((s, i) => `${String(i + 1).padStart(2)}. ${s.title} (${s.minutes} min). ${s.why}`),
+      `${r.minutes} min, ${r.attendedMinutes} of them with a person at it`,
+    ]),
+  );
+command(replacement, 'table', 'every system type, part and origin with its plan, as docs/replacement.md has it').action((options: Common) =>
+  print(options, replacementTable(folders(options)), (lines) => lines),
+);
 
 const lamp = program.command('lamp').description('security lights');
 command(lamp, 'read <file>', 'read a recording of the light: CSV with seconds,level, or VCD with one wire; it begins with the moment')

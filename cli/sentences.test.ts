@@ -13,7 +13,14 @@ const tables = subjects.flatMap((subject) =>
   ['sentences', 'lintSentences'].filter((t) => sourcesOf(subject).includes(`${t}.ts`)).map((table) => [subject, table] as const),
 );
 /** Words that are tables already: each a list of ids with what they are called. */
-const lists = ['library/vocabulary.ts', 'copycheck/spoken.ts', 'units/shopUnits.ts', 'procedure/answers.ts'];
+const lists = [
+  'library/vocabulary.ts',
+  'copycheck/spoken.ts',
+  'units/shopUnits.ts',
+  'procedure/answers.ts',
+  'replacement/vocabulary.ts',
+  'codes/vocabulary.ts',
+];
 
 /** Strings that read as words outside of errors that only a mistake of ours throws. */
 function loose(file: string): string[] {

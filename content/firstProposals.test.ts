@@ -1,7 +1,7 @@
 import { assess, Diagnostician, type Finding, guide, oneVerdict, refusedKeys, type Step, usualBudget } from '../core/diagnosis';
 import { resolveParams, valuesOf } from '../core/library';
 import { shipped } from './session.testing';
-import { inFurtherTypes, inOtherTypes, type Situation } from './situations.testing';
+import { afterReplacement, inFurtherTypes, inOtherTypes, type Situation } from './situations.testing';
 
 const procedures = new Set([...shipped.procedures.values()].map((p) => p.id));
 
@@ -260,7 +260,7 @@ const situations: Situation[] = [
 ];
 
 describe('what is proposed first', () => {
-  test.each([...situations, ...inOtherTypes, ...inFurtherTypes])(
+  test.each([...situations, ...inOtherTypes, ...inFurtherTypes, ...afterReplacement])(
     '$family: $name ($why)',
     ({ family, seen, told, keys, rank, notBefore, first, within3, not3 }) => {
       const page = pageOf(family, seen, told, keys);
@@ -283,6 +283,25 @@ describe('what is proposed first', () => {
     );
     expect(pageOf('engine-immobilizer', ['lamp valetKey A', 'lamp mainKey B'], ['newKey'], ['A', 'B']).verdict!.say).not.toMatch(/valet/);
   });
+});
+
+// "No code means little": the weight of two faults against each other moves by less than two and a half times, whatever the type.
+test.each([...shipped.families.keys()])('%s: a scan without a code that matters, or with stored ones only, moves no two faults far apart', (id) => {
+  const family = shipped.families.get(id)!;
+  const faultsHere = new Set(family.faults!.map((f) => f.id));
+  const { p } = family.tests.find((t) => t.id === 'codesRead')!;
+  const rows = Object.entries(p!).flatMap(([name, row]) =>
+    name === 'default' || faultsHere.has(name) ? [[name, row as Record<string, number>] as const] : [],
+  );
+  const told = rows.filter(([name]) => !/networkBreak|immobilizerFuse|engineUnfed|battery|ground|ignitionFeed/.test(name));
+  for (const outcome of ['none', 'onlyStored']) {
+    const chances = told.map(([, row]) => row[outcome]!);
+    expect(Math.max(...chances) / Math.min(...chances)).toBeLessThan(2.5);
+  }
+  // A code that is present says more for what sets it than one that is only stored.
+  const ratio = (fault: string, outcome: string) =>
+    (p![fault] as Record<string, number>)[outcome]! / (p!.default as Record<string, number>)[outcome]!;
+  if (faultsHere.has('engineUnpaired')) expect(ratio('engineUnpaired', 'immobilizer')).toBeGreaterThan(4 * ratio('engineUnpaired', 'onlyStored'));
 });
 
 // "Mend, never teach around it": both keys refused and each inside a value, so the relearn is what the chances name.

@@ -87,7 +87,7 @@ describe('teach keys with the master (Mirrow Pipit: 3 flashes for the master, 9 
     teach(run, 'B', 3, 'stays');
     run.pass(3);
     close(run);
-    expect(run.shown().instruction).toBe('Set aside the key that was not taken, and every key after it.');
+    expect(run.shown().instruction).toBe('Set aside the key that was not accepted, and every key after it.');
     run.answer('done');
     expect(run.state().status).toBe('finished');
     expect(evidence(run)).toEqual([]);

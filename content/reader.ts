@@ -16,6 +16,8 @@ import {
   everyFamily,
 } from '../core/library';
 import { boundsProblem, documentBounds } from '../core/library/bounds';
+import { type CodeList, lintCodes } from '../core/codes';
+import { parseCodes } from '../core/codes/schema';
 import type { CallSheet } from '../core/call';
 import { parseCall } from '../core/call/schema';
 import type { Ladder } from '../core/ladder';
@@ -23,6 +25,8 @@ import { parseLadder } from '../core/ladder/schema';
 import { parseCautions, parseCommon, parseFamily, parseFeatures, parseProfile } from '../core/library/schema';
 import { lintErrors, mergeSteps, type Procedure, type SharedSteps, type Step } from '../core/procedure';
 import { parseProcedure, parseSharedSteps } from '../core/procedure/schema';
+import { lintReplacement, mergeActs, type Replacement, type SharedActs } from '../core/replacement';
+import { parseReplacement, parseSharedActs } from '../core/replacement/schema';
 import type { Problem, Result } from '../core/units';
 
 /** Every kind of document the library knows, with its one parser. */
@@ -36,9 +40,13 @@ const parsers = {
   call: parseCall as (data: unknown) => Result<unknown>,
   steps: parseSharedSteps as (data: unknown) => Result<unknown>,
   ladder: parseLadder as (data: unknown) => Result<unknown>,
+  replacement: parseReplacement as (data: unknown) => Result<unknown>,
+  'replacement-acts': parseSharedActs as (data: unknown) => Result<unknown>,
+  codes: parseCodes as (data: unknown) => Result<unknown>,
 };
 export type DocumentKind = keyof typeof parsers;
-export type DocumentBody = Family | Profile | Procedure | CautionList | FeatureList | CommonParts | SharedSteps | CallSheet | Ladder;
+export type DocumentBody =
+  Family | Profile | Procedure | CautionList | FeatureList | CommonParts | SharedSteps | CallSheet | Ladder | Replacement | SharedActs | CodeList;
 
 export interface LibraryDocument {
   kind: DocumentKind;
@@ -69,6 +77,10 @@ export interface Library {
   calls: Map<string, CallSheet>;
   /** The steps of resistor keys. */
   ladders: Map<string, Ladder>;
+  /** What the parts of each system type hold and how it comes back, with the shared acts put in. */
+  replacements: Map<string, Replacement>;
+  /** Trouble codes: the public ones, and those of makers. */
+  codes: CodeList[];
 }
 
 export interface ReadContent {
@@ -92,6 +104,8 @@ export function readContent(...folders: string[]): ReadContent {
     features: [],
     calls: new Map(),
     ladders: new Map(),
+    replacements: new Map(),
+    codes: [],
   };
   const errors: FileProblem[] = [];
   const documents: LibraryDocument[] = [];
@@ -128,11 +142,13 @@ export function readContent(...folders: string[]): ReadContent {
   return { library, files, errors };
 }
 
-/** Puts shared tests into families and shared steps into procedures; other documents stay the same object. */
+/** Puts shared tests into families, shared steps into procedures and shared acts into replacements; other documents stay the same object. */
 function mergerOf(documents: readonly { body: DocumentBody }[]): (body: DocumentBody) => Result<DocumentBody> {
   const common = new Map(documents.flatMap(({ body }) => (body.kind === 'common' ? [[body.id, body] as const] : [])));
   const steps = new Map(documents.flatMap(({ body }) => (body.kind === 'steps' ? [[body.id, body] as const] : [])));
+  const acts = new Map(documents.flatMap(({ body }) => (body.kind === 'replacement-acts' ? [[body.id, body] as const] : [])));
   return (body) => {
+    if (body.kind === 'replacement' && body.use.length > 0) return mergeActs(body, (id) => acts.get(id));
     if (body.kind === 'family' && body.use.length > 0) return mergeCommon(body, (id) => common.get(id));
     if (body.kind === 'procedure' && usesSteps(body.steps)) return mergeSteps(body, (id) => steps.get(id));
     return { ok: true, value: body };
@@ -273,7 +289,14 @@ function enter(library: Library, document: LibraryDocument): void {
     case 'ladder':
       library.ladders.set(body.id, body);
       break;
+    case 'replacement':
+      library.replacements.set(body.id, body);
+      break;
+    case 'codes':
+      library.codes.push(body);
+      break;
     case 'common':
+    case 'replacement-acts':
       break;
   }
 }
@@ -284,6 +307,7 @@ function crossCheck(library: Library): FileProblem[] {
   const cautions = new Set(library.cautions.keys());
   const procedures = new Set(library.procedures.keys());
   const families = [...library.families.keys()].join(', ');
+  const tests = new Set([...library.families.values()].flatMap((f) => f.tests.map((t) => t.id)));
   for (const { body, file } of library.documents)
     if (body.kind === 'features')
       body.features.forEach((f, i) => {
@@ -296,6 +320,8 @@ function crossCheck(library: Library): FileProblem[] {
   for (const { body, file } of library.documents) {
     const add = (found: Problem[]) => problems.push(...found.map((p) => ({ file, path: p.path, message: p.message })));
     if (body.kind === 'family') add(lintFamily(body, { procedures, cautions, features: library.features }));
+    if (body.kind === 'codes') add(lintCodes(body, library.codes, { tests, profiles: new Set(library.profiles.keys()) }));
+    if (body.kind === 'replacement') add(lintReplacement(body, { families: new Set(library.families.keys()), procedures }));
     if (body.kind !== 'profile' && body.kind !== 'procedure') continue;
     if (body.kind === 'procedure' && body.family === everyFamily) {
       add(lintErrors(body, [...library.families.values()], cautions));

@@ -71,7 +71,7 @@ test('one that will not last is said before it fails: amber, red five minutes be
   expect(found.sureUntil).toBeLessThan(found.endsAt);
   const { attention, text, alarm } = said(run);
   expect(attention).toBe('amber');
-  expect(text).toMatch(/^Battery: sure for \d+ minutes, and the work needs \d+\. Connect a maintainer of at least \d+ A\.$/);
+  expect(text).toMatch(/^Battery: good for at least \d+ minutes, and the work needs \d+\. Connect a maintainer of at least \d+ A\.$/);
   expect(alarm).toEqual({
     at: found.sureUntil - 5 * 60_000,
     say: expect.stringMatching(/^Battery is getting low\. Connect a maintainer of \d+ amps\.$/),

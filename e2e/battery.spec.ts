@@ -13,7 +13,7 @@ test('a run says how long the battery holds, warns before it is too low, and tak
   await answer(page, 'All loads are off');
   await underLoad(page, '12.05');
   const line = page.getByRole('button', {
-    name: /^Battery: sure for \d+ minutes, and the work needs \d+\. Connect a maintainer of at least \d+ A\./,
+    name: /^Battery: good for at least \d+ minutes, and the work needs \d+\. Connect a maintainer of at least \d+ A\./,
   });
   await expect(line).toBeVisible();
 

@@ -107,6 +107,7 @@ test('Record: what is missing stands first and goes when it is there', async ({ 
     'Customer and VIN',
     'Counters',
     'Photos',
+    'Replaced parts and trouble codes',
     'Labels and exports',
     'Park the case',
   ]);

@@ -180,7 +180,7 @@ test.describe('every act, twice at once', () => {
       changed: ['ECM replaced'],
       authority: true,
     });
-    for (const part of ['/triage', '/keys/A', '/intake', '/identify', '/verify', '?do=lamp&key=A', '', '/hand-over'])
+    for (const part of ['/triage', '/keys/A', '/intake', '/identify', '/codes', '/replacement', '/verify', '?do=lamp&key=A', '', '/hand-over'])
       twice.push(...(await everyButton(page, path + part, acts)));
     expect(twice).toEqual([]);
     for (const intent of ['evidence', 'counter', 'change', 'custody', 'park', 'reopen', 'close']) expect([...acts.keys()]).toContain(intent);

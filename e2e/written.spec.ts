@@ -18,7 +18,7 @@ test('a text becomes a procedure of the shop: checked step by step, saved, mende
   await page.getByRole('link', { name: 'Make a procedure from a text' }).click();
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Read the text' }).click();
-  await expect(page.getByText('There is no sentence in it. Paste the text of the procedure.')).toBeVisible();
+  await expect(page.getByText('No sentence found. Paste the text of the procedure.')).toBeVisible();
   await page.getByLabel('Text of the service information').fill(text);
   await page.getByRole('button', { name: 'Read the text' }).click();
 

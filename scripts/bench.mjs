@@ -219,6 +219,8 @@ takes is the disk's own.
 /** A long run read from its events, and how long its battery holds. */
 function runsSection() {
   const goal = 2;
+  /** Milliseconds: the slowest plan of a replacement, and two hundred trouble codes explained. */
+  const [planGoal, codesGoal] = [50, 20];
   const { status, stdout } = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/benchRuns.ts'], {
     cwd: root,
     encoding: 'utf8',
@@ -228,11 +230,18 @@ function runsSection() {
   const m = JSON.parse(stdout);
   console.log(`Fold of ${m.events} events: ${m.folding.toFixed(2)} ms, ${(m.folding / m.reading).toFixed(2)} times reading them as JSON`);
   return {
-    missed: m.folding >= goal ? ['fold of a run'] : [],
+    missed: [
+      ...(m.folding >= goal ? ['fold of a run'] : []),
+      ...(m.planning >= planGoal ? ['plan of a replacement'] : []),
+      ...(m.explaining >= codesGoal ? ['trouble codes explained'] : []),
+    ],
     markdown: `## Runs
 
 The fold of a run with ${m.events} events takes ${m.folding.toFixed(2)} ms (goal: under ${goal}), ${(m.folding / m.reading).toFixed(2)} times as long as reading the same events as JSON (${m.reading.toFixed(2)} ms, in turn). A battery's reserve takes
-${m.reserve.toFixed(1)} ms by itself, and ${m.ofRun.toFixed(1)} ms for that run; it is reckoned once for each event, not for each second.
+${m.reserve.toFixed(1)} ms by itself, and ${m.ofRun.toFixed(1)} ms for that run; it is calculated once for each event, not for each second.
+
+The slowest of ${m.plans} plans, up to three parts of every system type replaced at once, takes ${m.planning.toFixed(1)} ms (goal: under ${planGoal}), ${(m.planning / m.reading).toFixed(2)} times as long as reading those events. ${m.codes} trouble codes are explained in
+${m.explaining.toFixed(1)} ms (goal: under ${codesGoal}), ${(m.explaining / m.reading).toFixed(2)} times as long.
 `,
   };
 }

@@ -1,6 +1,8 @@
-// Measures the fold of a long run and the battery's reserve for `npm run bench`, each against reading the same events as JSON in turn. Prints JSON.
-import { session } from '../content/session.testing';
+// Measures the fold of a long run, the battery's reserve, the plan of a replacement and the explanation of trouble codes for `npm run bench`, each against reading the same events as JSON in turn. Prints JSON.
+import { session, shipped } from '../content/session.testing';
+import { explainCode } from '../core/codes';
 import { fold, reserveOf } from '../core/procedure';
+import { moduleNames, origins, planReplacement } from '../core/replacement';
 import { predict } from '../core/reserve';
 
 const median = (list: number[]) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]!;
@@ -53,4 +55,40 @@ const [ofRun] = inTurn(
   () => void reserveOf(run.program, run.values, { ...state, lastAt: (later += 1) }),
   () => void JSON.parse(text),
 );
-process.stdout.write(JSON.stringify({ events: run.events.length, folding, reading, reserve, ofRun }));
+
+/** Every set of up to three parts of every system type, wherever they come from: the slowest three are measured. */
+const situations = [...shipped.replacements.values()].flatMap((content) =>
+  moduleNames.flatMap((a, i) =>
+    moduleNames
+      .slice(i)
+      .flatMap((b, k) =>
+        moduleNames.slice(i + k).flatMap((c) => origins.map((from) => ({ content, replaced: { [a]: from, [b]: from, [c]: from } }))),
+      ),
+  ),
+);
+const plan = ({ content, replaced }: (typeof situations)[number]) => void planReplacement(content, { replaced });
+situations.forEach(plan);
+const slowest = situations
+  .map((situation) => [once(() => plan(situation)), situation] as const)
+  .sort((x, y) => y[0] - x[0])
+  .slice(0, 3);
+const planning = Math.max(
+  ...slowest.map(
+    ([, situation]) =>
+      inTurn(
+        40,
+        () => plan(situation),
+        () => void JSON.parse(text),
+      )[0],
+  ),
+);
+const publicCodes = Object.keys(shipped.codes.find((list) => list.maker === undefined)!.codes).slice(0, 200);
+const [explaining] = inTurn(
+  60,
+  () => publicCodes.forEach((code) => explainCode(code, shipped.codes)),
+  () => void JSON.parse(text),
+);
+const plans = situations.length;
+process.stdout.write(
+  JSON.stringify({ events: run.events.length, folding, reading, reserve, ofRun, plans, planning, codes: publicCodes.length, explaining }),
+);

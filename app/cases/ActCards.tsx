@@ -2,7 +2,7 @@ import type { Answered } from '../ui/useAct';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { type ReactNode } from 'react';
-import { Link, useFetcher } from 'react-router';
+import { Link, useFetcher, useNavigation } from 'react-router';
 import type { Step } from '../../core/diagnosis';
 import type { RepairAction } from '../../server/record/cases';
 import { useActIds } from '../ui/useActIds';
@@ -12,6 +12,7 @@ import { formatChance, inSentence, moneyWords } from '../../core/units';
 import { Outline } from './Outline';
 import styles from './Next.module.css';
 import type { CasePage } from './page';
+import { RunKeys } from './RunKeys';
 import { Took, useTook } from './Took';
 import { useRecord } from './useRecord';
 
@@ -166,7 +167,7 @@ export function ProveCard({ page, step }: { page: CasePage; step: Proving }) {
     <>
       <h2>
         {step.ask === 'triedAgain'
-          ? `Try it again: ${step.starts.done} of ${step.starts.of} in a row so far.`
+          ? `Try it again${faultKey ? ` with tag ${faultKey}` : ''}: ${step.starts.done} of ${step.starts.of} in a row so far.`
           : step.ask === 'broughtBack'
             ? 'Put the fault back once to prove it.'
             : 'Remove the fault again, and try.'}
@@ -196,6 +197,8 @@ export function ProveCard({ page, step }: { page: CasePage; step: Proving }) {
 export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: string; why: string; fault?: string | undefined }) {
   const fetcher = useFetcher<Answered>({ key: 'case' });
   const one = useActIds(fetcher);
+  // Keys that were just chosen are not on this page yet.
+  const choosing = useNavigation().state !== 'idle';
   const procedure = page.procedures.find((p) => p.id === id)!;
   const cautions = useCautions(procedure.cautions, page.cautions);
   return (
@@ -205,6 +208,7 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
         {why} {procedure.text}
       </p>
       <Outline marks={procedure.outline} forgets={procedure.forgets} />
+      <RunKeys page={page} procedure={procedure} />
       <p className={styles.meta}>
         about {Math.round(procedure.minutes)} min{procedure.waiting >= 1 ? `, ${Math.round(procedure.waiting)} of them waiting` : ''} ·{' '}
         {procedure.effect}
@@ -214,6 +218,7 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
           <b>Locked.</b> {procedure.shut.join(' ')} <a href="#authority">Record it here</a>
         </p>
       )}
+      {procedure.unfit && <p role="alert">{procedure.unfit}</p>}
       {procedure.warned.map((w) => (
         <p key={w} className={styles.warned}>
           {w}
@@ -245,13 +250,13 @@ export function ProcedureCard({ page, id, why, fault }: { page: CasePage; id: st
           size="large"
           sx={{ justifySelf: 'start' }}
           loading={fetcher.state !== 'idle'}
-          disabled={!cautions.clear || page.supposing.length > 0}
+          disabled={!cautions.clear || page.supposing.length > 0 || procedure.unfit !== null || choosing}
           onClick={() => {
-            one(
-              id,
-              (commandId) =>
-                void fetcher.submit({ intent: 'startRun', commandId, procedure: id }, { method: 'post', action: `/cases/${page.record.id}` }),
-            );
+            const { keys } = procedure;
+            one(`${id} ${keys.join(' ')}`, (commandId) => {
+              const sent = { intent: 'startRun', commandId, procedure: id, ...(keys.length > 0 ? { keys } : {}) };
+              void fetcher.submit(sent, { method: 'post', action: `/cases/${page.record.id}`, encType: 'application/json' });
+            });
           }}
         >
           Start the run

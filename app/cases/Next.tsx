@@ -43,18 +43,30 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
         <GoCard title="A run is in progress." why="" to={`/cases/${record.id}/runs/${running.id}`} label="Go to the run" main />
       </Frame>
     );
+  if (page.planned && !picked)
+    return (
+      <section className={styles.next} aria-label="Next">
+        <p className="label">
+          Next · step {page.planned.number} of {page.planned.of} of the replacement plan
+        </p>
+        <GoCard title={page.planned.title} why={page.planned.why} to={`/cases/${record.id}/replacement`} label="Go to this step" main />
+        <ul className={styles.others}>
+          {view.next.slice(0, 3).map((p, i) => (
+            <Other key={nameOfStep(p)} step={p} page={page} label={i === 0 ? 'or instead' : ''} />
+          ))}
+        </ul>
+      </section>
+    );
   return (
     <section className={styles.next} aria-label="Next" aria-busy={looking}>
       <p className={styles.top}>
-        <span className="label">{picked ? 'Instead' : 'Next'}</span>
+        <span className="label">{picked && nameOfStep(picked) !== nameOfStep(view.next[0]!) ? 'Instead' : 'Next'}</span>
         <span className={styles.looking} role="status">
           {looking ? 'looking further ahead …' : ''}
         </span>
         <Link to={`/cases/${record.id}/triage`}>
           Triage
-          {view.weighed?.cured
-            ? ''
-            : `: ${page.triage.stages.some((s) => s.done.length > 0) ? triageWords[page.triage.kind].title.toLowerCase() : 'not started'}`}
+          {view.weighed?.cured ? '' : `: ${page.triage ? triageWords[page.triage].title.toLowerCase() : 'not started'}`}
         </Link>
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />
@@ -122,6 +134,8 @@ function pickedStep(page: CasePage, search: URLSearchParams): Step | undefined {
   const fault = page.diagnosis.weighed ? own(page.diagnosis.weighed.faults, search.get('fix')) : undefined;
   if (fault) return { kind: 'repair', fault: fault.id, ...(fault.perKey && key ? { key } : {}), why: `Chosen by you. ${fault.looks}` };
   const procedure = page.procedures.find((p) => p.id === run);
+  const proposed = page.diagnosis.next.find((s) => s.kind === 'procedure' && s.procedure === run);
+  if (procedure && proposed) return proposed;
   return procedure && { kind: 'procedure', procedure: procedure.id, why: 'Chosen by you.' };
 }
 

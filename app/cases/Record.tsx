@@ -88,6 +88,22 @@ export function Record({ page }: { page: CasePage }) {
           } satisfies Entry,
         ]
       : []),
+    ...(record.kind === 'vehicle'
+      ? [
+          {
+            id: 'replaced',
+            title: 'Replaced parts and trouble codes',
+            lacks: [],
+            holds: [
+              page.planned && `step ${page.planned.number} of ${page.planned.of} of the plan`,
+              record.changed.some((c) => ['ecm', 'immobilizerModule', 'otherModule'].includes(c.what)) && 'a module was replaced',
+              record.scans.length > 0 && `${record.scans.length} ${record.scans.length === 1 ? 'scan' : 'scans'}`,
+            ]
+              .filter(Boolean)
+              .join(', '),
+          } satisfies Entry,
+        ]
+      : []),
     { id: 'exports', title: 'Labels and exports', lacks: [], holds: '' },
     ...(open ? [{ id: 'park', title: 'Park the case', lacks: [], holds: '' } satisfies Entry] : []),
   ];

@@ -14,7 +14,7 @@ import { Learnt } from './Learnt';
 import type { CasePage } from './page';
 import styles from './Record.module.css';
 
-export type RowId = 'authority' | 'owner' | 'counters' | 'photos' | 'learnt' | 'exports' | 'park';
+export type RowId = 'authority' | 'owner' | 'counters' | 'photos' | 'learnt' | 'replaced' | 'exports' | 'park';
 
 /** What a row of the record holds when it is open: loaded then, since most visits to a case open none. */
 export default function RecordRow({ id, page }: { id: RowId; page: CasePage }) {
@@ -38,6 +38,17 @@ export default function RecordRow({ id, page }: { id: RowId; page: CasePage }) {
       return <Photos caseId={record.id} photos={record.photos} closed={record.state !== 'open'} />;
     case 'learnt':
       return <Learnt page={page} />;
+    case 'replaced':
+      return (
+        <ul>
+          <li>
+            <Link to={`/cases/${record.id}/replacement`}>Plan what a replaced part needs</Link>
+          </li>
+          <li>
+            <Link to={`/cases/${record.id}/codes`}>Scans and trouble codes</Link>
+          </li>
+        </ul>
+      );
     case 'exports':
       return <Exports page={page} />;
     case 'park':

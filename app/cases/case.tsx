@@ -45,10 +45,13 @@ export const handle = {
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
   const { searchParams: asked } = new URL(request.url);
-  const page = (await readCasePage(services, caseId(params.caseId), parseSupposed(asked), asked.get('run'))) ?? noCase(params.caseId);
+  const run = asked.get('run');
+  const chosen = run === null ? null : { id: run, keys: asked.getAll('with') };
+  const { triage, ...page } = (await readCasePage(services, caseId(params.caseId), parseSupposed(asked), chosen)) ?? noCase(params.caseId);
   const { person } = session!;
   return {
     ...page,
+    triage: triage.stages.some((s) => s.done.length > 0) ? triage.kind : null,
     may: {
       otherAuthority: may(person, 'recordOtherAuthority'),
       exportPersonal: may(person, 'exportPersonalData'),
@@ -76,7 +79,8 @@ export async function action(args: Route.ActionArgs) {
       kept: (await saveNumbers(db, services.library, act(), id, parseTitle(form))).profile,
     }),
     startRun: async ({ form, act }): Promise<{ runId?: number }> => {
-      const run = await startRun(db, services.documents, services.library, act(), id, parseStartRun(form).procedure);
+      const { procedure, keys } = parseStartRun(form);
+      const run = await startRun(db, services.documents, services.library, act(), id, procedure, keys);
       return { runId: run.id };
     },
   });

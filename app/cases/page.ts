@@ -1,7 +1,14 @@
 import type { CasePage as Read } from '../../server/cases/caseView';
+import type { TriageKind } from '../../core/triage';
 
 /** Everything the page of a case shows, and what the person who looks may do with it. */
-export type CasePage = Read & { may: { otherAuthority: boolean; exportPersonal: boolean; erase: boolean; editLibrary: boolean } };
+export type CasePage = Omit<Read, 'triage'> & {
+  /** Null: nothing was asked in it yet. */
+  triage: TriageKind | null;
+  may: { otherAuthority: boolean; exportPersonal: boolean; erase: boolean; editLibrary: boolean };
+};
 
-/** The same without what the person at the page may do. */
-export type { CasePage as CaseView } from '../../server/cases/caseView';
+/** What the page of its triage shows. */
+export type TriagePage = Read;
+/** What both have in common. */
+export type CaseView = Omit<Read, 'triage'>;

@@ -168,6 +168,7 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
             )}
           </section>
           <p className={styles.tools}>
+            <Link to="/library/codes">Trouble codes</Link>
             <Link to="/library/ladders">Value charts of resistor keys</Link>
           </p>
           <details className={styles.every}>

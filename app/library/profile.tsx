@@ -84,7 +84,7 @@ export async function action(args: Route.ActionArgs) {
   return acting('/library/profiles/:profileId', args, {
     save: async ({ form, act }) => {
       const { version } = await saveProfile(db, services.library, act(), id, parseProfileForm(form));
-      return { said: `Saved as version ${version}. Cases keep the version they are worked with.` };
+      return { said: `Saved as version ${version}. Cases keep the version they started with.` };
     },
     retire: async ({ act }) => {
       await setRetired(db, act(), 'profile', id, true);

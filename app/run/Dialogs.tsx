@@ -78,7 +78,7 @@ export function SomethingElse({ open, onClose, run, busy, send }: { open: boolea
             maxRows={4}
             error={missing}
             helperText={
-              missing ? 'Write it in a few words.' : 'It stands in the report and at this step in the Library. Never write a secret into it.'
+              missing ? 'Write it in a few words.' : 'It appears in the report and at this step in the Library. Never write a secret into it.'
             }
             slotProps={{ htmlInput: { maxLength: maxReason } }}
           />

@@ -10,7 +10,7 @@ import { parseChanged } from '../../server/cases/forms';
 import { here } from '../../server/http/requestContext';
 import { caseId, noCase } from '../cases/caseId.server';
 import { UncertainType } from '../cases/UncertainType';
-import type { CaseView } from '../cases/page';
+import type { TriagePage } from '../cases/page';
 import { TestCard } from '../cases/TestCard';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
@@ -83,7 +83,7 @@ export default function Triage({ loaderData: page }: Route.ComponentProps) {
   );
 }
 
-function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStage; goOn: () => void; leave: () => void }) {
+function Stage({ page, stage, goOn, leave }: { page: TriagePage; stage: TriageStage; goOn: () => void; leave: () => void }) {
   const made = page.record.evidence.filter((e) => stage.tests.some((t) => t.id === e.test)).length;
   const [before] = useState(made);
   const single = stage.tests.length === 1;
@@ -137,7 +137,7 @@ function Stage({ page, stage, goOn, leave }: { page: CaseView; stage: TriageStag
   }
 }
 
-function WhatChanged({ page, goOn, leave }: { page: CaseView; goOn: () => void; leave: () => void }) {
+function WhatChanged({ page, goOn, leave }: { page: TriagePage; goOn: () => void; leave: () => void }) {
   const [changed, setChosen] = useState(page.record.changed.map((c) => c.what));
   const act = useAct('changed');
   const save = (list: string[]) => {
@@ -176,7 +176,7 @@ function WhatChanged({ page, goOn, leave }: { page: CaseView; goOn: () => void; 
   );
 }
 
-function Verdict({ page }: { page: CaseView }) {
+function Verdict({ page }: { page: TriagePage }) {
   const { triage, diagnosis, record } = page;
   const caveat = triageCaveat(triage);
   const title = triageTitle(triage.kind, diagnosis.weighed);
@@ -219,7 +219,7 @@ function Verdict({ page }: { page: CaseView }) {
 }
 
 /** Every look with its answer, to be seen and opened again. */
-function SoFar({ page, shown, skipped, goTo }: { page: CaseView; shown: string; skipped: string[]; goTo: (id: string) => void }) {
+function SoFar({ page, shown, skipped, goTo }: { page: TriagePage; shown: string; skipped: string[]; goTo: (id: string) => void }) {
   const { triage, record, tests } = page;
   const answers = (stage: TriageStage): string[] =>
     stage.id === 'changed'

@@ -21,7 +21,7 @@ export interface Doable {
   key?: string;
   /** Tests of the same group look at the same thing; one of them counts. */
   group: string;
-  /** It may be recorded and is never proposed: "another key", with the first one. */
+  /** It may be recorded and is never proposed: "another key", with the first one; what a scan shows. */
   spare?: true;
 }
 
@@ -145,7 +145,7 @@ function doables(test: TestDefinition, keys: readonly (string | undefined)[]): D
   const others = test.needs?.keys === 'second';
   return (test.perKey ? keys : [undefined]).map((key, i) => {
     const at = key === undefined ? '' : `@${key}`;
-    const spare = others && i === 0 ? ({ spare: true } as const) : {};
+    const spare = test.recorded || (others && i === 0) ? ({ spare: true } as const) : {};
     return { id: `${test.id}${at}`, test, ...(key === undefined ? {} : { key }), group: `${test.same ?? test.id}${at}`, ...spare };
   });
 }

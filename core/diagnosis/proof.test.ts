@@ -78,6 +78,25 @@ describe('how well a cure is proven', () => {
     expect(proof.open.includes(`Try it again: ${done} of 4 in a row so far.`)).toBe(done < 4);
   });
 
+  // "10 starts with the new key": the other one was never wrong.
+  test.each<[string, Untimed[], number]>([
+    ['another key’s try is not', [change(), tried('A'), tried('B')], 1],
+    ['the repair’s own try, which names none, is', [change(), tried(undefined), tried('B'), tried('A')], 2],
+    ['another key’s miss does not begin it anew', [change(), tried('A'), tried('B', false), tried('B'), tried('A')], 2],
+    ['its own miss does', [change(), tried('A'), tried('A', false), tried('A'), tried('B')], 1],
+  ])('of a key that was mended only its own tries are counted: %s', (_, entries, done) => {
+    const proof = proofOf(timed(entries), ['A', 'B'], { putBack: false, starts: 4, key: 'A' });
+    expect(proof.starts).toEqual({ done, of: 4 });
+    expect(proof.open).toContain(`Try it again with tag A: ${done} of 4 in a row so far.`);
+  });
+
+  test('another key that starts after the rest is no proof of the one that was mended', () => {
+    const asked = { putBack: false, waitMin: 10, key: 'A' };
+    const entries = [change(), tried('A'), { ...tried('B'), at: 11 * minute }];
+    expect(proofOf(timed(entries), ['A', 'B'], asked)).toMatchObject({ standing: 'likely', waitUntil: 10 * minute });
+    expect(proofOf(timed([...entries, { ...tried('A'), at: 12 * minute }]), ['A', 'B'], asked).standing).toBe('proven');
+  });
+
   test('where a rest is asked for, only the tries after it count', () => {
     const asked = { putBack: false, waitMin: 60, starts: 3 };
     const early = [1, 2, 3].map((n) => ({ ...tried('A'), at: n * minute }));

@@ -30,19 +30,21 @@ export interface Asked {
   putBack: boolean;
   waitMin?: number | undefined;
   starts?: number | undefined;
+  /** The key that was mended, where the cause sits in one: a try with another key says nothing of it, and isn't counted. */
+  key?: string | undefined;
 }
 
 /**
  * How well a cure is proven (craft.md §7.10): every key works after the last change; and where a cause can come back by itself or be taken away, it was
  * brought back once, the vehicle failed, and it was cured again.
  * Where a fix is confirmed after a rest, at least one start must lie that long after the change; where it is confirmed by a number of tries, so many
- * must follow each other without a miss, with whatever key.
+ * must follow each other without a miss: with the key that was mended, or with whatever key where the cause sits in none.
  * @param keys tags of the keys that are here; empty where keys have no identity
  * @param asked how this fix is confirmed: whether the suspected cause is brought back once, and how many minutes must pass first,
  *   how many tries in a row are counted
  */
 export function proofOf(entries: readonly ProofEntry[], keys: readonly string[], asked: Asked): Proof {
-  const { putBack, waitMin = 0, starts = 1 } = asked;
+  const { putBack, waitMin = 0, starts = 1, key: mended } = asked;
   const lastChange = entries.findLastIndex((e) => e.kind === 'change');
   const since = entries.slice(lastChange + 1);
   const last = (key: string | undefined) =>
@@ -53,11 +55,12 @@ export function proofOf(entries: readonly ProofEntry[], keys: readonly string[],
   const away = back < 0 ? undefined : since.slice(back).findLast((e): e is ProofEntry & { kind: 'takenAway' } => e.kind === 'takenAway')?.works;
   const failedAgain = back < 0 ? undefined : (since[back] as ProofEntry & { kind: 'broughtBack' }).fails;
   const rested = lastChange < 0 ? null : entries[lastChange]!.at + waitMin * msPerMinute;
-  const restless = waitMin > 0 && rested !== null && !since.some((e) => e.kind === 'tried' && e.works && e.at >= rested);
-
   const tries = since.filter((e) => e.kind === 'tried');
+  const speaking = tries.filter((e) => mended === undefined || e.key === undefined || e.key === mended);
+  const restless = waitMin > 0 && rested !== null && !speaking.some((e) => e.works && e.at >= rested);
+
   // Where a rest is asked for, only tries after it count.
-  const counting = tries.filter((e) => waitMin === 0 || (rested !== null && e.at >= rested));
+  const counting = speaking.filter((e) => waitMin === 0 || (rested !== null && e.at >= rested));
   const done = counting.length - 1 - counting.findLastIndex((e) => !e.works);
   const counted = starts > 1 ? { done: Math.min(done, starts), of: starts } : null;
   const short = counted !== null && counted.done < counted.of;
@@ -68,7 +71,7 @@ export function proofOf(entries: readonly ProofEntry[], keys: readonly string[],
     ...(restless ? [sentences.proveAfterRest(waitMin)] : []),
     ...(next === 'broughtBack' ? [sentences.provePutBack] : []),
     ...(next === 'takenAway' ? [sentences.proveRemoved] : []),
-    ...(short ? [sentences.proveTries(counted.done, counted.of)] : []),
+    ...(short ? [sentences.proveTries(counted.done, counted.of, mended)] : []),
   ];
   return {
     standing: standingOf(),

@@ -35,7 +35,8 @@ export const sentences = {
   proveStart: 'Start it, and let it run.',
   proveStartWithKey: (key: string) => `Start it with tag ${key}, and let it run.`,
   proveAfterRest: (waitMin: number) => `Start it once more, at least ${waitMin} minutes after the repair: only that confirms the fix.`,
-  proveTries: (done: number, of: number) => `Try it again: ${done} of ${of} in a row so far.`,
+  proveTries: (done: number, of: number, key?: string) =>
+    `Try it again${key === undefined ? '' : ` with tag ${key}`}: ${done} of ${of} in a row so far.`,
   provePutBack: 'Put the fault back once: it must fail.',
   proveRemoved: 'Remove the fault again: it must work.',
 

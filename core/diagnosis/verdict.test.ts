@@ -12,6 +12,8 @@ describe('one verdict, never two', () => {
     // "leave the immobilizer alone… go on with the field of the coil" beside "supply first"
     ['a dark light against weights that would leave it', rule('look'), weights('leave'), 'rule says look'],
     ['an act of the rules against a test', rule('act'), weights('test'), 'rule says act'],
+    // "Nothing woke up. Measure the power of the switch first" beside "Fix now: infrared emitter of this key, 96 %"
+    ['where to look, once the cause is to be fixed', rule('look'), weights('act'), 'weights say act'],
     ['it runs', rule('cured'), weights('leave'), 'rule says cured'],
     // "Refused. Work on the immobilizer only" beside "Fixed: second chip too near"
     ['a fix has worked: what the light said before is not said any more', rule('look'), 'mended' as const, null],

@@ -15,7 +15,7 @@ const leaveAgreed = 1 / 3;
 
 /**
  * The verdict of a case, from the family's own rules and from the weights, so that a page never says two things. Findings that contradict each other
- * come first; then what a rule says to do or to look at; the immobilizer is left alone only where rules and weights agree, so that a rule of one
+ * come first; then what a rule says to do, or to look at as long as no cause is to be fixed; the immobilizer is left alone only where rules and weights agree, so that a rule of one
  * light doesn't stand against everything else that was seen, nor a weight against a dark light.
  * @param refused tags of keys that are here and were refused when they were last tried
  * @param diagnosis null: nothing was weighed; 'mended': a fix has worked, and what was seen before it says nothing of the vehicle as it is now
@@ -39,6 +39,8 @@ export function oneVerdict(
   const { advice, immobilizer } = diagnosis;
   const byWeights = (kind: OneVerdict['kind']): OneVerdict => ({ kind, say: advice.text, from: 'weights' });
   if (advice.kind === 'contradiction') return byWeights('contradiction');
+  // Where to look next is settled once the cause is: the light's own list of checks doesn't stand beside "fix now".
+  if (byRule?.kind === 'look' && advice.kind === 'act') return byWeights('act');
   if (byRule && byRule.kind !== 'leave') return byRule;
   if (byRule) {
     if (advice.kind === 'act' || advice.kind === 'get' || advice.kind === 'unknown') return byWeights(advice.kind);

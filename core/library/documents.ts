@@ -118,6 +118,8 @@ export interface TestDefinition {
   needs?: TestNeeds;
   /** The instrument of the bench that answers it. */
   instrument?: TestInstrument;
+  /** It is only written down, by what else stands in the case; nobody is sent to make it. */
+  recorded?: true;
   /** It looks at the same as another test, so the two never count twice for one key. */
   same?: string;
 }

@@ -39,6 +39,15 @@ export interface OnRecord {
   keysAbsent: readonly string[];
   /** The keys that are here, with their roles as told; left out where nobody asks. */
   keysHere?: readonly { tag: string; role: string }[];
+  /** Tags of keys that are here and do not take part. */
+  keysLeftOut?: readonly string[];
+}
+
+/** What is on record where only some of the keys that are here take part. */
+export function withKeys(record: OnRecord, chosen: readonly string[]): OnRecord {
+  const here = record.keysHere ?? [];
+  const part = chosen.flatMap((tag) => here.filter((k) => k.tag === tag));
+  return { ...record, keysHere: part, keysLeftOut: here.filter((k) => !chosen.includes(k.tag)).map((k) => k.tag) };
 }
 
 /** Reasons why the gate is shut, each ending in what to do; empty when it is open. */
@@ -60,6 +69,8 @@ export function warnedBecause(effect: Effect, record: OnRecord): string[] {
     const keys = record.keysAbsent.map((tag) => sentences.tag(tag)).join(', ');
     warnings.push(sentences.keysNotHere(keys));
   }
+  const left = record.keysLeftOut ?? [];
+  if (left.length > 0) warnings.push(sentences.keysLeftOut(left.map((tag) => sentences.tag(tag)).join(', ')));
   const here = record.keysHere ?? [];
   const [only] = here;
   if (only && here.length === 1) warnings.push(sentences.oneKeyLeft(only.tag));

@@ -43,7 +43,7 @@ export { checkParamValue, checkProfile, isUnusual, usesLadder } from './checkPro
 export { type ComparedParam, type ComparedSide, compareProfiles } from './compareProfiles';
 export { areAlike, type ContentFigures, contentFigures } from './contentFigures';
 export { evaluateExpression, type Expression, type ParamValue, type ParamValues, parseExpression } from './expression';
-export { closedBecause, type Effect, effectNames, effects, gates, type OnRecord, warnedBecause } from './gates';
+export { closedBecause, type Effect, effectNames, effects, gates, type OnRecord, warnedBecause, withKeys } from './gates';
 export { effectWords, formatParams, paramWords, type ResolvedParam, resolveParams, usualRange, valuesOf } from './params';
 export { type SearchEntry, searchEntries, type SearchHit } from './searchEntries';
 export { fillText, placeholdersIn } from './text';

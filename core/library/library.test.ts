@@ -16,6 +16,7 @@ import {
   placeholdersIn,
   resolveParams,
   warnedBecause,
+  withKeys,
 } from '.';
 import type { Family, Profile } from './documents';
 
@@ -111,6 +112,18 @@ describe('gates', () => {
     expect(effects.filter((e) => warnedBecause(e, record).length > 0)).toEqual(['replacesKeys']);
     expect(warnedBecause('replacesKeys', { authority: true, keysAbsent: [] })).toEqual([]);
   });
+});
+
+test('a key that is here and left out is lost like one at home', () => {
+  const all = { authority: true, keysAbsent: ['H'], keysHere: ['A', 'B', 'C'].map((tag) => ({ tag, role: tag === 'A' ? 'main' : 'user' })) };
+  const some = withKeys(all, ['C', 'A']);
+  expect(some.keysHere!.map((k) => k.tag)).toEqual(['C', 'A']);
+  expect(warnedBecause('replacesKeys', some)).toEqual([
+    'Not here: tag H. A key that is not presented will no longer start the vehicle. Wait for it, or tell the customer first.',
+    'Left out: tag B. A key that is not presented will no longer start the vehicle. Add it, or tell the customer first.',
+  ]);
+  expect(warnedBecause('addsKey', some)).toEqual([]);
+  expect(withKeys(all, ['A', 'B', 'C']).keysLeftOut).toEqual([]);
 });
 
 describe('warnings before stored keys are replaced', () => {

@@ -216,6 +216,7 @@ const test = Joi.object({
   p: Joi.object().pattern(rowName, chanceRow).min(1),
   humanError: Joi.number().min(0).max(0.4),
   independent: Joi.boolean(),
+  recorded: Joi.boolean().valid(true),
   money,
   penalty: money,
   needs: Joi.object({

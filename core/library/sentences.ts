@@ -25,6 +25,8 @@ export const sentences = {
   tag: (tag: string) => `tag ${tag}`,
   keysNotHere: (keys: string) =>
     `Not here: ${keys}. A key that is not presented will no longer start the vehicle. Wait for it, or tell the customer first.`,
+  keysLeftOut: (keys: string) =>
+    `Left out: ${keys}. A key that is not presented will no longer start the vehicle. Add it, or tell the customer first.`,
   oneKeyLeft: (tag: string) => `Only tag ${tag} will be left. Ask for every other key, and recommend a second one.`,
   onlyValet: 'Only a valet key is here. Without a main key this vehicle may not learn again. Ask for the main key.',
   noMainKey: (tag: string) => `No key is marked as main or master; tag ${tag} would be first. Check marks and colors before you start.`,

@@ -7,7 +7,8 @@ import { answersOf, noteNeeded } from './answers';
 import { valuesAt } from './numbers';
 import { resultProblem } from './results';
 import { leafAt, type Program } from './program';
-import { actTimes, isShortened, present, type RunState, type WaitBehind, waitTimes } from './state';
+import { present, type RunState } from './state';
+import { actTimes, isShortened, type WaitBehind, waitTimes } from './times';
 import { sentences } from './sentences';
 
 /** What the server knows besides the run. */

@@ -13,6 +13,12 @@ export type Interruption = (typeof interruptions)[number];
 export const interruptionPolicies = ['goOn', 'measure', 'restartStep', 'restartCycle', 'restart', 'stop'] as const;
 export type InterruptionPolicy = (typeof interruptionPolicies)[number];
 
+/**
+ * The keys of a run: every key, the main one first; the one that it is about; or so many learned keys and then the new ones. The first is `{main}` in the
+ * words, the last what `key: last` names.
+ */
+export type KeysOfRun = 'all' | 'one' | { learned: number };
+
 interface StepCommon {
   id: string;
   /** Short name for the thin line of the whole sequence; steps without one are not drawn there. */
@@ -286,6 +292,8 @@ export interface Procedure {
   /** Numbers that a family need not have; where it has one of the same name, that one counts. */
   numbers?: Record<string, Param>;
   effect: Effect;
+  /** Default: all. */
+  keys?: KeysOfRun;
   cautions: string[];
   interrupted: { default: InterruptionPolicy } & Partial<Record<Interruption, InterruptionPolicy>>;
   /** Stands outside the way: what an interruption of the policy `measure` asks for. */

@@ -9,6 +9,7 @@ export {
   interruptionPolicies,
   type InterruptionPolicy,
   interruptions,
+  type KeysOfRun,
   type LeafStep,
   type Procedure,
   type SharedSteps,
@@ -38,7 +39,8 @@ export {
 export { type LintProblem, type LintReport, lint, lintErrors, minutesOf } from './lint';
 export { type GivenNumber, lacking, numbersGiven, paramsAt, valuesAt } from './numbers';
 export { compile, leafAt, type Program } from './program';
-export { actTimes, apply, fold, present, type RunState, waitTimes, type WaitTimes } from './state';
+export { apply, fold, present, type RunState } from './state';
+export { actTimes, waitTimes, type WaitTimes } from './times';
 export {
   type Attention,
   forecast,
@@ -56,6 +58,7 @@ export { cellIsWeak, freshCell, type Instrument, type StepResult } from './resul
 export { extraCycle, extraTries, type ExtraTries } from './odds';
 export { saidBy, tell, type ToldEvent } from './words';
 export { evidenceOf } from './evidence';
+export { type KeyHere, keysRefused, keysWarned, proposedKeys } from './runKeys';
 export { replay, type ReplayReport } from './replay';
 export { lacksFigures, procedureOf, repeatedFromLine, type WrittenHead } from './draft/build';
 export { type Draft, type DraftKind, draftKinds, draftOf, type DraftStep, type Written, type WrittenStep } from './draft/draft';

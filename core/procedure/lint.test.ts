@@ -34,6 +34,11 @@ test('a measurement for a battery that gets low is no problem', () => expect(pro
 
 test.each<[string, Record<string, unknown>, string]>([
   [
+    'several keys where one takes part',
+    { keys: 'one', steps: [{ each: { id: 'e', keys: 'further' }, steps: [done] }] },
+    'error steps[0].each: The procedure takes one key, so nothing is done with each of several. Set keys: all, or take the loop out.',
+  ],
+  [
     'a wait that nothing follows',
     { steps: [done, { id: 'w', do: 'Wait.', wait: { from: 'a', min: 10 } }] },
     'error steps[1]: Nobody acts after this wait, so nothing records the end of the run. Put a step after it.',

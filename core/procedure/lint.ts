@@ -89,6 +89,7 @@ export function lint(procedure: Procedure, values: ParamValues, known: { family?
       if ('each' in step) {
         claim(step.each.id, `${path}.each.id`);
         loops.add(step.each.id);
+        if (procedure.keys === 'one') add('error', 'keysOfOne', `${path}.each`, lintSentences.eachOfOne);
         visit(step.steps, `${path}.steps`);
         return;
       }

@@ -14,6 +14,7 @@ export const lintSentences = {
   sharedNotMerged: (use: string) => `Shared steps "${use}" are put in when a folder of content is read. Read them together.`,
   minAboveMax: (min: number, max: number) => `min ${min} is above max ${max}. Swap them.`,
   exhaustedMissing: 'Nothing says what happens when all cycles are done without success. Add exhausted: stop.NAME.',
+  eachOfOne: 'The procedure takes one key, so nothing is done with each of several. Set keys: all, or take the loop out.',
   limitsDescend: (names: string, low: number, high: number) => `${names}: ${low} s is not below ${high} s. Correct one of them.`,
   minAndMax: 'min and max',
   amberAndRed: 'amber and red',

@@ -217,6 +217,7 @@ const schema = Joi.object({
   params: ids,
   numbers: Joi.object().pattern(id, param),
   effect: effect.required(),
+  keys: Joi.alternatives(Joi.valid('all', 'one'), Joi.object({ learned: Joi.number().integer().min(1).max(4).required() })),
   cautions: ids,
   interrupted: Joi.object({ default: policy.required(), ...Object.fromEntries(interruptions.map((i) => [i, policy])) }).required(),
   measure: stepForms.value,

@@ -37,6 +37,14 @@ export const sentences = {
   valueNotWhole: (value: string) => `${value} is not a whole number. Type the number as it is marked.`,
   valueImpossible: (value: string, min: string, max: string) => `${value} is not possible here. Type a value from ${min} to ${max}.`,
 
+  // runKeys.ts
+  noKeyChosen: 'No key is chosen. Choose at least one.',
+  keyNotHere: (tag: string) => `Tag ${tag} is not here. Choose among the keys that are here.`,
+  oneKeyOnly: 'This is done with one key at a time. Choose one, and start it again for the next.',
+  learnedAndNew: 'This takes a learned key and the new one. Choose both, the learned one first.',
+  newKeyFirst: (tag: string) => `Tag ${tag} is new and stands first. A learned key comes first.`,
+  mainNotFirst: (tag: string) => `Tag ${tag} is the main key and does not stand first.`,
+
   // battery.ts
   unknownBattery: (type: string, known: string) => `"${type}" is not a type of battery. Use one of: ${known}.`,
   flooded: 'flooded',
@@ -131,7 +139,7 @@ export const sentences = {
   reserveOff: 'Battery: disconnected, so it loses nothing now.',
   reserveHeld: 'Battery: the maintainer holds it.',
   reserveShort: (minutes: string, needed: number, amps: number) =>
-    `Battery: sure for ${minutes}, and the work needs ${needed}. Connect a maintainer of at least ${amps} A.`,
+    `Battery: good for at least ${minutes}, and the work needs ${needed}. Connect a maintainer of at least ${amps} A.`,
   reserveFlat: 'Battery: nearly flat. Charge it before you go on.',
   reserveAloud: (amps: number) => `Battery is getting low. Connect a maintainer of ${amps} amps.`,
 

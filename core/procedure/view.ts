@@ -8,6 +8,7 @@ import {
   type ParamValues,
   type ResolvedParam,
   warnedBecause,
+  withKeys,
 } from '../library';
 import { formatLeft, formatQuantity } from '../units';
 import { answersOf, noteNeeded } from './answers';
@@ -19,7 +20,8 @@ import { extraCycle } from './odds';
 import { type Instrument, instrumentOf } from './results';
 import { saidBy, wordsAt } from './words';
 import { leafAt, type Program } from './program';
-import { actTimes, type ActTimes, endOfWait, isShortened, present, type RunState, waitTimes } from './state';
+import { present, type RunState } from './state';
+import { actTimes, type ActTimes, endOfWait, isShortened, waitTimes } from './times';
 import { sentences } from './sentences';
 
 /** How urgently a person is wanted: amber and red as in look.md. */
@@ -134,7 +136,10 @@ export function view({ program, params: began, values: beganValues, record }: Vi
     waivable: 'waivable' in step && step.waivable,
     cautions: step.cautions,
     attention: 'none',
-    warnings: 'recheck' in step && step.recheck.includes('keys') ? warnedBecause(procedure.effect, record) : [],
+    warnings:
+      'recheck' in step && step.recheck.includes('keys')
+        ? warnedBecause(procedure.effect, record.keysHere ? withKeys(record, state.keys) : record)
+        : [],
     numbers: numbersOf(program, step.id, state.counters).flatMap((name) => params[name] ?? []),
     sequence: sequenceOf(program, values, state),
     interruptions: interruptions.map((what) => ({ what, policy: procedure.interrupted[what] ?? procedure.interrupted.default })),

@@ -248,7 +248,7 @@ test('the course begins at now, ends at the end and never leaves its band', () =
 describe('in words', () => {
   test.each([
     [{}, 30, 'The battery is enough.', /^It holds for at least \d+ minutes; the work needs 30 minutes\.$/],
-    [{}, 120, /^Connect a battery maintainer of at least \d A first\.$/, /^Without it, be sure of \d+ minutes only; the work needs 120 minutes\.$/],
+    [{}, 120, /^Connect a battery maintainer of at least \d A first\.$/, /^Without it, count on \d+ minutes only; the work needs 120 minutes\.$/],
     [
       { openCircuitVolts: 12.0 },
       20,

@@ -8,7 +8,7 @@ export const sentences = {
   go: 'The battery is enough.',
   goFor: (sure: string, needed: string) => `It holds for at least ${sure}; the work needs ${needed}.`,
   goWithSupply: (amps: number) => `Connect a battery maintainer of at least ${amps} A first.`,
-  without: (sure: string, needed: string) => `Without it, be sure of ${sure} only; the work needs ${needed}.`,
+  without: (sure: string, needed: string) => `Without it, count on ${sure} only; the work needs ${needed}.`,
   dont: 'Don’t start. The battery is nearly flat.',
   dontDo: (charge: string, amps: number) =>
     `At rest it shows ${charge} of its charge. Charge it, or replace it, then measure again. A maintainer would have to give ${amps} A all the time.`,

@@ -68,15 +68,41 @@ const silentFields: ReadonlySet<string> = new Set([
   'exhausted',
   'differs',
   'sameAs',
+  'profiles',
+  'relevance',
+  'topic',
+  'tests',
 ]);
 
-/** A family's parameters have labels, a procedure's are names. The list of cautions and that of features hold words; lists of their names don't. "how" is a sentence on a link and a name on a proof. */
+/** Fields of a replacement that hold names; elsewhere some of them hold words. */
+const silentInReplacements: ReadonlySet<string> = new Set([
+  'gives',
+  'takes',
+  'replaced',
+  'unlessReplaced',
+  'together',
+  'afterItems',
+  'origins',
+  'kept',
+  'with',
+  'by',
+  'back',
+  'stage',
+  'each',
+  'any',
+  'insteadOf',
+  'keys',
+  'place',
+  'of',
+]);
+
+/** A family's parameters have labels, a procedure's are names. Lists of cautions, features and tests hold words; lists of their names don't. "how" is a sentence on a link and a name on a proof. */
 const isOfWords = (name: string, item: unknown): boolean =>
   name === 'params'
     ? !Array.isArray(item)
     : name === 'how'
       ? typeof item === 'string' && item.includes(' ')
-      : ['cautions', 'features'].includes(name) && Array.isArray(item) && typeof item[0] === 'object';
+      : ['cautions', 'features', 'tests'].includes(name) && Array.isArray(item) && typeof item[0] === 'object';
 
 /**
  * The texts of a document of content, in its order.
@@ -85,6 +111,8 @@ const isOfWords = (name: string, item: unknown): boolean =>
  */
 export function sentencesOfContent(document: unknown, file: string): Sentence[] {
   const found: Sentence[] = [];
+  const { kind } = (document ?? {}) as { kind?: unknown };
+  const alsoSilent = typeof kind === 'string' && kind.startsWith('replacement') ? silentInReplacements : new Set<string>();
   const visit = (value: unknown, path: string): void => {
     if (typeof value === 'string') {
       const text = value.replace(/\s+/g, ' ').trim();
@@ -92,7 +120,7 @@ export function sentencesOfContent(document: unknown, file: string): Sentence[] 
     } else if (Array.isArray(value)) value.forEach((item, i) => visit(item, `${path}[${i}]`));
     else if (value !== null && typeof value === 'object')
       for (const [name, item] of Object.entries(value))
-        if (!silentFields.has(name) || isOfWords(name, item)) visit(item, path === '' ? name : `${path}.${name}`);
+        if ((!silentFields.has(name) && !alsoSilent.has(name)) || isOfWords(name, item)) visit(item, path === '' ? name : `${path}.${name}`);
   };
   visit(document, '');
   return found;

@@ -9,17 +9,19 @@ import {
   resolveParams,
   valuesOf,
   warnedBecause,
+  withKeys,
   withNumbers,
   withoutChances,
 } from '../../core/library';
-import { compile, lacking, outline, paramsAt, type Procedure } from '../../core/procedure';
+import { compile, keysRefused, keysWarned, lacking, outline, paramsAt, type Procedure, proposedKeys } from '../../core/procedure';
 import { type Ability, abilities } from '../../core/library';
 import { gridCell, heldTags } from '../../core/keys';
 import { triage } from '../../core/triage';
-import { type CaseRecord, entriesOf, onRecord } from '../record/cases';
+import { type CaseRecord, entriesOf, keysHere, onRecord } from '../record/cases';
 import { conditionWords } from './report';
 import { diagnosisView, ledgerOf, readForDiagnosis } from '../diagnosis/diagnosis';
 import { standingRepairActions } from '../ledger/proofs';
+import { nextStep } from '../replacement/jobView';
 import { uncertainTypeOf, earlierFamilies, strangeLamp } from '../diagnosis/identification';
 import { missingOf } from './missing';
 import { keptIn, keptNumbers, ofFamily } from '../ledger/numbers';
@@ -32,9 +34,9 @@ import { keptShop } from '../shop/shop';
 /**
  * Everything the page of a case shows.
  * @param supposing findings that nobody made, for a look at what would follow
- * @param run id of the procedure that was asked for
+ * @param run procedure that was asked for, with the keys that were chosen for it, none: as it asks for them
  */
-export async function readCasePage(services: Services, caseId: number, supposing: Supposed = [], run: string | null = null) {
+export async function readCasePage(services: Services, caseId: number, supposing: Supposed = [], run: { id: string; keys: string[] } | null = null) {
   const record = await services.cases.one(caseId);
   if (!record) return undefined;
   const { documents, library } = services;
@@ -49,6 +51,12 @@ export async function readCasePage(services: Services, caseId: number, supposing
   const supposed = supposedFindings(family, record, supposing);
   const read = await readForDiagnosis(services, record, supposed);
   const { assessment } = read;
+  const diagnosis = diagnosisView(services, read, read.situation && services.weigher.quick(read.situation));
+  const here = keysHere(record);
+  const keysOf = (p: Procedure, chosen: readonly string[]) => {
+    const tags = [...new Set(chosen)].filter((tag) => here.some((k) => k.tag === tag));
+    return tags.length > 0 ? tags : proposedKeys(p.keys, here, keyInQuestion(p, diagnosis.weighed));
+  };
   const values = valuesOf(params);
   const valuesFor = (p: Procedure) => (p.numbers ? valuesOf(paramsAt(resolveParams(withNumbers(family, p), profile), given)) : values);
   // One that names a number which this version of the system type does not have yet can't be worked here.
@@ -59,11 +67,16 @@ export async function readCasePage(services: Services, caseId: number, supposing
   // Those for every vehicle are a list; of one that is asked for, or that a fault of this type leads to, all is shown.
   const led = new Set((read.family.faults ?? []).map((f) => f.cure.procedure));
   const procedures = forThis
-    .filter(({ p }) => p.family !== everyFamily || p.id === run || led.has(p.id))
-    .map(({ p, values: own, times }) => ({
+    .filter(({ p }) => p.family !== everyFamily || p.id === run?.id || led.has(p.id))
+    .map(({ p, values: own, times }) => ({ p, own, times, keys: keysOf(p, p.id === run?.id ? run.keys : []) }))
+    .map(({ p, own, times, keys }) => ({
       id: p.id,
       /** Written in this shop. */
       own: !library.procedures.has(p.id),
+      /** Which keys it asks for, those it takes in their order, and why it can't take them. */
+      asks: p.keys ?? ('all' as const),
+      keys,
+      unfit: here.length === 0 ? null : keysRefused(p.keys, here, keys),
       title: p.title,
       text: p.text,
       effect: gates[p.effect].says,
@@ -74,15 +87,11 @@ export async function readCasePage(services: Services, caseId: number, supposing
       /** Of these, how many pass with no hands needed. */
       waiting: times.minMinutes,
       /** What it does, in the order and the times in which it goes when all goes well. */
-      outline: outline(
-        compile(p),
-        own,
-        record.keys.filter((k) => k.present).map((k) => k.tag),
-      ),
+      outline: outline(compile(p), own, keys),
       shut: closedBecause(p.effect, onRecord(record)),
-      warned: warnedBecause(p.effect, onRecord(record)),
-      /** Tags that it would forget, since they are not here. */
-      forgets: gates[p.effect].allKeys ? onRecord(record).keysAbsent : [],
+      warned: [...warnedBecause(p.effect, withKeys(onRecord(record), keys)), ...keysWarned(p.keys, here, keys)],
+      /** Tags that it would forget, since they are not here or left out. */
+      forgets: gates[p.effect].allKeys ? [...onRecord(record).keysAbsent, ...here.map((k) => k.tag).filter((tag) => !keys.includes(tag))].sort() : [],
     }));
   const everyVehicle = forThis
     .filter(({ p }) => p.family === everyFamily)
@@ -97,8 +106,9 @@ export async function readCasePage(services: Services, caseId: number, supposing
     held: heldTags(record.custody),
     condition: conditionWords(record.condition),
     authorised: onRecord(record),
+    keysHere: here,
     missing: missingOf(record, onRecord(record)),
-    diagnosis: diagnosisView(services, read, read.situation && services.weigher.quick(read.situation)),
+    diagnosis,
     supposing: supposed.map(({ test, outcome, key }) => ({ test, outcome, ...(key === undefined ? {} : { key }) })),
     currency: (await keptShop(services)).currency || 'units',
     /** Lines about repairs that count, and what their repair would need first. */
@@ -109,6 +119,8 @@ export async function readCasePage(services: Services, caseId: number, supposing
         return because.length > 0 ? [[f.id, because]] : [];
       }),
     ),
+    /** The step that is next in the plan of a replacement that is worked here. */
+    planned: nextStep(record, family),
     procedures,
     everyVehicle,
     cautions,
@@ -153,6 +165,12 @@ export async function readCasePage(services: Services, caseId: number, supposing
     typical: Object.values(params).filter((p) => p.status === 'typical').length,
     effects: Object.fromEntries(family.tests.map((t) => [t.id, effectWords(t.effect, params)])),
   };
+}
+
+/** The key that a procedure would be about: the one of the likeliest cause, where it fixes that or works on a single key. */
+function keyInQuestion(p: Procedure, weighed: ReturnType<typeof diagnosisView>['weighed']): string | undefined {
+  const leading = weighed?.beliefs[0];
+  return leading && (p.keys === 'one' || weighed.faults[leading.fault]?.cure.procedure === p.id) ? leading.key : undefined;
 }
 
 /** What the page of a case shows of its diagnosis once the answer that looks far ahead is there. */

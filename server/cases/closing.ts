@@ -7,7 +7,7 @@ import { caseForChange, type CaseRecord, isVerified, openCaseForChange } from '.
 import { type Act, actOnce } from '../acts/commands';
 import type { Db, Tx } from '../db/open';
 import { caseFile, type CaseState, type Conclusion, custody, stateChange } from '../db/schema';
-import { curedOf, proofOfFault } from '../ledger/proofs';
+import { curedOf } from '../ledger/proofs';
 import type { Documents } from '../library/documents';
 import { refused } from '../base/expected';
 import { notify } from '../acts/live';
@@ -68,13 +68,14 @@ function concluded(
   if (!known && fault !== somethingElse)
     throw refused(400, 'unknownFault', 'This cause is not in the system type of this case. Choose one from the list.', 'fault');
   if (conclusion === 'proven') {
-    const proof = known ? proofOfFault(record, family, known) : null;
-    const repaired = known !== undefined && curedOf(record, family)?.fault.id === known.id;
-    if (!proof || !repaired || proof.standing !== 'proven')
+    const cured = curedOf(record, family);
+    const repaired = known !== undefined && cured?.fault.id === known.id;
+    const proof = repaired ? cured.proof : null;
+    if (!proof || proof.standing !== 'proven')
       throw refused(
         400,
         'notProven',
-        `It is not proven yet. ${!known || !repaired ? 'Record the repair and that it works.' : (proof?.open[0] ?? 'The fault was put back and it still worked.')} Or call it likely.`,
+        `It is not proven yet. ${!proof ? 'Record the repair and that it works.' : (proof.open[0] ?? 'The fault was put back and it still worked.')} Or call it likely.`,
         'conclusion',
       );
   }

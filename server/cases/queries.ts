@@ -1,4 +1,5 @@
 import { readQuantity } from '../../core/units';
+import { findCodes, mostExplained } from '../../core/codes';
 import { lampMoments } from '../../core/library';
 import type { AuditQuery } from '../acts/audit';
 import { type CaseQuery, type Sort, sorts } from './caseList';
@@ -102,4 +103,15 @@ export function parseSupposed(params: URLSearchParams): { test: string; outcome:
       const [test = '', outcome = '', key] = text.slice(0, 160).split(':');
       return test === '' || outcome === '' ? [] : [{ test, outcome, ...(key === undefined || key === '' ? {} : { key }) }];
     });
+}
+
+/** The most that is looked through of a text in an address. */
+const codeTextLength = 6000;
+
+/** Trouble codes as they stand in an address: a list, or any text with codes in it; and the vehicle whose maker's own codes count. */
+export function parseCodesQuery(params: URLSearchParams): { codes: string[]; profile: string } {
+  const { codes } = findCodes((params.get('codes') ?? '').slice(0, codeTextLength));
+  const written = codes.map((c) => (c.failureType === undefined ? c.code : `${c.code}-${c.failureType}`));
+  const profile = params.get('profile') ?? '';
+  return { codes: [...new Set(written)].slice(0, mostExplained), profile: /^[a-z][A-Za-z0-9-]{0,59}$/.test(profile) ? profile : '' };
 }

@@ -13,7 +13,7 @@ import { findCases } from './find';
 import { readFloor, stripClocks } from '../runs/floor';
 import { fieldsOf } from '../base/fieldsOf';
 import { parseRecordId } from '../base/fields';
-import { parseRunCommand } from '../runs/forms';
+import { parseRunCommand, parseStartRun } from '../runs/forms';
 import { parseCounter, parseNewCase } from './forms';
 import { readCounter } from './keys';
 import { createCase } from './openCase';
@@ -251,6 +251,26 @@ describe('a run', () => {
     expect(await refusal(start(id))).toMatchObject({ status: 409, code: 'running' });
     expect((await loadRun(db(), services.documents, runId))!.events[0]).toMatchObject({ type: 'started', keys: ['A', 'B'] });
     expect(await refusal(close(lead, id, 'y'))).toMatchObject({ status: 409, code: 'running' });
+  });
+
+  test('takes the keys that were chosen, in their order, and no others', async () => {
+    const id = await open(withAuthority);
+    const started = (...keys: string[]) => startRun(db(), services.documents, services.library, act(), id, 'relearn-ignition-on', keys);
+    expect(await refusal(started('A', 'Z'))).toMatchObject({
+      status: 409,
+      code: 'keysUnfit',
+      message: 'Tag Z is not here. Choose among the keys that are here.',
+    });
+    const one = startRun(db(), services.documents, services.library, act(), id, 'change-cell', ['A', 'B']);
+    expect(await refusal(one)).toMatchObject({
+      code: 'keysUnfit',
+      message: 'This is done with one key at a time. Choose one, and start it again for the next.',
+    });
+    const { id: runId } = await started('B', 'A');
+    expect((await loadRun(db(), services.documents, runId))!.events[0]).toMatchObject({ type: 'started', keys: ['B', 'A'] });
+    expect(() => parseStartRun({ procedure: 'change-cell', keys: ['A', 'A'] })).toThrow();
+    expect(parseStartRun({ procedure: 'change-cell', keys: 'A' })).toEqual({ procedure: 'change-cell', keys: ['A'] });
+    expect(parseStartRun({ procedure: 'change-cell' })).toEqual({ procedure: 'change-cell' });
   });
 
   test('takes each command once and refuses what does not fit, in a sentence', async () => {

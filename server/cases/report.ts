@@ -1,3 +1,5 @@
+import { type Coverage, type Scan, type ScannedModule, scannedWords } from '../../core/codes';
+import { replacementLines } from '../replacement/lines';
 import { triesInARow } from '../../core/diagnosis';
 import { dateWords, quantityWords } from '../../core/units';
 import {
@@ -125,6 +127,15 @@ export async function readReport(services: Services, caseId: number) {
       gone: false,
       run: false,
     })),
+    ...record.scans.map((s): ReportLine => ({
+      at: s.at,
+      what: `Scan ${s.phase === 'before' ? 'before' : 'after'} the work`,
+      detail: scanWords(s.found, s.cleared, s.note),
+      by: s.by,
+      gone: false,
+      run: false,
+    })),
+    ...replacementLines(record.replacement).map((l): ReportLine => ({ ...l, gone: false, run: false })),
     ...record.evidence
       .filter((e) => e.runId === null)
       .map((e): ReportLine => {
@@ -324,4 +335,22 @@ function judgementLines(judgements: AbilityEntry[]): ReportLine[] {
       });
   }
   return [...groups.values()];
+}
+
+/** A scan in one line: its codes as they are, who was heard, and whether they were cleared. */
+function scanWords({ codes, coverage }: Scan, cleared: boolean, note: string): string {
+  const code = (c: Scan['codes'][number]) =>
+    [c.failureType === undefined ? c.code : `${c.code}-${c.failureType}`, c.module && scannedWords[c.module], c.status].filter(Boolean).join(' ');
+  const heard = (of: Coverage) => Object.entries(coverage).flatMap(([module, c]) => (c === of ? [scannedWords[module as ScannedModule]] : []));
+  const list = (say: string, names: readonly string[]) => (names.length === 0 ? '' : `${say}: ${names.join(', ')}`);
+  return [
+    codes.length === 0 ? 'no trouble codes' : codes.map(code).join(', '),
+    list('answered', heard('answered')),
+    list('silent', heard('silent')),
+    list('not scanned', heard('notAsked')),
+    cleared && 'cleared afterward',
+    note,
+  ]
+    .filter(Boolean)
+    .join('. ');
 }

@@ -3,6 +3,7 @@ import { demoPerson, enterDemoPeople } from './demoPeople';
 import { parseDrawer, saveDrawer } from '../shop/drawer';
 import { parseNewCase } from '../cases/forms';
 import { createCase } from '../cases/openCase';
+import { parseScan, recordScan } from '../cases/scans';
 import { createProfile, saveProfile } from '../library/profiles';
 import { insertBays, listBays, writeShop } from '../shop/shop';
 import { recordVerification } from '../cases/verification';
@@ -308,7 +309,6 @@ class Seeder {
       words: 'ECM swapped in another shop. Cranks, never fires.',
       symptoms: ['cranksNoStart'],
       changed: [{ what: 'ecm', note: 'used part from another vehicle' }],
-
       system: 'profile:tarn-sluice',
       bay: 'bay-3',
       keys: [
@@ -317,6 +317,11 @@ class Seeder {
       ],
     });
     await this.saw(id, start - 15 * minute, 'lamp', 'steady', 'A');
+    const { database, documents, library } = this.services;
+    // The other shop's scan: nobody asked the immobilizer.
+    const text = 'ECM\nP0630 present\nP0601 stored\nP0351 stored\nBCM\nU0100-87 stored\nClimate\nU0140 stored';
+    const scan = parseScan({ text, phase: 'before', coverage: { cluster: 'answered' }, note: 'made by the other shop' });
+    await recordScan({ db: database.db, documents, library }, await this.act(start - 12 * minute), id, scan);
   }
 
   /** A resistor key on the bench: read in both orientations, not yet against the column. */

@@ -66,6 +66,9 @@ test.each([
   '/bench/copy-check?case=5',
   '/library',
   '/library/transponder-dwell',
+  '/library/codes?codes=P0562,U0100',
+  '/cases/5/codes',
+  '/cases/4/replacement',
   '/library/ladders',
   '/library/ladders/veskar-twelve',
   '/library/profiles/tarn-gantry',
@@ -120,6 +123,7 @@ test('a tap in a run: at most eight statements', async () => {
 test.each([
   ['what a test showed', '/cases/5', { intent: 'evidence', test: 'lamp', outcome: 'refused', key: 'A' }],
   ['a counter', '/cases/5', { intent: 'counter', counter: 'odometer', unit: 'km', phase: 'before', value: '52001' }],
+  ['a scan', '/cases/5/codes', { intent: 'scan', text: 'ECM\nP0562 stored', phase: 'before' }],
   ['a repair', '/cases/5', { intent: 'repairAction', kind: 'repair', fault: 'coverOrChip', result: 'fails' }],
 ])('an act, %s: at most eight statements', async (_what, path, fields) => {
   const { status, statements } = await counted(() => act(path, fields));

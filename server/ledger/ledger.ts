@@ -26,11 +26,16 @@ export async function recordEvidence(db: Db, documents: Documents, act: Act, cas
   await actOnce(db, act, { right: 'recordEvidence', action: 'evidence recorded', payload: [caseId, form], caseId, detail }, async (tx) => {
     const record = await openCaseForChange(tx, caseId);
     const family = await documents.family(record.family, tx);
-    checkEvidence(record, family, form);
-    await append(tx, caseId, [{ ...lineOf(record, act, form), test: form.test, outcome: form.outcome }]);
+    await appendTest(tx, record, family, act, form);
     await notify(tx, { what: 'case', id: caseId });
     return null;
   });
+}
+
+/** Adds what a test showed, within an act that records something larger; the caller holds the case's lock. */
+export async function appendTest(tx: Tx, record: CaseRecord, family: Family, act: Act, form: NewEvidence): Promise<void> {
+  checkEvidence(record, family, form);
+  await append(tx, record.id, [{ ...lineOf(record, act, form), test: form.test, outcome: form.outcome }]);
 }
 
 /** Withdraws an entry that was recorded by mistake: it stays in the ledger, struck out. */

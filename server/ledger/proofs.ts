@@ -48,10 +48,11 @@ function entriesOfRepairAction({ kind, result, key }: RepairAction, what: string
   }
 }
 
-/** How well a fault is proven to have been the cause, by what was changed and tried. */
-export function proofOfFault(record: CaseRecord, family: Family, fault: FaultDefinition) {
+/** How well a fault is proven to have been the cause, by what was changed and tried; `key`: the one that was mended. */
+function proofOfFault(record: CaseRecord, family: Family, fault: FaultDefinition, key?: string) {
   const keys = record.keys.filter((k) => k.present).map((k) => k.tag);
-  return proofOf(proofEntriesOf(record, family), keys, { putBack: isPutBack(fault.prove), waitMin: fault.prove.waitMin, starts: fault.prove.starts });
+  const { waitMin, starts } = fault.prove;
+  return proofOf(proofEntriesOf(record, family), keys, { putBack: isPutBack(fault.prove), waitMin, starts, key });
 }
 
 /** A cure with its place in the ledger: what was seen from there on speaks of a vehicle that is mended. */
@@ -68,9 +69,10 @@ export function curedOf(record: CaseRecord, family: Family): CuredHere | null {
   const later = repair && (!run || repair.occurredAt >= (run.endedAt ?? run.startedAt));
   const fault = later ? (repair.result === 'works' ? family.faults?.find((f) => f.id === repair.fault) : undefined) : byRun;
   if (!fault) return null;
-  const proof = proofOfFault(record, family, fault);
+  const key = later ? (repair.key ?? undefined) : undefined;
+  const proof = proofOfFault(record, family, fault, key);
   if (proof.standing === 'failed') return null;
   return later
-    ? { fault, ...(repair.key ? { key: repair.key } : {}), proof, id: repair.id, isAfter: (e) => e.seq > repair.seq }
+    ? { fault, ...(key === undefined ? {} : { key }), proof, id: repair.id, isAfter: (e) => e.seq > repair.seq }
     : { fault, proof, id: `run-${run!.id}`, isAfter: (e) => e.runId === run!.id || e.occurredAt > (run!.endedAt ?? run!.startedAt) };
 }

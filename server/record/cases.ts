@@ -2,6 +2,9 @@ import { caseNumber } from '../base/caseNumber';
 import { asc, eq, inArray, sql } from 'drizzle-orm';
 import { type AbilityEntry, abilityEntries, isJudged } from '../../core/keys';
 import { type Ability, type DocumentPin, type Family, type KeyKind, mainFirst, type OnRecord } from '../../core/library';
+import type { Scan } from '../../core/codes';
+import type { KeyHere } from '../../core/procedure';
+import type { Made } from '../../core/replacement';
 import type { Reader, Tx } from '../db/open';
 import {
   caseFile,
@@ -42,6 +45,17 @@ export interface CustodyLine {
   by: string;
   at: number;
 }
+/** A scan of the case, with who made it. */
+export interface ScanLine {
+  id: number;
+  phase: 'before' | 'after';
+  found: Scan;
+  cleared: boolean;
+  note: string;
+  by: string;
+  at: number;
+}
+
 export interface CounterLine {
   counter: string;
   unit: string;
@@ -134,6 +148,9 @@ export interface CaseRecord {
   parts: { tag: string; what: string; label: string; note: string }[];
   custody: CustodyLine[];
   counters: CounterLine[];
+  scans: ScanLine[];
+  /** What was done and written down after parts were replaced, in order of time. */
+  replacement: Made[];
   photos: PhotoLine[];
   states: { state: CaseState; reason: string; by: string; at: number }[];
   authority: { kind: string; note: string; by: string; at: number }[];
@@ -169,6 +186,10 @@ export function onRecord(record: Pick<CaseRecord, 'kind' | 'authority' | 'keys'>
     keysHere: mainFirst(record.keys.filter((k) => k.present)),
   };
 }
+
+/** The keys that are here, as a run asks for them. */
+export const keysHere = (record: Pick<CaseRecord, 'keys'>): KeyHere[] =>
+  record.keys.filter((k) => k.present).map((k) => ({ tag: k.tag, role: k.role, isNew: k.toFit !== null }));
 
 /** All that is known of the abilities of the case's keys, in order of time. */
 export const entriesOf = (record: Pick<CaseRecord, 'judgements' | 'evidence'>, family: Family): AbilityEntry[] =>
@@ -214,6 +235,8 @@ const wholeCases = (db: Reader, ids: number[]) =>
       parts: { orderBy: (x) => asc(x.tag), columns: { caseId: false } },
       custody: { orderBy: (l) => asc(l.id), with: { contact: { columns: { name: true } } } },
       counters: { orderBy: (r) => asc(r.id) },
+      scans: { orderBy: (r) => asc(r.id), columns: { caseId: false } },
+      replacement: { orderBy: (r) => asc(r.id), columns: { caseId: false, id: false } },
       photos: { orderBy: (x) => [asc(x.at), asc(x.id)], columns: { data: false, type: false, caseId: false } },
       states: { orderBy: (x) => asc(x.id) },
       authority: { orderBy: (a) => asc(a.id) },
@@ -277,6 +300,8 @@ function recordOf(c: Awaited<ReturnType<typeof wholeCases>>[number], name: (pers
       at: l.at,
     })),
     counters: c.counters.map((r) => ({ counter: r.counter, unit: r.unit, phase: r.phase, value: r.value, by: name(r.by), at: r.at })),
+    scans: c.scans.map((s) => ({ ...s, by: name(s.by) })),
+    replacement: c.replacement.map(({ entry, by, at }) => ({ ...entry, by: name(by), at })),
     photos: c.photos.map((p) => ({ ...p, by: name(p.by) })),
     states: c.states.map((x) => ({ state: x.state, reason: x.reason, by: name(x.by), at: x.at })),
     authority: c.authority.map((a) => ({ kind: a.kind, note: a.note, by: name(a.by), at: a.at })),

@@ -1,10 +1,11 @@
 import { type CommandBody, factLimits, interruptions, maxReason } from '../../core/procedure';
 import { batteryTypes } from '../../core/reserve';
 import { choice, chosenBy, type Field, line, list, needed, number, optionalLine, orElse, orNull, shape, text, whole, yesNo } from '../base/field';
-import { hash, id } from '../base/fields';
+import { hash, id, tag } from '../base/fields';
 import { parseForm, parseWhole } from '../base/parseForm';
 
-export const parseStartRun = (data: unknown) => parseForm({ procedure: needed(id) }, data);
+/** Without keys it takes those that the procedure asks for. */
+export const parseStartRun = (data: unknown) => parseForm({ procedure: needed(id), keys: list(tag).single().unique().max(40) }, data);
 
 /** What the run screen sends; times are checked here, their meaning in core. */
 export type RunCommand = { id: string; expectedSeq: number; occurredAt: number } & CommandBody;

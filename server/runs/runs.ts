@@ -1,16 +1,6 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { Library } from '../../content/reader';
-import {
-  closedBecause,
-  type DocumentPin,
-  mainFirst,
-  type OnRecord,
-  type ResolvedParam,
-  resolveParams,
-  serves,
-  valuesOf,
-  withNumbers,
-} from '../../core/library';
+import { closedBecause, type DocumentPin, type OnRecord, type ResolvedParam, resolveParams, serves, valuesOf, withNumbers } from '../../core/library';
 import {
   apply,
   type BatteryFacts,
@@ -18,15 +8,17 @@ import {
   decide,
   evidenceOf,
   fold,
+  keysRefused,
   lacking,
   paramsAt,
   type Procedure,
   type Program,
+  proposedKeys,
   type RunEvent,
   type RunState,
   valuesAt,
 } from '../../core/procedure';
-import { type CaseRecord, loadCase, onRecord, openCaseForChange, stillOpen } from '../record/cases';
+import { type CaseRecord, keysHere, loadCase, onRecord, openCaseForChange, stillOpen } from '../record/cases';
 import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader, Tx } from '../db/open';
 import { bay, caseFile, run, runEvent } from '../db/schema';
@@ -133,7 +125,10 @@ async function openRuns(db: Db, documents: Documents): Promise<OpenRun[]> {
   );
 }
 
-/** Begins a run: gate, keys, and the numbers as they are now. The key of the case with role main comes first. */
+/**
+ * Begins a run: gate, keys, and the numbers as they are now.
+ * @param chosen tags in their order; left open: those that the procedure asks for
+ */
 export async function startRun(
   db: Db,
   documents: Documents,
@@ -141,75 +136,84 @@ export async function startRun(
   act: Act,
   caseId: number,
   procedureId: string,
+  chosen?: readonly string[],
 ): Promise<{ id: number }> {
-  return actOnce(db, act, { right: 'work', action: 'run started', payload: [caseId, procedureId], caseId }, async (tx) => {
-    const record = await openCaseForChange(tx, caseId);
-    const found = await procedureToRun(tx, library, procedureId);
-    if (!found) throw refused(400, 'unknownProcedure', `"${procedureId}" is not in the library.`, 'procedure');
-    const { pin, procedure } = found;
-    if (!serves(procedure, record.family.id))
-      throw refused(
-        400,
-        'wrongFamily',
-        `"${procedure.title}" belongs to another system type than this vehicle. Identify the system first.`,
-        'procedure',
+  return actOnce(
+    db,
+    act,
+    { right: 'work', action: 'run started', payload: [caseId, procedureId, ...(chosen ? [chosen] : [])], caseId },
+    async (tx) => {
+      const record = await openCaseForChange(tx, caseId);
+      const found = await procedureToRun(tx, library, procedureId);
+      if (!found) throw refused(400, 'unknownProcedure', `"${procedureId}" is not in the library.`, 'procedure');
+      const { pin, procedure } = found;
+      if (!serves(procedure, record.family.id))
+        throw refused(
+          400,
+          'wrongFamily',
+          `"${procedure.title}" belongs to another system type than this vehicle. Identify the system first.`,
+          'procedure',
+        );
+      if (record.runs.some((r) => r.status === 'running'))
+        throw refused(409, 'running', 'A run of this case is already in progress. Open it from the case.');
+      const shut = closedBecause(procedure.effect, onRecord(record));
+      if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
+      const here = keysHere(record);
+      if (here.length === 0) throw refused(409, 'noKeys', 'No key is here. The run needs the main key in your hand.');
+      const keys = [...(chosen ?? proposedKeys(procedure.keys, here))];
+      const unfit = keysRefused(procedure.keys, here, keys);
+      if (unfit !== null) throw refused(409, 'keysUnfit', unfit, 'keys');
+      const family = await documents.family(record.family, tx);
+      const profile = record.profile ? await documents.profile(record.profile, tx) : undefined;
+      // What an earlier run of this case had to ask for is known now.
+      const params = paramsAt(resolveParams(withNumbers(family, procedure), profile), await caseNumbers(tx, caseId));
+      const missing = lacking(procedure, family);
+      if (missing.length > 0) {
+        const names = missing.map((name) => library.families.get(record.family.id)?.params[name]?.label ?? name).join(', ');
+        throw refused(
+          409,
+          'olderType',
+          `This case uses an older version of its system type, which has no number for: ${names}. Identify the system again, then start the run.`,
+          'procedure',
+        );
+      }
+      const [created] = await tx
+        .insert(run)
+        .values({
+          caseId,
+          procedureId: pin.id,
+          procedureVersion: pin.version,
+          procedureHash: pin.hash,
+          params,
+          status: 'running',
+          startedAt: act.now,
+        })
+        .returning({ id: run.id });
+      const id = created!.id;
+      const event: RunEvent = {
+        id: act.id,
+        seq: 0,
+        actor: { id: act.actor.id, name: act.actor.name },
+        occurredAt: act.now,
+        receivedAt: act.now,
+        type: 'started',
+        keys,
+      };
+      await tx.insert(runEvent).values({ runId: id, seq: 0, id: event.id, event });
+      const facts = await batteryOf(
+        tx,
+        record.runs.map((r) => r.id),
       );
-    if (record.runs.some((r) => r.status === 'running'))
-      throw refused(409, 'running', 'A run of this case is already in progress. Open it from the case.');
-    const shut = closedBecause(procedure.effect, onRecord(record));
-    if (shut.length > 0) throw refused(403, 'gateClosed', shut.join(' '));
-    const keys = mainFirst(record.keys.filter((k) => k.present)).map((k) => k.tag);
-    if (keys.length === 0) throw refused(409, 'noKeys', 'No key is here. The run needs the main key in your hand.');
-    const family = await documents.family(record.family, tx);
-    const profile = record.profile ? await documents.profile(record.profile, tx) : undefined;
-    // What an earlier run of this case had to ask for is known now.
-    const params = paramsAt(resolveParams(withNumbers(family, procedure), profile), await caseNumbers(tx, caseId));
-    const missing = lacking(procedure, family);
-    if (missing.length > 0) {
-      const names = missing.map((name) => library.families.get(record.family.id)?.params[name]?.label ?? name).join(', ');
-      throw refused(
-        409,
-        'olderType',
-        `This case is worked with an older version of its system type, which has no number for: ${names}. Identify the system again, then start the run.`,
-        'procedure',
-      );
-    }
-    const [created] = await tx
-      .insert(run)
-      .values({
-        caseId,
-        procedureId: pin.id,
-        procedureVersion: pin.version,
-        procedureHash: pin.hash,
-        params,
-        status: 'running',
-        startedAt: act.now,
-      })
-      .returning({ id: run.id });
-    const id = created!.id;
-    const event: RunEvent = {
-      id: act.id,
-      seq: 0,
-      actor: { id: act.actor.id, name: act.actor.name },
-      occurredAt: act.now,
-      receivedAt: act.now,
-      type: 'started',
-      keys,
-    };
-    await tx.insert(runEvent).values({ runId: id, seq: 0, id: event.id, event });
-    const facts = await batteryOf(
-      tx,
-      record.runs.map((r) => r.id),
-    );
-    if (facts) {
-      const { type: _started, keys: _keys, ...common } = event;
-      // Whether a maintainer is still connected nobody knows.
-      const known: RunEvent = { ...common, id: `${act.id}-battery`, seq: 1, type: 'battery', facts: { ...facts, supplyAmps: 0 } };
-      await tx.insert(runEvent).values({ runId: id, seq: 1, id: known.id, event: known });
-    }
-    await notify(tx, { what: 'run', id });
-    return { id };
-  });
+      if (facts) {
+        const { type: _started, keys: _keys, ...common } = event;
+        // Whether a maintainer is still connected nobody knows.
+        const known: RunEvent = { ...common, id: `${act.id}-battery`, seq: 1, type: 'battery', facts: { ...facts, supplyAmps: 0 } };
+        await tx.insert(runEvent).values({ runId: id, seq: 1, id: known.id, event: known });
+      }
+      await notify(tx, { what: 'run', id });
+      return { id };
+    },
+  );
 }
 
 /** What was entered last of the battery in earlier runs of a case. */

@@ -19,6 +19,8 @@ export function nameProblems(form: CaseFileForm): Problem[] {
     'authority',
     'custody',
     'counters',
+    'scans',
+    'replacement',
     'states',
     'abilities',
     'identifications',

@@ -1,5 +1,8 @@
 import { asc, eq } from 'drizzle-orm';
 import { getTableConfig, type PgColumn, type PgTable } from 'drizzle-orm/pg-core';
+import { coverages, scannedModules } from '../../core/codes';
+import { mostEntries } from '../replacement/acts';
+import { entryField } from '../replacement/entries';
 import { abilities, abilityResults, counters, keyKinds } from '../../core/library';
 import {
   choice,
@@ -32,6 +35,8 @@ import {
   measurement,
   part,
   repairActionKinds,
+  replacement,
+  scan,
   stateChange,
   stepTry,
 } from '../db/schema';
@@ -44,6 +49,23 @@ export const by = { by: needed(person), at: needed(moment) };
 const id = line(80);
 /** A value that files of before it existed leave out. */
 const since = <F extends Field<unknown>>(field: F) => orNull(field).default(null) as Field<Out<F> | null>;
+
+/** What a scan found, as core/codes has it. */
+const scanFound = shape({
+  codes: needed(
+    list(
+      shape({
+        code: needed(pattern(/^[PCBU][0-3][0-9A-F]{3}$/, 'a trouble code such as P0562')),
+        failureType: pattern(/^[0-9A-F]{2}$/, 'two hexadecimal digits'),
+        status: choice('present', 'stored', 'pending'),
+        statusByte: pattern(/^[0-9A-F]{2}$/, 'two hexadecimal digits'),
+        module: choice(...scannedModules),
+        freezeFrame: list(line(100)).max(100),
+      }),
+    ).max(500),
+  ),
+  coverage: needed(record(choice(...scannedModules), choice(...coverages))),
+});
 
 type CaseTable = PgTable & { caseId: PgColumn };
 
@@ -124,6 +146,20 @@ export const lists = {
       ...by,
     }),
   ),
+  scans: of(
+    scan,
+    [scan.id],
+    100,
+    shape({
+      phase: needed(choice('before', 'after')),
+      found: needed(scanFound),
+      cleared: needed(yesNo()),
+      note: needed(optionalLine(300)),
+      ...by,
+    }),
+    { later: true },
+  ),
+  replacement: of(replacement, [replacement.id], mostEntries, shape({ entry: needed(entryField), ...by }), { later: true }),
   states: of(
     stateChange,
     [stateChange.id],

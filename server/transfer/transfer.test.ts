@@ -1,3 +1,6 @@
+import { parseScan, recordScan } from '../cases/scans';
+import { answerStep, beginPlan, endPlan, recordCauses, recordFits, recordSaved, recordVariant } from '../replacement/acts';
+import { parseCausesForm, parseEndForm, parseFitsForm, parsePlanForm, parseSavedForm, parseStepForm, parseVariantForm } from '../replacement/forms';
 import { randomUUID } from 'node:crypto';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
@@ -49,6 +52,23 @@ async function fullCase(harness: Harness): Promise<number> {
     parseRunCommand({ id: act.id, occurredAt: act.now, expectedSeq: 1, type: 'answer', step: 'rested', answer: 'measured', value: 12.6 }),
   );
   await readCounter(db, harness.act(), id, parseCounter({ counter: 'odometer', unit: 'km', value: 1201, phase: 'after' }));
+  await recordScan(
+    { db, documents: services.documents, library: services.library },
+    harness.act(),
+    id,
+    parseScan({ text: 'ECM\nP0562-16 stored [28]\n  Battery: 11.4 V\nU0167', phase: 'before', cleared: 'on', coverage: { immobilizer: 'silent' } }),
+  );
+  const needs = { db, documents: services.documents, library: services.library };
+  const plan = { replaced: { engine: 'remanufactured' }, installed: ['engine'], unread: ['engine'], tools: ['scan tool', 'programming tool'] };
+  await beginPlan(needs, harness.act(), id, parsePlanForm({ ...plan, installed: [], unread: [] }));
+  await recordVariant(needs, harness.act(), id, parseVariantForm({ part: 'engine', side: 'old', numbers: { part: '1' }, again: { part: '1' } }));
+  await recordVariant(needs, harness.act(), id, parseVariantForm({ part: 'engine', side: 'new', numbers: { part: '2' }, again: { part: '2' } }));
+  await recordFits(needs, harness.act(), id, parseFitsForm({ part: 'engine', reason: 'listed' }));
+  await recordSaved(needs, harness.act(), id, parseSavedForm({ part: 'engine', answers: { codes: 'unreadable' }, note: 'no answer' }));
+  await recordCauses(needs, harness.act(), id, parseCausesForm({ part: 'engine', answers: { coils: 'fixed' } }));
+  await answerStep(needs, harness.act(), id, parseStepForm({ step: 'readOld.engine', answer: 'leftOut', note: 'dead' }));
+  await endPlan(needs, harness.act(), id, parseEndForm({ reason: 'another one ordered' }));
+  await beginPlan(needs, harness.act(), id, parsePlanForm(plan));
   await recordCustody(db, harness.act(), id, parseCustody({ tag: 'A', act: 'returned', person: 'Ansgar Keld' }));
   const photo = await sharp({ create: { width: 20, height: 10, channels: 3, background: 'red' } })
     .png()

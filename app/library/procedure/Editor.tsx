@@ -78,7 +78,7 @@ export function Editor({ d, act }: { d: Given; act: Pick<ReturnType<typeof useAc
           error={unread}
           helperText={
             unread
-              ? 'There is no sentence in it. Paste the text of the procedure.'
+              ? 'No sentence found. Paste the text of the procedure.'
               : 'As it is written: numbered, prose or a table; seconds, minutes, half an hour.'
           }
           slotProps={{ htmlInput: { maxLength: 20_000 } }}

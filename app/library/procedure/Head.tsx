@@ -80,7 +80,7 @@ export function Head({ sheet, put, d, errors }: { sheet: Sheet; put: (c: Partial
         select
         value={sheet.cautions}
         onChange={(e) => put({ cautions: e.target.value as unknown as string[] })}
-        helperText="Those that the words of a step ask for stand there by themselves"
+        helperText="Cautions that the words of a step call for are added automatically"
         slotProps={{ select: { multiple: true } }}
       >
         {d.cautions.map((c) => (

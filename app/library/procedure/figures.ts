@@ -83,7 +83,7 @@ export function written(step: EditedStep): { step: WrittenStep; problems: Partia
     if (read.ok) found[name] = read.value;
     else problems[name] = read.problems[0]!.message;
   }
-  if (step.text.trim() === '') problems.text = 'Nothing stands here. Write the step, or leave it out.';
+  if (step.text.trim() === '') problems.text = 'This is empty. Write the step, or remove it.';
   if (found.minS !== undefined && found.maxS !== undefined && found.maxS <= found.minS) problems.maxS = 'It must be more than the least time.';
   const from = step.kind === 'repeat' && step.from ? { from: step.from } : {};
   return { step: { id: step.id, kind: step.kind, text: step.text.trim() || ' ', line: step.line, ...found, ...from }, problems };

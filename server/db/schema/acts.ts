@@ -40,6 +40,8 @@ export const appendOnly = [
   'audit',
   'custody',
   'counter_reading',
+  'scan',
+  'replacement',
   'state_change',
   'lamp_look',
   'lamp_reading',

@@ -1,8 +1,10 @@
 // A case: the vehicle or the parts, the people, and everything that came with them.
 import { sql } from 'drizzle-orm';
 import { boolean, doublePrecision, index, integer, json, pgTable, primaryKey, serial, text } from 'drizzle-orm/pg-core';
+import type { Scan } from '../../../core/codes';
+import type { JobEntry } from '../../../core/replacement';
 import type { DocumentPin } from '../../../core/library';
-import { moment, searchWords, binary } from './columns';
+import { binary, moment, searchWords, versioned } from './columns';
 import { person } from './people';
 import { clockDomain, bay } from './shop';
 
@@ -208,6 +210,44 @@ export const counterReading = pgTable(
     at: moment('at').notNull(),
   },
   (t) => [index('counter_case').on(t.caseId)],
+);
+
+/** Table. A scan: trouble codes and which modules were heard. The text that it was read from is not kept. */
+export const scan = pgTable(
+  'scan',
+  {
+    id: serial().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    phase: text().$type<'before' | 'after'>().notNull(),
+    found: versioned<Scan>('found', 'scan').notNull(),
+    /** The codes were cleared after it. */
+    cleared: boolean().notNull(),
+    note: text().notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('scan_case').on(t.caseId)],
+);
+
+/** Table. What was done and written down after parts were replaced: plans, numbers of parts, what was saved, answers to steps. */
+export const replacement = pgTable(
+  'replacement',
+  {
+    id: serial().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    entry: versioned<JobEntry>('entry', 'replacement').notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('replacement_case').on(t.caseId)],
 );
 
 /** Table. A photo, re-encoded when it came: nothing of the original file is kept. */

@@ -1,6 +1,19 @@
 // What belongs to a case, so that a case is read whole in one statement (server/record/cases.ts).
 import { relations } from 'drizzle-orm';
-import { authority, caseFile, caseKey, counterReading, custody, customer, identification, part, photo, stateChange } from './cases';
+import {
+  authority,
+  caseFile,
+  caseKey,
+  counterReading,
+  custody,
+  customer,
+  identification,
+  part,
+  photo,
+  replacement,
+  scan,
+  stateChange,
+} from './cases';
 import { lampLook, lampReading, measurement } from './instruments';
 import { ability, evidence } from './ledger';
 import { person } from './people';
@@ -25,7 +38,9 @@ export const caseTables = [
   part,
   person,
   photo,
+  replacement,
   run,
+  scan,
   stateChange,
 ] as const;
 
@@ -36,6 +51,8 @@ export const caseFileRelations = relations(caseFile, ({ one, many }) => ({
   parts: many(part),
   custody: many(custody),
   counters: many(counterReading),
+  scans: many(scan),
+  replacement: many(replacement),
   photos: many(photo),
   states: many(stateChange),
   authority: many(authority),
@@ -55,6 +72,10 @@ export const custodyRelations = relations(custody, ({ one }) => ({
 }));
 export const counterReadingRelations = relations(counterReading, ({ one }) => ({
   case: one(caseFile, { fields: [counterReading.caseId], references: [caseFile.id] }),
+}));
+export const scanRelations = relations(scan, ({ one }) => ({ case: one(caseFile, { fields: [scan.caseId], references: [caseFile.id] }) }));
+export const replacementRelations = relations(replacement, ({ one }) => ({
+  case: one(caseFile, { fields: [replacement.caseId], references: [caseFile.id] }),
 }));
 export const photoRelations = relations(photo, ({ one }) => ({ case: one(caseFile, { fields: [photo.caseId], references: [caseFile.id] }) }));
 export const stateChangeRelations = relations(stateChange, ({ one }) => ({

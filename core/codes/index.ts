@@ -1,0 +1,24 @@
+export { type CodesRead, codesRead, codesReadTest, noneShare } from './finding';
+export { type BinaryCode, bytesOfCodes, codeOfBytes, codesOfBytes, twoBytes } from './binary';
+export { type CodeOwner, type CodeSystem, readCode, type TroubleCode } from './code';
+export { type CodeList, type Relevance, relevances, type Topic } from './documents';
+export { explainCode, type ExplainedCode, type ExplainFor } from './explain';
+export { findCodes, type FoundCode, type FoundCodes, type GuessedCode, mostCharacters } from './find';
+export { mostExplained, mostScanText } from './limits';
+export { type KnownNames, lintCodes } from './lintCodes';
+export { type ScannedModule, scannedModules } from './modules';
+export {
+  compareScans,
+  type ComparedScans,
+  type Coverage,
+  type CoverageNote,
+  coverageNotes,
+  coverages,
+  type Scan,
+  type ScannedCode,
+  scanOf,
+  whoAnswered,
+  whoAnswersTest,
+} from './scan';
+export { bitsOf, byteOf, type CodeStatus, statusBits, type StatusBit, statusOf } from './status';
+export { coverageNoteWords, coverageWords, failureTypes, relevanceWords, scannedWords, statusWords } from './vocabulary';
