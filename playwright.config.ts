@@ -4,7 +4,8 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: './e2e/server.ts',
-  workers: 2,
+  // A page that is waited for leaves a core free.
+  workers: 3,
   fullyParallel: false,
   // Room for a machine that is slow and shared: a limit here catches what hangs, not what is slow (npm run bench watches that).
   timeout: 360_000,

@@ -4,7 +4,7 @@ import './theme/tokens.css';
 import CssBaseline from '@mui/material/CssBaseline';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import { ThemeProvider } from '@mui/material/styles';
-import { type ReactNode, useContext } from 'react';
+import { type ReactNode, useContext, useEffect } from 'react';
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError, useRouteLoaderData } from 'react-router';
 import { here } from '../server/http/requestContext';
 import type { Route } from './+types/root';
@@ -52,6 +52,10 @@ export function Layout({ children }: { children: ReactNode }) {
 }
 
 export default function App() {
+  // The page answers from here on: for whoever drives it from outside.
+  useEffect(() => {
+    document.documentElement.dataset.alive = 'true';
+  }, []);
   return <Outlet />;
 }
 

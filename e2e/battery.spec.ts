@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, startRun, test, underLoad, seeNoViolations } from './harness';
+import { alive, answer, expect, instruction, measure, openCase, seeNoViolations, startRun, test, underLoad } from './harness';
 
 const relearn = { changed: ['ECM replaced'], authority: true };
 
@@ -7,7 +7,7 @@ test('a run says how long the battery holds, warns before it is too low, and tak
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await startRun(page);
   await page.waitForURL(/\/runs\/\d+$/);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await measure(page, '12.7');
   await expect(page.getByRole('button', { name: /^Battery: enough for \d+ minutes\.\s*typical battery: enter yours$/ })).toBeVisible();
   await answer(page, 'All loads are off');
@@ -39,7 +39,7 @@ test('a run says how long the battery holds, warns before it is too low, and tak
 test('on the bench: what a battery holds, fitted to a reading, and it is there again after a reload', async ({ page }) => {
   await page.goto('/bench');
   await page.getByRole('link', { name: 'Battery', exact: true }).click();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.getByText('No verdict yet.')).toBeVisible();
   await page.getByLabel('Rested, V').fill('12.5');
   const verdict = page.getByRole('region', { name: 'Verdict' });
@@ -51,7 +51,7 @@ test('on the bench: what a battery holds, fitted to a reading, and it is there a
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(verdict.getByRole('heading')).toHaveText(/^Connect a battery maintainer of at least \d+ A first\.$/);
   await page.reload();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.getByRole('list', { name: 'Readings under load' })).toContainText('after 5 min: 12.03 V');
   await seeNoViolations(page);
   await page.getByRole('button', { name: /^Remove/ }).click();

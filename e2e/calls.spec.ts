@@ -1,4 +1,4 @@
-import { choose, expect, seeNoViolations, tapAlong, keyboard, test } from './harness';
+import { alive, choose, expect, keyboard, seeNoViolations, tapAlong, test } from './harness';
 
 const follows = 'section[aria-label="What this means"]';
 
@@ -8,7 +8,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await page.getByRole('link', { name: 'Calls' }).click();
   await page.getByRole('link', { name: 'New call' }).click();
   await page.waitForURL(/\/calls\/new\?call=/);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.locator(follows)).toContainText('Ask, and tap the answer');
   await page.getByLabel('What the caller says').fill('Will not start since the new key ring.');
   await page.getByLabel('Vehicle').fill('Orrin Lantern, silver');
@@ -50,7 +50,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
 
   await page.getByRole('button', { name: 'Start intake' }).click();
   await page.waitForURL(/\/cases\/new\?draft=/);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.getByLabel('Customer concern')).toHaveValue('Will not start since the new key ring.');
   await expect(page.getByLabel('Vehicle *')).toHaveValue('Orrin Lantern, silver');
   await expect(page.getByRole('checkbox', { name: 'Cover or ornament near the lock' })).toBeChecked();
@@ -75,7 +75,7 @@ test.describe('on a phone', () => {
     await expect(page.getByRole('link', { name: /Mirrow Pipit scooter, blue.*Sounds like the immobilizer/ })).toBeVisible();
     await seeNoViolations(page);
     await page.goto('/calls/new');
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     await page.getByLabel('Vehicle').fill('Calder Parcel, dead');
     await page.getByRole('checkbox', { name: 'Dark', exact: true }).check({ force: true });
     await page.getByRole('checkbox', { name: 'Only clicks' }).check({ force: true });
@@ -85,14 +85,14 @@ test.describe('on a phone', () => {
     await page.waitForURL('/calls');
     await page.getByRole('link', { name: /Calder Parcel, dead/ }).tap();
     await page.waitForURL(/\/calls\/\d+$/);
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     await expect(page.getByRole('checkbox', { name: 'Dark', exact: true })).toBeChecked();
     // The next call begins empty.
     const kept = page.url();
     await page.goto('/calls/new');
     await expect(page.getByLabel('Vehicle')).toHaveValue('');
     await page.goto(kept);
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     await page.getByRole('button', { name: 'Discard the call' }).tap();
     const asked = page.getByRole('dialog', { name: 'Discard this call?' });
     await asked.getByRole('button', { name: 'Cancel' }).tap();

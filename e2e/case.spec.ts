@@ -1,4 +1,4 @@
-import { choose, expect, openCase, test } from './harness';
+import { alive, choose, expect, openCase, test } from './harness';
 
 test('refused: the chain shows what is doubtful, tests follow key by key, a mistake is withdrawn', async ({ page }) => {
   await openCase(page, {
@@ -35,7 +35,7 @@ test('refused: the chain shows what is doubtful, tests follow key by key, a mist
   await page.getByRole('button', { name: 'Removed, still refused' }).click();
   await expect(page).toHaveURL(/\/cases\/\d+$/);
   await page.goto(`${page.url()}?do=secondKey&key=B`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.getByRole('heading', { level: 2, name: 'Turn the ignition on with another key.' })).toBeVisible();
   await expect(page.getByRole('radio', { name: 'tag B' })).toBeChecked();
   await page.keyboard.press('1');

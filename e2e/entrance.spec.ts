@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve } from '../server/http/process.testing';
-import { choose, expect, openRow, people, seeNoViolations, test } from './harness';
+import { alive, choose, expect, openRow, people, seeNoViolations, test } from './harness';
 
 test.use({ as: null });
 
@@ -223,7 +223,7 @@ test('signed out while something is typed: the page says so, keeps it, and goes 
   await page.goto('/sign-in?to=/cases/5');
   await page.getByRole('button', { name: 'Sign in as Ines Marrow' }).click();
   await page.waitForURL('/cases/5');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await openRow(page, 'Park the case');
   const reason = page.getByLabel('Why it has to wait');
   await reason.fill('Waits for a key from the dealer');

@@ -1,4 +1,4 @@
-import { expect, openCase, seeNoViolations, test } from './harness';
+import { alive, expect, openCase, seeNoViolations, test } from './harness';
 
 test('taken for the wrong system: the case says so, is identified again, and what was recorded stays', async ({ page }) => {
   const path = await openCase(page, {
@@ -13,7 +13,7 @@ test('taken for the wrong system: the case says so, is identified again, and wha
 
   // Somebody takes the key in the hand.
   await page.goto(`${path}/keys/A`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('combobox', { name: 'Kind' }).click();
   await page.getByRole('option', { name: 'key with a resistor chip in the blade' }).click();
   await page.getByRole('button', { name: 'Save' }).first().click();
@@ -25,7 +25,7 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   await doubt.getByRole('link', { name: 'Check the system type again' }).click();
 
   await expect(page.getByRole('heading', { level: 1, name: 'Which system is it?' })).toBeVisible();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const seen = page.getByRole('list', { name: 'Seen so far' });
   await expect(seen.getByText('A small block with contacts in the blade')).toBeVisible();
   await seeNoViolations(page);

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { choose, comeIn, expect, openCase, openRow, seeNoViolations, test, toProcedure } from './harness';
+import { alive, choose, comeIn, expect, openCase, openRow, seeNoViolations, test, toProcedure } from './harness';
 
 test('an intake keeps itself: typed without connection, reloaded, finished later, opened once', async ({ page, context, complaints }) => {
   await page.goto('/cases/new');
@@ -57,7 +57,7 @@ test('an intake keeps itself: typed without connection, reloaded, finished later
 
 test('the identification number is checked while it is typed, and a known vehicle is found again', async ({ page }) => {
   await page.goto('/cases/new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const vin = page.getByLabel('VIN');
   await vin.fill('00BTGSR36GWO');
   await expect(page.getByText('Position 12: O is never used. It is likely 0.')).toBeVisible();
@@ -86,7 +86,7 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   baseURL,
 }) => {
   await page.goto('/cases/new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByLabel('Customer concern').fill('One key works, the other does not.');
   await page.getByLabel('Vehicle *').fill('Tarn Gantry, keys');
   await choose(page, 'System type', /Tarn Gantry/);
@@ -236,7 +236,7 @@ test.describe('a technician alone', () => {
 
 test('parts by post: who sent them, in whose hands they are, and what stays shut', async ({ page }) => {
   await page.goto('/cases/new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('radio', { name: 'Parts without a vehicle' }).check();
   await page.getByLabel('Task').fill('Match the enclosed key to the module.');
   await page.getByRole('button', { name: 'A module or chip' }).click();
@@ -273,7 +273,7 @@ test('parts by post: who sent them, in whose hands they are, and what stays shut
 
 test('nobody knows the system: questions lead to it, an answer is taken back, and the case is worked from the family', async ({ page }) => {
   await page.goto('/cases/new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByLabel('Customer concern').fill('Dead after the bridge.');
   await page.getByLabel('Vehicle *').fill('A saloon that no list knows');
   await page.getByRole('button', { name: 'Open the case' }).click();

@@ -1,10 +1,10 @@
-import { expect, test } from './harness';
+import { alive, expect, test } from './harness';
 
 /** Where the keyboard is must be seen: an outline on whatever has it, and nothing that stays in place lies over it. */
 
 test('a filled button shows that the keyboard is on it', async ({ page }) => {
   await page.goto('/cases');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const button = page
     .getByRole('link', { name: 'New case' })
     .or(page.getByRole('button', { name: 'Search' }))
@@ -20,7 +20,7 @@ test('a filled button shows that the keyboard is on it', async ({ page }) => {
 test('no stop of the intake lies under its bar, and each shows itself', async ({ page }) => {
   test.setTimeout(180_000);
   await page.goto('/cases/new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const covered: string[] = [];
   const bare: string[] = [];
   let stops = 0;

@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, proposed, startRun, test, underLoad, seeNoViolations } from './harness';
+import { alive, answer, expect, instruction, measure, openCase, proposed, seeNoViolations, startRun, test, underLoad } from './harness';
 
 test('teaching with a master: flashes are counted, a hold is measured, also over a reload', async ({ page, advance }) => {
   await openCase(page, {
@@ -13,7 +13,7 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
   await page.getByRole('button', { name: 'The count of a key not recognized' }).click();
   await startRun(page, 'Teach keys with the master');
   await page.waitForURL(/\/runs\/\d+$/);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await measure(page, '12.6');
   await answer(page, 'All keys are apart');
   await expect(instruction(page)).toHaveText('Turn the master, tag M, on.');
@@ -42,7 +42,7 @@ test('teaching with a master: flashes are counted, a hold is measured, also over
   await advance(6);
   await expect(page.getByRole('timer')).toHaveText('+0:00');
   await page.reload();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await answer(page, 'Let go');
   await answer(page, 'It is off');
   await page.getByText('All precautions taken').click();
@@ -54,12 +54,12 @@ test('label digits are typed twice in the run: a slip is found, nothing typed is
   const path = await openCase(page, { vehicle: 'Dunmore Gully of the forester', system: /^Dunmore Gully/, authority: true });
   await proposed(page);
   await page.goto(`${path}?do=boxLive`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'A key, in no slot' }).click();
   await expect(page).toHaveURL(path);
   await startRun(page, 'Write a key into an empty slot');
   await page.waitForURL(/\/runs\/\d+$/);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await measure(page, '12.6');
   await answer(page, 'All loads are off');
   await underLoad(page, '12.2');

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { choose, expect, openCase, seeNoViolations, test } from './harness';
+import { alive, choose, expect, openCase, seeNoViolations, test } from './harness';
 
 const verdict = 'section[aria-label="Result"]';
 
@@ -21,7 +21,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   const path = await pelletCase(page, 'Veskar Ledger, by keyboard');
   const id = path.split('/').at(-1)!;
   await page.goto(`/bench/ladder?case=${id}&key=A`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.locator(verdict)).toContainText('Nothing measured yet');
   await expect(page.getByText('Not measured: the leads may add up to 1 Ω.')).toBeVisible();
   await seeNoViolations(page);
@@ -65,7 +65,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
   await page.keyboard.press('ArrowRight');
   await type(page, 'Readings', '1389', '1387');
   await page.reload();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.getByRole('radio', { name: 'as it goes in · 4' })).toBeChecked();
   await expect(page.getByRole('radio', { name: 'turned over · 2' })).toBeVisible();
   await expect(page.getByLabel('Meter leads, tips together')).toHaveValue('0,4');
@@ -91,7 +91,7 @@ test('by keyboard alone: readings, wrong input, both orientations, reload in the
 
 test('pasted, from a file, overloads, one reading: each is said as what it is', async ({ page }) => {
   await page.goto('/bench/ladder?ladder=veskar-twelve');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await type(page, 'Readings', '1600');
   await expect(page.locator(verdict)).toContainText('Between values 6 and 7.');
   await expect(page.locator(verdict)).toContainText('One reading can’t show a loose contact: take five.');
@@ -121,7 +121,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   const path = await pelletCase(page, 'Veskar Ledger, at the meter');
   const id = path.split('/').at(-1)!;
   await page.goto(`/bench/ladder?case=${id}&key=A`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByText('Meter, chart and case').click();
   await choose(page, 'Meter', 'Simulated meter');
   const connect = async (ohms: string, worn: string) => {
@@ -177,7 +177,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
   await seeNoViolations(page);
   // What was read is still there after a reload; the cautions are asked about anew.
   await page.reload();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.locator(verdict)).toContainText('It breaks.');
   await expect(page.getByRole('table', { name: 'Breaks' }).getByRole('cell', { name: 'tilt up' }).first()).toBeVisible();
   await page.getByLabel('All precautions taken').check();
@@ -195,7 +195,7 @@ test('with the simulated meter: leads, key, column behind its cautions, a worn c
 test('on a phone: measured with a finger, nothing cut', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/bench/ladder?ladder=dunmore-pair');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('radio', { name: 'side 2, as it goes in' }).check();
   await type(page, 'Readings', '1190', '1191');
   await expect(page.locator(verdict)).toContainText('Side 1 is not measured yet.');
@@ -208,7 +208,7 @@ test('on a phone: measured with a finger, nothing cut', async ({ page }) => {
 
 test('a meter of the shop, and one that nobody answers for', async ({ page }) => {
   await page.goto('/shop/meters');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Add a meter' }).click();
   await page.getByLabel('Name').fill('Hand meter');
   await page.getByLabel('Address, if it speaks SCPI over TCP').fill('nowhere');
@@ -224,7 +224,7 @@ test('a meter of the shop, and one that nobody answers for', async ({ page }) =>
   await expect(page.getByText('The meter is saved.')).toBeVisible();
   await seeNoViolations(page);
   await page.goto('/bench/ladder?ladder=tarn-ten');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await choose(page, 'Meter', 'Hand meter');
   await expect(page.getByText('± (0.5 % + 2 digits), steps of 1 Ω')).toBeVisible();
   await page.getByRole('button', { name: 'Read the meter' }).click();
@@ -232,7 +232,7 @@ test('a meter of the shop, and one that nobody answers for', async ({ page }) =>
     page.getByRole('alert').filter({ hasText: 'No answer from 127.0.0.1:1. Is the meter switched on, and on this network?' }),
   ).toBeVisible();
   await page.goto('/shop/meters');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Take Hand meter out of use' }).click();
   await expect(page.getByText('The meter is out of use.')).toBeVisible();
 });
@@ -242,7 +242,7 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   await page.getByRole('link', { name: 'Value charts of resistor keys' }).click();
   await page.getByRole('link', { name: 'Make a value chart' }).click();
   await page.waitForURL('/library/ladders/new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByLabel('Name').fill('Harbour van ladder');
   await page.getByLabel('Where the numbers come from').fill('folder 7, page 2 (invented)');
   // Typed as a table, by keyboard.
@@ -279,13 +279,13 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
   expect(download.suggestedFilename()).toMatch(/^shop-harbour-van-ladder-.{4}-1\.yaml$/);
   await page.getByRole('link', { name: 'Measure a key with it' }).click();
   await page.waitForURL(/\/bench\/ladder\?ladder=shop-harbour/);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await type(page, 'Readings', '151', '150');
   await expect(page.locator(verdict)).toContainText('Value 2.');
 
   // Another window comes in as the next version; both can be read.
   await page.goto('/library/import');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByLabel('Or paste it here').fill(readFileSync(await download.path(), 'utf8').replace('high: 160', 'high: 165'));
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('Imported as version 2.')).toBeVisible();
@@ -302,11 +302,11 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
 
   // A vehicle of the shop can given it, and the bench takes it by itself.
   await page.goto('/library/profiles/new?from=family:pellet');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByLabel('Vehicle').fill('Van of the chandler');
   await page.getByRole('button', { name: 'Make the profile' }).click();
   await page.waitForURL(/profiles\/shop-van-of-the-chandler/);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByLabel('Value chart of its resistor keys').selectOption({ label: 'Harbour van ladder' });
   await page.getByRole('button', { name: 'Save as version 2' }).click();
   await expect(page.getByText('Saved as version 2.')).toBeVisible();
@@ -316,7 +316,7 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
 
   // Retired, it is offered only where it is in use.
   await page.goto(path);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Retire' }).click();
   await expect(page.getByRole('status').getByText('No longer offered.')).toBeVisible();
   await page.goto(`/bench/ladder?case=${car.split('/').at(-1)}`);
@@ -328,14 +328,14 @@ test('a ladder of the shop: made from CSV, wrong lines said, measured with, take
 test('repeated looks: counted by key, kept over a reload, enough for the test of the case', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Orrin Spool, counted', system: /Orrin Spool/, keys: [{ tag: 'A' }, { tag: 'B' }] });
   await page.goto(`/bench/trials?case=${path.split('/').at(-1)}`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await seeNoViolations(page);
   for (let i = 0; i < 6; i += 1) await page.keyboard.press('1');
   await page.keyboard.press('2');
   await page.keyboard.press('u');
   await expect(page.getByRole('status', { name: 'Count' })).toHaveText('6 of 6');
   await page.reload();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.getByRole('status', { name: 'Count' })).toHaveText('6 of 6');
   await page.getByRole('radio', { name: 'tag B' }).check();
   await page.getByLabel('Chip kind, if the detector names one').fill('kind 4');
@@ -355,7 +355,7 @@ test('repeated looks: counted by key, kept over a reload, enough for the test of
 test('copy check: of what and how long it must be comes from the system of the case', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Veskar Codex, copied', system: /Veskar Codex/ });
   await page.goto(`/bench/copy-check?case=${path.split('/').at(-1)}`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('radio', { name: /^Digits of the secret, \d+/ }).check();
   await expect(page.getByLabel('Number of characters, if known')).not.toHaveValue('');
   await page.getByRole('textbox', { name: 'First entry' }).fill('3FA8');
@@ -364,7 +364,7 @@ test('copy check: of what and how long it must be comes from the system of the c
 
   const label = await openCase(page, { vehicle: 'Orrin Gully, copied', system: /Gully/ });
   await page.goto(`/bench/copy-check?case=${label.split('/').at(-1)}`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.getByRole('combobox', { name: 'Made of' })).toHaveText('0 to 9 and A to F');
   await page.getByRole('radio', { name: /^Digits on the label of the box, \d+/ }).check();
   await expect(page.getByRole('combobox', { name: 'Made of' })).toHaveText('0 to 9');
@@ -380,7 +380,7 @@ test('copy check: hidden, compared, masked until it is shown, nothing kept', asy
   const sent: string[] = [];
   page.on('request', (request) => sent.push(`${request.url()} ${request.postData() ?? ''}`));
   await page.goto('/bench/copy-check');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const first = page.getByRole('textbox', { name: 'First entry' });
   await first.fill('3FA8 C01D');
   await expect(page.getByText('8 characters')).toBeVisible();

@@ -1,4 +1,4 @@
-import { choose, expect, flashes, type Hand, openCase, seeNoViolations, keyboard, tapAlong, test } from './harness';
+import { alive, choose, expect, flashes, type Hand, keyboard, openCase, seeNoViolations, tapAlong, test } from './harness';
 
 /** The lamp of the ring, refused: four flashes a second. */
 const rapid = flashes(20, 0.3, 0.25, 0.12);
@@ -53,7 +53,7 @@ test('by mouse: too short is said so and kept as no evidence; long enough become
   });
   const id = path.split('/').at(-1)!;
   await page.goto(`/bench/lamp?case=${id}`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const area = page.getByRole('button', { name: /Tap along|at zero|Hold while it is lit/ });
   const hand: Hand = {
     begin: () => area.click(),
@@ -83,7 +83,7 @@ test('by mouse: too short is said so and kept as no evidence; long enough become
 
 test('a recording of an instrument: read in pieces, drawn and read; what is no recording is said where', async ({ page }) => {
   await page.goto('/bench/lamp?system=family:ring');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const choice = page.locator('input[type=file]');
   const file = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
   await choice.setInputFiles(file('lamp.csv', 'seconds,level\n0.1,1\n3.1,0\n2.9,1\n'));
@@ -101,7 +101,7 @@ test('a recording of an instrument: read in pieces, drawn and read; what is no r
 test('picked by eye, also where the lamp belongs to no key', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Calder Bundle, picked', system: /^Coded lock cylinder/ });
   await page.goto(`/bench/lamp?case=${path.split('/').at(-1)}`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await expect(page.locator(verdict)).toContainText('Picked by eye.');
   await page.getByRole('button', { name: /^Add to case/ }).click();
@@ -114,7 +114,7 @@ test.describe('on a phone', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, reducedMotion: 'reduce' } as object);
   test('by finger, with reduced motion: nothing moves, nothing is cut off', async ({ page }) => {
     await page.goto('/bench/lamp?system=family:ring');
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     // Reduced motion: the pictures of the patterns stand still.
     expect(await page.evaluate(() => document.getAnimations().length)).toBe(0);
     const area = page.getByRole('button', { name: /Tap along|at zero|Hold while it is lit/ });

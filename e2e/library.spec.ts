@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { choose, expect, seeNoViolations, test } from './harness';
+import { alive, choose, expect, seeNoViolations, test } from './harness';
 
 test('a profile of the shop: made, wrong input mended, saved, compared, exported, imported, retired', async ({ page }) => {
   await page.goto('/library/master-user');
   await page.getByRole('link', { name: 'Copy to a shop profile' }).click();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Make the profile' }).click();
   await expect(page.getByRole('alert')).toContainText('Vehicle: Nothing is written here. Write something.');
   await expect(page.getByLabel('Copied from')).toHaveValue('family:master-user');
@@ -57,7 +57,7 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
   expect(yaml).toContain('value: 8.5');
 
   await page.goto('/library/import');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const paste = page.getByLabel('Or paste it here');
   await paste.fill(`${yaml}secret: 1`);
   await page.getByRole('button', { name: 'Import' }).click();
@@ -76,14 +76,14 @@ test('a profile of the shop: made, wrong input mended, saved, compared, exported
 
   // It is offered at intake, until it is retired.
   await page.goto('/cases/new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await choose(page, 'System type', /Scooter of the florist/);
   await page.goto(path);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Retire' }).click();
   await expect(page.getByText('No longer offered for new cases.')).toBeVisible();
   await page.goto('/cases/new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('combobox', { name: 'System type' }).click();
   await expect(page.getByRole('option', { name: /Tarn Gantry/ })).toBeVisible();
   await expect(page.getByRole('option', { name: /Scooter of the florist/ })).toHaveCount(0);
@@ -134,7 +134,7 @@ test('each vehicle of the demo world is identified by what its page says is seen
     const seen = await seenOn(page);
     expect(Object.keys(seen).length).toBeGreaterThan(8);
     await page.goto('/cases/new');
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     const panel = page.locator('details').filter({ hasText: 'Find out which system it is' });
     await panel.locator('summary').click();
     const sure = panel.getByText('Everything seen points to this one.');

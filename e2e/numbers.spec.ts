@@ -1,4 +1,4 @@
-import { answer, expect, instruction, measure, openCase, openRow, startRun, test, underLoad } from './harness';
+import { alive, answer, expect, instruction, measure, openCase, openRow, startRun, test, underLoad } from './harness';
 
 test('a vehicle that no library knows: a typical number is asked for at its step, counts at once, and becomes a profile', async ({
   page,
@@ -17,7 +17,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await page.waitForURL(/\/runs\/\d+$/);
   const numbers = page.getByRole('list', { name: 'Typical numbers of this step' });
   await expect(numbers.getByText('typical, usual 12.2 to 12.7 V')).toBeVisible();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await numbers.getByRole('button', { name: 'Enter it: Battery rested at least' }).click();
   const dialog = page.getByRole('dialog', { name: 'What does the service information say?' });
   await dialog.getByRole('button', { name: 'Use this number' }).click();
@@ -30,7 +30,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await page.reload();
   await expect(page.getByLabel('Measured, V, at least 12.5 V')).toBeVisible();
 
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await measure(page, '12.62');
   await answer(page, 'All loads are off');
   await underLoad(page, '12.2');
@@ -62,7 +62,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await expect(instruction(page)).toHaveText('Leave the key off.');
   await page.reload();
   await expect(instruction(page)).toHaveText('Leave the key off.');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await answer(page, 'Time’s up by the new number');
   await expect(instruction(page)).not.toHaveText('Leave the key off.');
 
@@ -76,7 +76,7 @@ test('a vehicle that no library knows: a typical number is asked for at its step
   await page.goto(path);
   const learnt = await openRow(page, 'Looked up in this case');
   await expect(learnt.getByText('12.5 V')).toBeVisible();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(learnt.getByLabel('Profile of the shop')).toHaveValue(vehicle);
   await learnt.getByRole('button', { name: 'Save them' }).click();
   await page.waitForURL(/\/library\/profiles\/shop-brown-estate/);

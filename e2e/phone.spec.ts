@@ -1,12 +1,12 @@
 import sharp from 'sharp';
-import { choose, expect, openCase, openRow, seeNoViolations, test } from './harness';
+import { alive, choose, expect, openCase, openRow, seeNoViolations, test } from './harness';
 
 test.describe('on a phone', () => {
   test.use({ viewport: { width: 390, height: 844 } });
 
   test('a new case in steps: what is wrong leads to its step, nothing typed is lost, one step fits the screen or little more', async ({ page }) => {
     await page.goto('/cases/new');
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     const steps = page.getByRole('navigation', { name: 'Steps of the intake' });
     const now = steps.getByRole('button').and(page.locator('[aria-current=step]'));
     await expect(now).toContainText('Concern');
@@ -64,7 +64,7 @@ async function openCasePhone(page: Parameters<typeof openCase>[0]): Promise<stri
 test('address, phone and picture of the shop stand at the head of the report', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Dunmore Crag, on paper' });
   await page.goto('/shop');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByLabel('Address').fill('4 Curlew Lane\nWexmoor');
   await page.getByLabel('Phone').fill('555 0199');
   await page.getByRole('form', { name: 'Shop data' }).getByRole('button', { name: 'Save' }).click();
@@ -91,7 +91,7 @@ test('address, phone and picture of the shop stand at the head of the report', a
   await expect(page.getByText('If found: Saltmarsh Auto Electric, 555 0199').first()).toBeVisible();
 
   await page.goto('/shop');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await picture.getByRole('button', { name: 'Remove the picture' }).click();
   await expect(picture.getByText(/^None yet/)).toBeVisible();
   await page.goto(`${path}/report`);

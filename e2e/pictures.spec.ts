@@ -1,4 +1,4 @@
-import { expect, openCase, proposed, seeNoViolations, test } from './harness';
+import { alive, expect, openCase, proposed, seeNoViolations, test } from './harness';
 
 test('what a word can’t replace: drawings of system types, instruments, places of tests and keys', async ({ page }) => {
   await page.goto('/library');
@@ -11,7 +11,7 @@ test('what a word can’t replace: drawings of system types, instruments, places
   await expect(page.getByRole('list', { name: 'Resistor key, last uses' }).getByRole('link').first()).toHaveAttribute('href', /^\/cases\/\d+/);
   await seeNoViolations(page);
   await page.goto('/cases/new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByText('Find out which system it is').click();
   await expect(page.getByRole('group', { name: 'What does the key look like?' }).locator('button svg')).toHaveCount(6);
 });
@@ -32,7 +32,7 @@ test('a test tells where it is made, what a wrong repair costs and where each an
   });
   await proposed(page);
   await page.goto(`${path}?do=lamp&key=A`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const next = page.getByRole('region', { name: 'Next' });
   await expect(next.getByRole('img', { name: 'In the instrument cluster' })).toBeVisible();
   await expect(next.getByText(/^Tells “.+” from “.+”\. Repairing the wrong one costs /).first()).toBeVisible();

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { follow } from './follow';
-import { choose, expect, openCase, openRow, seeNoViolations, test } from './harness';
+import { alive, choose, expect, openCase, openRow, seeNoViolations, test } from './harness';
 
 type Advance = (s: number) => Promise<void>;
 const warnings = (page: Page) => page.getByRole('complementary', { name: 'The plan' }).getByRole('list', { name: 'Warnings' });
@@ -9,7 +9,7 @@ const step = (page: Page) => page.locator('#this-step');
 /** Reads a counter before or after the work, in the row of the case. */
 async function readCounter(page: Page, path: string, phase: 'before' | 'after'): Promise<void> {
   await page.goto(`${path}#counters`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const row = await openRow(page, 'Counters');
   await row.getByLabel(/^Reading/).fill('48210');
   await choose(page, 'When', phase === 'before' ? /before/ : /after/);
@@ -93,7 +93,7 @@ async function work(
   const told: string[] = [];
   for (let i = 0; i < 30; i += 1) {
     await page.goto(`${path}/replacement`);
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     if (await page.getByRole('heading', { name: 'All steps are done.' }).isVisible()) return told;
     const title = (await step(page).textContent())!;
     if (until?.test(title)) return told;
@@ -116,7 +116,7 @@ async function begin(page: Page, path: string, replaced: Record<string, string>)
   await page.goto(path);
   await openRow(page, 'Replaced parts and trouble codes');
   await page.getByRole('link', { name: 'Plan what a replaced part needs' }).click();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   for (const [label, origin] of Object.entries(replaced)) {
     await page.getByLabel(label, { exact: true }).selectOption(origin);
     await expect(page).toHaveURL(new RegExp(`=${origin}`));
@@ -186,7 +186,7 @@ test('a donor ECM with another part number: the plan stops, goes on with a reaso
   await expect(page.getByRole('heading', { name: 'Another variant' })).toBeVisible();
   await expect(page.getByText(/^Stopped · step 2/)).toBeVisible();
   await page.reload();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'It is listed: go on' }).click();
   await expect(page.getByLabel('Where it is listed as a replacement')).toHaveAttribute('aria-invalid', 'true');
   await page.getByLabel('Where it is listed as a replacement').fill('Parts list of the shop, page 12');
@@ -257,10 +257,10 @@ test('a replaced ignition switch in the infrared type: matched by authorized dat
   const path = await openCase(page, { vehicle: 'Veskar Inkwell, switch', system: /Veskar Inkwell/, keys: [{ tag: 'A' }, { tag: 'B' }] });
   const label = /^Electronic ignition switch/;
   await page.goto(`${path}/replacement`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const select = page.getByLabel(label);
   await select.selectOption('new');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Work by this plan' }).first().click();
   await expect(step(page)).toBeVisible();
   await work(page, advance, path, { until: /^(Swap|Match|Install)/ });
@@ -290,7 +290,7 @@ test('a list of fourteen codes of which one matters: it stands alone, moves the 
   const before = await chance();
   await openRow(page, 'Replaced parts and trouble codes');
   await page.getByRole('link', { name: 'Scans and trouble codes' }).click();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await recordScan(page, 'P0351 P0300 P0420 P0171 P0442 U0184 U0164 U0159 B0001 C0031 C0034 P0700 P0128\nP0633 present', 'before');
   const about = page.getByRole('region', { name: /^About this/ });
   await expect(about.getByRole('listitem')).toHaveText(/^P0633/);
@@ -303,7 +303,7 @@ test('a list of fourteen codes of which one matters: it stands alone, moves the 
 test('a scan without the immobilizer proves nothing about it, says how little none is worth, and a second one finds it silent', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Tarn Gantry, half a scan', system: /Tarn Gantry/, keys, words: 'Cranks and does not start.' });
   await page.goto(`${path}/codes`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('group', { name: 'ECM', exact: true }).getByLabel('answered').check();
   await page.getByRole('button', { name: 'Save the scan' }).click();
   await expect(page.getByText('The immobilizer was not scanned: this scan proves nothing about it.')).toBeVisible();
@@ -315,7 +315,7 @@ test('a scan without the immobilizer proves nothing about it, says how little no
   await expect(findings.or(page.locator('main')).getByText('None that matters for a start').first()).toBeVisible();
   await expect(page.getByText('Both immobilizer and ECM')).toHaveCount(0);
   await page.goto(`${path}/codes`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await recordScan(page, 'ECM\n  U0167 present', 'before', ['immobilizer']);
   await page.goto(path);
   await expect(page.getByText('The immobilizer does not').first()).toBeVisible();

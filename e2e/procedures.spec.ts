@@ -1,5 +1,5 @@
 import { type Fault, follow } from './follow';
-import { expect, openCase, seeNoViolations, test } from './harness';
+import { alive, expect, openCase, seeNoViolations, test } from './harness';
 
 /** The main procedure of each system type but the one that way.spec.ts walks, and some for every vehicle, with what goes wrong on the way. */
 const walks: [family: string, type: RegExp, procedure: string, faults: Fault[], tells: RegExp[], withKey?: string][] = [
@@ -111,7 +111,7 @@ test('the keys of a run: one left out of a relearn is said to be lost, their ord
   await expect(order).toHaveText([/tag A/, /tag C/]);
   await expect(page.getByRole('list', { name: 'Steps of the procedure' })).toContainText('Tag C');
   await page.reload();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(order).toHaveText([/tag A/, /tag C/]);
   await seeNoViolations(page);
   await page.getByLabel('All precautions taken').check();

@@ -1,11 +1,11 @@
-import { expect, openCase, openRow, seeNoViolations, test } from './harness';
+import { alive, expect, openCase, openRow, seeNoViolations, test } from './harness';
 
 test('a replaced ECM: what the intake told stands there, origin and tools change the plan, and a procedure is a touch away', async ({ page }) => {
   await page.goto('/cases/4');
   await openRow(page, 'Replaced parts and trouble codes');
   await page.getByRole('link', { name: 'Plan what a replaced part needs' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Replaced parts' })).toBeVisible();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
 
   // The intake says that the ECM was replaced: it is in already, so nothing is read from the old one and its counters stay lost.
   await expect(page.getByLabel('ECM', { exact: true })).toHaveValue('new');
@@ -43,7 +43,7 @@ test('a replaced ECM: what the intake told stands there, origin and tools change
 test('a part that holds nothing, two at once, and nothing chosen', async ({ page }) => {
   await page.goto('/cases/4/replacement?asked=&tool=scan+tool&tool=programming+tool');
   await expect(page.getByText('Choose what is replaced: the plan appears here.')).toBeVisible();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByLabel('Antenna coil').selectOption('new');
   await expect(page.getByText('An antenna coil holds nothing: install it, and nothing has to be learned.').first()).toBeVisible();
   await page.getByLabel('Antenna coil').selectOption('');
@@ -60,7 +60,7 @@ test('a part that holds nothing, two at once, and nothing chosen', async ({ page
 test('trouble codes from a pasted report: in their groups, a misread one confirmed, for one vehicle', async ({ page }) => {
   await page.goto('/library');
   await page.getByRole('link', { name: 'Trouble codes' }).click();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const text = page.getByLabel('Scan report or trouble codes');
   const explain = page.getByRole('button', { name: 'Explain trouble codes' });
   await expect(explain).toBeDisabled();
@@ -102,7 +102,7 @@ test('scans of a case: who was heard, the groups, a slip refused without losing 
   await page.goto(path);
   await openRow(page, 'Replaced parts and trouble codes');
   await page.getByRole('link', { name: 'Scans and trouble codes' }).click();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const text = page.getByLabel('Scan report');
   const save = page.getByRole('button', { name: 'Save the scan' });
   await text.fill('Nothing stored.');

@@ -1,4 +1,4 @@
-import { comeIn, expect, openCase, openRow, prepare, seeNoViolations, startRun, test } from './harness';
+import { alive, comeIn, expect, openCase, openRow, prepare, seeNoViolations, startRun, test } from './harness';
 
 /** Every kind of page, with the demo world on it. */
 const pages = [
@@ -89,7 +89,7 @@ test('dialogs of a run have no axe violations and keep the keys to themselves', 
 test('keys go to places, find, and show themselves', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('list', { name: 'Running waits' })).toBeAttached();
-  await page.waitForLoadState('networkidle').catch(() => {});
+  await alive(page).catch(() => {});
   for (const [key, path] of [
     ['c', '/cases'],
     ['l', '/library'],
@@ -149,7 +149,7 @@ test('styles are in the server’s page: it reads without scripts', async ({ bro
 
 test('an answer that nobody waits for any more is no error of the page; anything else is', async ({ page, complaints }) => {
   await page.goto('/');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.evaluate(async () => {
     const letGo = new AbortController();
     const answer = await fetch('/live', { signal: letGo.signal });

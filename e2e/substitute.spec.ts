@@ -1,10 +1,10 @@
-import { choose, expect, openCase, seeNoViolations, test, lookOvertakes } from './harness';
+import { alive, choose, expect, lookOvertakes, openCase, seeNoViolations, test } from './harness';
 
 const built = 'section[aria-label="What to build"]';
 
 test('a substitute for a step: from a series and from the drawer, behind cautions and authority, into the case', async ({ page }) => {
   await page.goto('/shop/meters');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('radio', { name: 'as CSV' }).check();
   await page.getByLabel('Resistors, as CSV').fill('ohms,tolerance_percent,count,watts\n220,1,4,0.25\n1200,1,0.5,0.25');
   await page.getByRole('button', { name: 'Save the drawer' }).click();
@@ -21,7 +21,7 @@ test('a substitute for a step: from a series and from the drawer, behind caution
   const path = await openCase(page, { vehicle: 'Veskar Ledger, substituted', system: /Veskar Ledger/ });
   const id = path.split('/').at(-1)!;
   await page.goto(`/bench/substitute?case=${id}`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page
     .getByRole('list', { name: 'Values' })
     .getByRole('button', { name: /^Value 6/ })
@@ -54,7 +54,7 @@ test('a substitute for a step: from a series and from the drawer, behind caution
 
   const other = await openCase(page, { vehicle: 'Veskar Ledger, authorised', system: /Veskar Ledger/, authority: true });
   await page.goto(`/bench/substitute?case=${other.split('/').at(-1)}&step=6`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Find the best' }).click();
   await page.getByLabel('All precautions taken').check();
   await page.getByRole('button', { name: 'Resistor accepted' }).click();
@@ -71,7 +71,7 @@ test('an unknown step: tried by keyboard, the lockout survives a reload and stan
   const id = path.split('/').at(-1)!;
   const address = `/bench/steps?case=${id}&ladder=veskar-twelve`;
   await page.goto(address);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const order = page.getByRole('list', { name: 'Values in the order in which they are tried' });
   await expect(order.getByRole('listitem')).toHaveCount(12);
   const first = (await order.getByRole('listitem').first().textContent())!.match(/^value (\d+)/)![1]!;
@@ -98,7 +98,7 @@ test('an unknown step: tried by keyboard, the lockout survives a reload and stan
   await advance(180);
   await page.goto(address);
   await expect(page.getByRole('heading', { level: 2, name: /^Put in value \d+\. Turn the ignition on\./ })).toBeVisible();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByLabel('All precautions taken').check();
   // The page looks again on its own, and so shows what was recorded before the answer to the tap is in: a key that is pressed then counts.
   const letAnswerIn = await lookOvertakes(page, '/bench/steps.data');

@@ -1,5 +1,20 @@
 import type { Page, Request, Route } from '@playwright/test';
-import { answer, comeIn, expect, instruction, intoDwell, measure, openCase, people, prepare, round, startRun, test, toProcedure } from './harness';
+import {
+  alive,
+  answer,
+  comeIn,
+  expect,
+  instruction,
+  intoDwell,
+  measure,
+  openCase,
+  people,
+  prepare,
+  round,
+  startRun,
+  test,
+  toProcedure,
+} from './harness';
 
 const relearn = { changed: ['ECM replaced'], authority: true } as const;
 
@@ -42,7 +57,7 @@ for (const order of ['before the run', 'after the run'] as const)
     const casePath = new URL(page.url()).pathname;
     await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
     await toProcedure(page);
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     const gate = () => {
       let open = () => {};
       const asked = { n: 0 };
@@ -77,7 +92,7 @@ for (const order of ['before the run', 'after the run'] as const)
       await answered;
     }
     await expect(page).toHaveURL(/\/runs\/\d+$/);
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     await expect(instruction(page)).toHaveText('Measure the battery, rested.');
     await expect(page).toHaveURL(/\/runs\/\d+$/);
   });
@@ -163,7 +178,7 @@ test('a key pressed the moment the next step appears is meant for that step', as
 test('what is ticked for the keys stays while something else changes in the shop', async ({ page }) => {
   const path = await openCase(page, { vehicle: 'Veskar Almanac, half verified' });
   await page.goto(`${path}/verify`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const yes = page.getByRole('group', { name: 'turns the lock' }).getByRole('radio', { name: 'yes', exact: true });
   await yes.check();
   const again = page.waitForResponse((r) => new URL(r.url()).pathname.endsWith('/verify.data'));
@@ -179,7 +194,7 @@ test('what is ticked for the keys stays while something else changes in the shop
 
 test('a change elsewhere is shown although one answer of the clock was lost', async ({ page }) => {
   await page.goto('/cases');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const row = page.getByRole('main').getByRole('link', { name: /Tarn Sluice, elsewhere/ });
   await expect(row).toHaveCount(0);
   let lost = 0;
@@ -201,7 +216,7 @@ async function tapSignedOut(page: Page, vehicle: string): Promise<void> {
   await startRun(page);
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
   // What the page loads because the run began has come: loaded without a session, it would lead away.
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.context().clearCookies();
   await measure(page, '12.6');
   await expect(page.getByRole('alert')).toHaveText(

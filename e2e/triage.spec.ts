@@ -1,4 +1,4 @@
-import { expect, flashes, openCase, seeNoViolations, keyboard, tapAlong, test } from './harness';
+import { alive, expect, flashes, keyboard, openCase, seeNoViolations, tapAlong, test } from './harness';
 import type { Page } from '@playwright/test';
 
 const word = (page: Page) => page.getByRole('region', { name: 'Verdict' }).getByRole('heading', { level: 2 });
@@ -10,7 +10,7 @@ async function begin(page: Page, intake: Parameters<typeof openCase>[1]): Promis
   const path = await openCase(page, intake);
   await page.getByRole('link', { name: 'Triage: not started' }).click();
   await page.waitForURL(`${path}/triage`);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   return path;
 }
 
@@ -126,7 +126,7 @@ test('not clear: a lamp that no list has doubts the system, which is identified 
     .click();
   await expect(word(page)).toHaveText('Not clear');
   await doubt.getByRole('link', { name: 'Check the system type again' }).click();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('combobox', { name: 'System type' }).click();
   await page.getByRole('option', { name: /^Resistor key/ }).click();
   await page.getByRole('button', { name: 'Use this system type' }).click();

@@ -1,5 +1,5 @@
 import type { Page, Request } from '@playwright/test';
-import { expect, openCase, prepare, startRun, test as base } from './harness';
+import { alive, expect, openCase, prepare, startRun, test as base } from './harness';
 import { serveWorker } from './server';
 
 /** A server of its own: what is done here to people, bays and the shop is nobody else's. */
@@ -93,7 +93,7 @@ async function everyButton(page: Page, address: string, acts: Map<string, Set<st
   const twice: string[] = [];
   await withoutPicker(page);
   await page.goto(address);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await openAll(page);
   const buttons = await buttonsOf(page);
   let stale = false;
@@ -162,7 +162,7 @@ test('a doubled click in a run answers one step, not the next one as well', asyn
   await expect(page.getByRole('heading', { level: 1 })).not.toHaveText(before!);
   const answers = page.locator('main button[class*=answer]');
   await answers.first().dblclick({ delay: 60 });
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   expect(new Set(sent).size).toBe(2);
 });
 

@@ -1,4 +1,4 @@
-import { answer, choose, comeIn, expect, instruction, intoDwell, measure, proposed, round, test, toProcedure, underLoad } from './harness';
+import { alive, answer, choose, comeIn, expect, instruction, intoDwell, measure, proposed, round, test, toProcedure, underLoad } from './harness';
 
 test('a replaced engine module, from intake to hand-over', async ({ page, browser, baseURL, advance }) => {
   test.setTimeout(300_000);
@@ -48,7 +48,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     // What comes first depends on what this shop has proven before; this test is chosen.
     await proposed(page);
     await page.goto(`${casePath}?do=engine`);
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     await page.getByLabel('All precautions taken').check();
     await page.getByRole('button', { name: 'Starts and dies' }).click();
     await expect(page).toHaveURL(casePath);
@@ -101,7 +101,7 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await expect(page.getByRole('timer')).toHaveText('6:00');
     await page.reload();
     // A key is heard once the page has come alive.
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     await expect(page.getByRole('timer')).toHaveText('6:00');
     await page.keyboard.press('o');
     await expect(page.getByText('That is early. Check again: is it really out?')).toBeVisible();

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { answer, expect, instruction, measure, openCase, proposed, seeNoViolations, startRun, test } from './harness';
+import { alive, answer, expect, instruction, measure, openCase, proposed, seeNoViolations, startRun, test } from './harness';
 
 /** An invented text, as a person pastes it. */
 const text = `Learning after the ECM was replaced
@@ -16,7 +16,7 @@ const text = `Learning after the ECM was replaced
 test('a text becomes a procedure of the shop: checked step by step, saved, mended, and run in a case', async ({ page, advance }) => {
   await page.goto('/library/transponder-dwell');
   await page.getByRole('link', { name: 'Make a procedure from a text' }).click();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Read the text' }).click();
   await expect(page.getByText('No sentence found. Paste the text of the procedure.')).toBeVisible();
   await page.getByLabel('Text of the service information').fill(text);
@@ -40,7 +40,7 @@ test('a text becomes a procedure of the shop: checked step by step, saved, mende
   await expect(row(8).getByText('Line 10: “About half past, look at it.”')).toBeVisible();
   // A reload in the middle loses nothing.
   await page.reload();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(row(3).getByLabel('At most (m:ss)')).toHaveValue('12:00');
 
   // The last step goes up by its arrow and down again by the keyboard on its number, then it is left out.
@@ -70,7 +70,7 @@ test('a text becomes a procedure of the shop: checked step by step, saved, mende
   await expect(page.getByRole('region', { name: 'Time line' }).getByText('point of no return')).toBeVisible();
 
   await test.step('mended, it is the next version, and both stand side by side', async () => {
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     await row(5).getByLabel('At least (m:ss)').fill('8');
     await expect(page.getByText('One step is not checked yet: 5.')).toBeVisible();
     await row(5).getByRole('checkbox').check();
@@ -99,7 +99,7 @@ test('a text becomes a procedure of the shop: checked step by step, saved, mende
       .click();
     await startRun(page, 'Learning after the ECM was replaced');
     await page.waitForURL(/\/runs\/\d+$/);
-    await page.waitForLoadState('networkidle');
+    await alive(page);
     await measure(page, '12.6');
     await answer(page, 'Done');
     for (let cycle = 1; cycle <= 2; cycle += 1) {
@@ -143,7 +143,7 @@ test('a copy of a shipped procedure: a note of a run becomes a hint, steps are m
   await expect(page.getByText('Stopped', { exact: false }).first()).toBeVisible();
 
   await page.goto('/library/procedures/check-new-key');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(page.getByText('Noted in a run: “Suppliers mix up the 433 and 434 shells.” (Ines Marrow)')).toBeVisible();
   await page.getByRole('button', { name: 'Copy to a procedure of the shop' }).click();
   await page.waitForURL(/\/library\/procedures\/shop-/);
@@ -171,7 +171,7 @@ test('a copy of a shipped procedure: a note of a run becomes a hint, steps are m
   await expect(row(1).getByLabel('Step 1, words')).toHaveValue('Photograph both keys side by side.');
   // A reload in the middle loses nothing.
   await page.reload();
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await expect(row(1).getByLabel('Step 1, words')).toHaveValue('Photograph both keys side by side.');
 
   await row(3).getByLabel('Step 3, words').fill(' ');
@@ -196,7 +196,7 @@ test('a copy of a shipped procedure: a note of a run becomes a hint, steps are m
   await expect(page.getByRole('row', { name: /→ this step again changed/ })).toBeVisible();
 
   await page.goto(path);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('region', { name: 'About this case' }).getByText('For every vehicle').click();
   await begin(/^New key, as we do it/);
   await expect(instruction(page)).toHaveText('Photograph both keys side by side.');
@@ -206,10 +206,10 @@ test('a copy of a shipped procedure: a note of a run becomes a hint, steps are m
 
 test('figures of a copy: a wait gets another time, what is no figure is refused, and the time line follows', async ({ page }) => {
   await page.goto('/library/procedures/relearn-ignition-on');
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   await page.getByRole('button', { name: 'Copy to a procedure of the shop' }).click();
   await page.waitForURL(/\/library\/procedures\/shop-/);
-  await page.waitForLoadState('networkidle');
+  await alive(page);
   const minutes = async () => Number((await page.getByRole('status').filter({ hasText: 'with two keys' }).innerText()).match(/About (\d+) min/)![1]);
   const before = await minutes();
   const wait = page.getByRole('textbox', { name: /^Step \d+, at least, s$/ });

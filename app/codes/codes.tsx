@@ -6,6 +6,7 @@ import { useMemo, useState } from 'react';
 import { Form, Link } from 'react-router';
 import {
   codesReadTest,
+  type Coverage,
   coverageNoteWords,
   coverages,
   coverageWords,
@@ -110,8 +111,10 @@ function ScanForm({ page }: { page: Shown }) {
   const act = useAct<typeof action>();
   const [text, setText] = useState('');
   const found = useMemo(() => findCodes(text.slice(0, mostScanText)), [text]);
-  const heard = new Set(found.codes.flatMap((c) => c.module ?? []));
-  const modules = [...new Set<ScannedModule>([...page.modules, ...heard])];
+  // Of a file with fields, who was heard; and a module whose codes were read has answered.
+  const heard = new Map<ScannedModule, Coverage>(Object.entries(found.coverage ?? {}) as [ScannedModule, Coverage][]);
+  for (const { module } of found.codes) if (module !== undefined) heard.set(module, 'answered');
+  const modules = [...new Set<ScannedModule>([...page.modules, ...heard.keys()])];
   return (
     <Form className={styles.form} onSubmit={act.send('scan')} noValidate>
       <ProblemSummary errors={act.errors} />
@@ -124,7 +127,7 @@ function ScanForm({ page }: { page: Shown }) {
         value={text}
         onChange={(event) => setText(event.target.value)}
         error={'text' in act.errors}
-        helperText={act.errors.text ?? 'Paste it as it is. Trouble codes are saved, the rest of the text is not.'}
+        helperText={act.errors.text ?? 'Paste it as it is: text, CSV or JSON. Trouble codes are saved, the rest is not.'}
         slotProps={{ htmlInput: { maxLength: mostScanText, spellCheck: false } }}
       />
       <p role="status" className={styles.count}>
@@ -137,11 +140,11 @@ function ScanForm({ page }: { page: Shown }) {
             <legend>{scannedWords[module]}</legend>
             {coverages.map((coverage) => (
               <Choice
-                key={`${coverage} ${heard.has(module)}`}
+                key={`${coverage} ${heard.get(module)}`}
                 type="radio"
                 name={`coverage.${module}`}
                 value={coverage}
-                defaultChecked={coverage === (heard.has(module) ? 'answered' : 'notAsked')}
+                defaultChecked={coverage === (heard.get(module) ?? 'notAsked')}
               >
                 {coverageWords[coverage]}
               </Choice>

@@ -1,5 +1,5 @@
 import { csv, csvResponse } from '../../server/base/csv';
-import { scanColumns, scanRows } from '../../server/cases/scans';
+import { scanColumns, scanRows, scansAsJson } from '../../server/cases/scans';
 import { caseOf } from '../cases/caseId.server';
 import type { Route } from './+types/export';
 
@@ -8,15 +8,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const record = await caseOf(context, params.caseId);
   const name = `case-${record.number}-codes`;
   if (new URL(request.url).searchParams.get('as') !== 'json') return csvResponse(`${name}.csv`, csv([...scanColumns], scanRows(record.scans)));
-  const scans = record.scans.map(({ at, by, phase, cleared, note, found }) => ({
-    at: new Date(at).toISOString(),
-    by,
-    phase,
-    cleared,
-    note,
-    ...found,
-  }));
-  return new Response(JSON.stringify(scans, null, 2), {
+  return new Response(scansAsJson(record.scans), {
     headers: {
       'Content-Type': 'application/json; charset=utf-8',
       'Content-Disposition': `attachment; filename="${name}.json"`,

@@ -1,5 +1,6 @@
 import { generator } from '../units';
-import { findCodes, type FoundCode, mostCharacters } from './find';
+import { findCodes, mostCharacters } from './find';
+import type { FoundCode } from './inText';
 import { readCode } from './code';
 
 /** Each code with what its line says, in one line. */

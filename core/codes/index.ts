@@ -3,17 +3,17 @@ export { type BinaryCode, bytesOfCodes, codeOfBytes, codesOfBytes, twoBytes } fr
 export { type CodeOwner, type CodeSystem, readCode, type TroubleCode } from './code';
 export { type CodeList, type Relevance, relevances, type Topic } from './documents';
 export { explainCode, type ExplainedCode, type ExplainFor } from './explain';
-export { findCodes, type FoundCode, type FoundCodes, type GuessedCode, mostCharacters } from './find';
+export { type Coverage, coverages } from './coverage';
+export { findCodes, mostCharacters } from './find';
+export type { FoundCode, FoundCodes, GuessedCode } from './inText';
 export { mostExplained, mostScanText } from './limits';
 export { type KnownNames, lintCodes } from './lintCodes';
 export { type ScannedModule, scannedModules } from './modules';
 export {
   compareScans,
   type ComparedScans,
-  type Coverage,
   type CoverageNote,
   coverageNotes,
-  coverages,
   type Scan,
   type ScannedCode,
   scanOf,

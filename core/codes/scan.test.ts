@@ -1,5 +1,6 @@
+import { type Coverage, coverages } from './coverage';
 import { findCodes } from './find';
-import { compareScans, type Coverage, coverageNotes, coverages, type Scan, scanOf, whoAnswered } from './scan';
+import { compareScans, coverageNotes, type Scan, scanOf, whoAnswered } from './scan';
 
 const scan = (text: string, coverage: Scan['coverage'] = {}) => scanOf(findCodes(text).codes, coverage);
 const names = (codes: Scan['codes']) => codes.map((c) => c.code);

@@ -1,9 +1,6 @@
-import type { FoundCode } from './find';
+import type { Coverage } from './coverage';
+import type { FoundCode } from './inText';
 import type { ScannedModule } from './modules';
-
-/** Whether a module was heard in a scan. `notAsked` is not `silent`: nothing is known of it. */
-export const coverages = ['answered', 'silent', 'notAsked'] as const;
-export type Coverage = (typeof coverages)[number];
 
 /** A code of a scan, without its place in the text it came from. */
 export type ScannedCode = Pick<FoundCode, 'code' | 'failureType' | 'status' | 'statusByte' | 'module' | 'freezeFrame'>;

@@ -1,6 +1,7 @@
+import type { Coverage } from './coverage';
 import type { Relevance } from './documents';
 import type { ScannedModule } from './modules';
-import type { Coverage, CoverageNote } from './scan';
+import type { CoverageNote } from './scan';
 import type { CodeStatus } from './status';
 
 /** The four groups in which codes stand in a case. */

@@ -1,5 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
-import { findCodes, mostScanText, noneShare } from '../../core/codes';
+import { findCodes, mostScanText, noneShare, scanOf } from '../../core/codes';
 import { scan } from '../db/schema';
 import { loadCase } from '../record/cases';
 import { Harness, lead, refusal, technician } from '../services/harness.testing';
@@ -8,7 +8,7 @@ import { parsePlanForm } from '../replacement/forms';
 import { parkCase } from './closing';
 import { readReport } from './report';
 import { csv } from '../base/csv';
-import { explained, immobilizerOf, modulesToAsk, parseScan, recordScan, scanColumns, scanRows, viewScans } from './scans';
+import { explained, immobilizerOf, modulesToAsk, parseScan, recordScan, scanColumns, scanRows, scansAsJson, viewScans } from './scans';
 
 let harness: Harness;
 beforeAll(async () => {
@@ -185,7 +185,7 @@ test('how little a scan without a code tells', () => {
   expect(noneShare({ default: {}, a: { none: 0.1 } }, ['a', 'toString'])).toEqual({ least: 0, most: 0.1 });
 });
 
-test('as a table: a line for each code, and one for each module without; what is exported as CSV is found again', async () => {
+test('as a table: a line for each code, and one for each module without; what is exported as CSV or JSON is found again, whole', async () => {
   const id = await harness.openCase();
   await record(id, { text: 'ECM\nP0562-16 stored [28]\n  Battery: 11.4 V\nU0100', coverage: { immobilizer: 'silent' }, note: '=1+1' });
   const rows = scanRows(await scansOf(id));
@@ -197,6 +197,18 @@ test('as a table: a line for each code, and one for each module without; what is
   const text = csv([...scanColumns], rows);
   // No spreadsheet takes a note for a formula.
   expect(text).toContain(",'=1+1");
-  expect(findCodes(text).codes.map((c) => c.code)).toEqual(['P0562', 'U0100']);
+  const [kept] = await scansOf(id);
+  for (const file of [text, scansAsJson([kept!])]) {
+    const { codes, coverage } = findCodes(file);
+    expect(scanOf(codes, { ...coverage })).toEqual(kept!.found);
+  }
+  // Who was heard comes in with the file; what is ticked counts before it.
+  const again = await harness.openCase();
+  await record(again, { text, coverage: { immobilizer: 'notAsked' } });
+  await record(again, { text });
+  expect((await scansOf(again)).map((s) => s.found.coverage)).toEqual([
+    { engine: 'answered', immobilizer: 'notAsked' },
+    { engine: 'answered', immobilizer: 'silent' },
+  ]);
   expect(scanRows([])).toEqual([]);
 });

@@ -51,7 +51,7 @@ export const parseScan = (data: unknown) => parseForm(scanForm, data);
 export type ScanForm = ReturnType<typeof parseScan>;
 
 /**
- * Records a scan: the codes of its text, once each, and which modules were heard. The text itself is not kept: it may name people and vehicles. Where
+ * Records a scan: the codes of its text, once each, and which modules were heard, as ticked, else as a file with fields says. The text itself is not kept: it may name people and vehicles. Where
  * both the immobilizer and the ECM were asked, the scan answers the test of who answers; where one of them answered, that of what the codes show.
  * @returns the titles of the tests that it answered
  */
@@ -61,7 +61,8 @@ export async function recordScan(
   caseId: number,
   form: ScanForm,
 ): Promise<string[]> {
-  const found = scanOf(findCodes(form.text).codes, form.coverage);
+  const read = findCodes(form.text);
+  const found = scanOf(read.codes, { ...read.coverage, ...form.coverage });
   if (found.codes.length > mostCodes)
     throw refused(
       400,
@@ -222,3 +223,11 @@ export function scanRows(scans: readonly ScanLine[]): string[][] {
     return [...found.codes.map((c) => row(c.module, c)), ...without.map((module) => row(module))];
   });
 }
+
+/** The scans of a case as they are kept, for another program; pasted again, all of it is found. */
+export const scansAsJson = (scans: readonly ScanLine[]): string =>
+  JSON.stringify(
+    scans.map(({ at, by, phase, cleared, note, found }) => ({ at: new Date(at).toISOString(), by, phase, cleared, note, ...found })),
+    null,
+    2,
+  );
