@@ -4,8 +4,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: './e2e/server.ts',
-  // A page that is waited for leaves a core free.
-  workers: 3,
+  workers: 2,
   fullyParallel: false,
   // Room for a machine that is slow and shared: a limit here catches what hangs, not what is slow (npm run bench watches that).
   timeout: 360_000,

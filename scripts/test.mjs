@@ -127,7 +127,7 @@ if (!quick) {
   say('Build');
   if (one('build', build())) {
     say('System tests');
-    jest('system', ['--runInBand']);
+    jest('system', ['--maxWorkers=2']);
     say('Browser tests');
     browser();
   }
