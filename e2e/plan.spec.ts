@@ -18,7 +18,7 @@ async function readCounter(page: Page, path: string, phase: 'before' | 'after'):
 }
 
 async function recordScan(page: Page, text: string, phase: 'before' | 'after', silent: string[] = []): Promise<void> {
-  const scans = page.getByRole('region', { name: /^(Before|After) the work$/ });
+  const scans = page.getByRole('region', { name: /^Scan \d+, (before|after) the work$/ });
   const before = await scans.count();
   await page.getByLabel('Scan report').fill(text);
   for (const fields of await page.getByRole('group').filter({ hasText: 'not scanned' }).all()) {
@@ -321,5 +321,19 @@ test('a scan without the immobilizer proves nothing about it, says how little no
   await expect(page.getByText('The immobilizer does not').first()).toBeVisible();
   const leading = page.getByRole('region', { name: 'What it could be' }).getByRole('button').first();
   await expect(leading).toContainText('Immobilizer module has no power');
-  await inReport(page, path, ['The immobilizer does not', /silent: immobilizer/]);
+  // What the scan tool shows beside codes: each value a line of the record.
+  await page.goto(`${path}/codes`);
+  await alive(page);
+  const live = page.getByRole('region', { name: 'Live data' });
+  const save = live.getByRole('button', { name: 'Save the live data' });
+  await expect(save).toBeDisabled();
+  const supply = live.getByRole('group', { name: 'Supply voltage, immobilizer live data' });
+  await supply.getByLabel('The immobilizer does not answer').check();
+  await live.getByRole('group', { name: 'Release received, ECM live data' }).getByLabel('No release received').check();
+  await seeNoViolations(page);
+  await save.click();
+  await expect(live.getByText('Saved to the record: Release received, ECM live data; Supply voltage, immobilizer live data.')).toBeVisible();
+  await expect(supply).toContainText('Last: The immobilizer does not answer');
+  await expect(supply.getByLabel('Not read')).toBeChecked();
+  await inReport(page, path, ['The immobilizer does not', /silent: immobilizer/, 'No release received']);
 });

@@ -17,6 +17,7 @@ import {
   scannedWords,
 } from '../../core/codes';
 import type { Family } from '../../core/library';
+import { parseLiveData, recordLiveData, viewLiveData } from '../../server/ledger/liveData';
 import { modulesToAsk, parseScan, recordScan, viewScans } from '../../server/cases/scans';
 import { here } from '../../server/http/requestContext';
 import { caseId, caseOf } from '../cases/caseId.server';
@@ -28,6 +29,7 @@ import { useAct } from '../ui/useAct';
 import type { Route } from './+types/codes';
 import { CodeGroups, whereWords } from './CodeGroups';
 import { Guesses } from './Guesses';
+import { LiveData } from './LiveData';
 import styles from './codes.module.css';
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -51,6 +53,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     worked: record.runs.length > 0 || record.repairActions.some((d) => d.kind === 'repair' && d.result !== null),
     modules: modulesToAsk(content),
     nothing: nothingShare(family),
+    live: viewLiveData(record, family),
+    cautions: Object.fromEntries(services.library.cautions),
     ...viewScans(record.scans, content, services.library.codes, { ...(record.profile ? { profile: record.profile.id } : {}), tests }),
   };
 }
@@ -62,6 +66,10 @@ export async function action(args: Route.ActionArgs) {
     scan: async ({ form, act }) => {
       const answered = await recordScan({ db: database.db, documents, library }, act(), id, parseScan(form));
       return { said: answered.length === 0 ? 'Saved to the case.' : `Saved to the case, and it answers: ${answered.join('; ')}.` };
+    },
+    live: async ({ form, act }) => {
+      const titles = await recordLiveData(database.db, documents, act(), id, parseLiveData(form));
+      return { said: `Saved to the record: ${titles.join('; ')}.` };
     },
   });
 }
@@ -86,15 +94,16 @@ export default function CaseCodes({ loaderData: d }: Route.ComponentProps) {
       <p>
         <Link to={`/cases/${d.id}`}>Back to the case</Link>
       </p>
-      <h1>Trouble codes</h1>
+      <h1>Trouble codes and live data</h1>
       {d.compared && <Compared compared={d.compared} />}
       {d.open ? <ScanForm key={d.scans.length} page={d} /> : <p className="quiet">This case is not open: nothing more can be recorded.</p>}
+      {d.open && <LiveData live={d.live} cautions={d.cautions} />}
       {d.scans.length === 0 ? (
         <p className={styles.empty}>No scan is recorded yet.</p>
       ) : (
         <>
-          {d.scans.map((scan) => (
-            <OneScan key={scan.id} scan={scan} nothing={d.nothing} />
+          {d.scans.map((scan, i) => (
+            <OneScan key={scan.id} number={d.scans.length - i} scan={scan} nothing={d.nothing} />
           ))}
           <p className={styles.exports}>
             <a href={`/cases/${d.id}/codes/export`}>Export as CSV</a>
@@ -176,12 +185,14 @@ function ScanForm({ page }: { page: Shown }) {
 type ScanShown = Shown['scans'][number];
 const shownCodes = (codes: ScanShown['codes']) => codes.map((c) => ({ ...c, where: whereWords(c.module, c.status) }));
 
-function OneScan({ scan, nothing }: { scan: ScanShown; nothing: Shown['nothing'] }) {
+function OneScan({ number, scan, nothing }: { number: number; scan: ScanShown; nothing: Shown['nothing'] }) {
   const { day, hm } = useTimes();
   const id = `scan-${scan.id}`;
   return (
     <section aria-labelledby={id} className={styles.scan}>
-      <h2 id={id}>{scan.phase === 'before' ? 'Before the work' : 'After the work'}</h2>
+      <h2 id={id}>
+        Scan {number}, {scan.phase} the work
+      </h2>
       <p className="quiet">
         {day(scan.at)}, {hm(scan.at)}, by {scan.by}. {scan.cleared ? 'Cleared afterward. ' : ''}
         {scan.note}

@@ -120,6 +120,8 @@ export interface TestDefinition {
   instrument?: TestInstrument;
   /** It is only written down, by what else stands in the case; nobody is sent to make it. */
   recorded?: true;
+  /** A value of live data that is read off a scan tool; the case has them side by side, each with the links it speaks of. */
+  live?: true;
   /** It looks at the same as another test, so the two never count twice for one key. */
   same?: string;
 }

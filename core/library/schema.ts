@@ -217,6 +217,7 @@ const test = Joi.object({
   humanError: Joi.number().min(0).max(0.4),
   independent: Joi.boolean(),
   recorded: Joi.boolean().valid(true),
+  live: Joi.when('where', { is: 'scanTool', then: Joi.boolean().valid(true), otherwise: Joi.forbidden() }),
   money,
   penalty: money,
   needs: Joi.object({

@@ -92,7 +92,7 @@ export const pages = {
   '/cases/:caseId/labels': { see: 'look' },
   '/cases/:caseId/photos': { see: 'look', acts: { attach: 'attachPhotos' }, alone: true },
   '/cases/:caseId/photos/:photoId': { see: 'look' },
-  '/cases/:caseId/codes': { see: 'look', acts: { scan: 'recordEvidence' } },
+  '/cases/:caseId/codes': { see: 'look', acts: { scan: 'recordEvidence', live: 'recordEvidence' } },
   '/cases/:caseId/codes/export': { see: 'look' },
   '/cases/:caseId/replacement': {
     see: 'look',
