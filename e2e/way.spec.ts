@@ -89,6 +89,14 @@ test('a replaced engine module, from intake to hand-over', async ({ page, browse
     await answer(page, 'A window is open');
     await answer(page, 'All keys are here');
     await answer(page, 'New');
+    // What the case knows of communication stands beside the step that asks for it.
+    await expect(page.getByText('This case has no scan yet')).toBeVisible();
+    await page.getByRole('link', { name: 'Save a scan' }).click();
+    await page.getByLabel('Scan report').fill('ECM\nU0101 present\n');
+    await page.getByRole('button', { name: 'Save the scan' }).click();
+    await expect(page.getByRole('region', { name: 'Scan 1, after the work' })).toBeVisible();
+    await page.goto(runPath);
+    await expect(page.getByText('U0101 present. Scan again: what returns is real')).toBeVisible();
     await answer(page, 'Trouble codes are cleared');
     await answer(page, 'Key is off and out');
   });

@@ -12,6 +12,7 @@ import type { OnResult } from './instruments/onResult';
 import type { Commands } from './useCommands';
 import styles from './run.module.css';
 import { Numbers } from './Numbers';
+import { type Communication, Reads } from './Reads';
 import { WaitColumn } from './WaitColumn';
 
 // Fields and dialogs come after the page, or when they are shown: a run is first of all read.
@@ -32,11 +33,13 @@ interface Props {
   ladder: Ladder | null;
   /** How often an extra cycle of this procedure brought it in this shop. */
   odds: ExtraTries | null;
+  /** What the case's last scan says of communication. */
+  communication: Communication | null;
   commands: Commands;
 }
 
 /** One instruction, what should be seen, the time, and what can be answered. */
-export function Step({ shown, now, cautions: known, lamps, ladder, odds, commands }: Props) {
+export function Step({ shown, now, cautions: known, lamps, ladder, odds, communication, commands }: Props) {
   const { busy, send } = commands;
   const cautions = useCautions(shown.cautions, known);
   const [dialog, open] = useState<'else' | 'stop' | 'waive' | null>(null);
@@ -93,6 +96,7 @@ export function Step({ shown, now, cautions: known, lamps, ladder, odds, command
         <h1 className={styles.instruction}>{shown.instruction}</h1>
         {wait && <WaitTime shown={shown} now={now} />}
         {shown.hint && <p className={styles.hint}>{shown.hint}</p>}
+        {shown.reads && <Reads communication={communication} />}
         {shown.extra && <p className={styles.hint}>{extraWords(shown.extra, odds)}</p>}
         {lamp && !overdue && (
           <div className={styles.lamp}>

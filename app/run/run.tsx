@@ -3,6 +3,7 @@ import { Link, useLocation } from 'react-router';
 import { here } from '../../server/http/requestContext';
 import { resolveLamps, valuesOf } from '../../core/library';
 import { compile, extraCycle, fold, numbersGiven, paramsAt, type Procedure, reserveOf, sayReserve, view } from '../../core/procedure';
+import { communicationCodes } from '../../core/codes';
 import type { Ladder } from '../../core/ladder';
 import { type CaseRecord, onRecord } from '../../server/record/cases';
 import { offeredLadders } from '../../server/library/ladders';
@@ -18,6 +19,7 @@ import { Ended } from './Ended';
 import styles from './run.module.css';
 import { Reserve } from './Reserve';
 import { Sequence } from './Sequence';
+import type { Communication } from './Reads';
 import { SignalBar } from './SignalBar';
 import { Step } from './Step';
 import { useCommands } from './useCommands';
@@ -49,9 +51,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     key: first.type === 'started' ? (first.keys[0] ?? '') : '',
     odds: extraCycle(programOf(run.procedure), valuesOf(run.params), foldRun(run)) ? await shopOdds(services, run.procedure.id) : null,
     ladder: await ladderOf(services, record, run.procedure),
+    communication: communicationOf(record),
     cautions: Object.fromEntries(services.library.cautions),
     lamps: resolveLamps(family.lamps, paramsAt(run.params, numbersGiven(run.events))),
   };
+}
+
+/** What the last scan of the case says of communication, for a step that reads it; null: none is saved. */
+function communicationOf({ scans }: CaseRecord): Communication | null {
+  const last = scans.at(-1);
+  return last ? { codes: communicationCodes(last.found), at: last.at, cleared: last.cleared } : null;
 }
 
 /** The vehicle's value chart, where a step of the run reads a resistor key. */
@@ -108,6 +117,7 @@ export default function Run({ loaderData }: Route.ComponentProps) {
           lamps={loaderData.lamps}
           ladder={loaderData.ladder}
           odds={loaderData.odds}
+          communication={loaderData.communication}
           commands={commands}
         />
       ) : (

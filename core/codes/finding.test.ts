@@ -1,5 +1,5 @@
 import { readContent } from '../../content/reader';
-import { codesRead } from './finding';
+import { codesRead, communicationCodes } from './finding';
 import { findCodes } from './find';
 import { scanOf } from './scan';
 
@@ -30,6 +30,13 @@ test('a scan in which neither the immobilizer nor the ECM answered shows nothing
   expect(read('P0513', { engine: 'notAsked' })).toBeUndefined();
   expect(read('', { engine: 'silent', immobilizer: 'answered' })).toBe('none');
 });
+
+test.each([
+  ['', []],
+  ['P0562 present', []],
+  ['U0100 present\nU0100\nU3003 pending', ['U0100', 'U3003']],
+  ['U0100 stored', []],
+])('communication codes that are there in %j: %j', (text, codes) => expect(communicationCodes({ codes: findCodes(text).codes })).toEqual(codes));
 
 test('every outcome is one of the test that a scan answers, in every system type that has it', () => {
   for (const family of library.families.values()) {

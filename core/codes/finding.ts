@@ -1,3 +1,4 @@
+import { readCode } from './code';
 import { type CodeFinding, codeFindings, type CodeList } from './documents';
 import { explainCode } from './explain';
 import type { Scan } from './scan';
@@ -37,4 +38,9 @@ export function codesRead(
   });
   const now = codeFindings.find((f) => found.some((c) => c.finding === f && !c.stored));
   return now ?? (found.length > 0 ? 'onlyStored' : 'none');
+}
+
+/** What a scan says of communication: the codes of the network that are there now, each once. One whose status nobody told counts as there. */
+export function communicationCodes({ codes }: Pick<Scan, 'codes'>): string[] {
+  return [...new Set(codes.filter((c) => readCode(c.code)?.system === 'network' && c.status !== 'stored').map((c) => c.code))];
 }

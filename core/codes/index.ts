@@ -1,4 +1,4 @@
-export { type CodesRead, codesRead, codesReadTest, noneShare } from './finding';
+export { type CodesRead, codesRead, communicationCodes, codesReadTest, noneShare } from './finding';
 export { type BinaryCode, bytesOfCodes, codeOfBytes, codesOfBytes, twoBytes } from './binary';
 export { type CodeOwner, type CodeSystem, readCode, type TroubleCode } from './code';
 export { type CodeList, type Relevance, relevances, type Topic } from './documents';

@@ -45,6 +45,8 @@ export interface ConfirmStep extends StepCommon {
   confirm: string;
   hint?: string;
   done: string;
+  /** What the case says of it is shown beside it: whether its last scan has a communication code. */
+  reads?: 'communicationCodes';
   /** A lead may waive it with a written reason. */
   waivable: boolean;
 }

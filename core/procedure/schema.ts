@@ -28,6 +28,7 @@ const stepForms = {
     confirm: text.required(),
     hint: text,
     done: shortText.default(lintSentences.yes),
+    reads: Joi.string().valid('communicationCodes'),
     waivable: Joi.boolean().default(false),
   }),
   value: Joi.object({

@@ -41,6 +41,18 @@ test('a fourth round is drawn when it is begun', () => {
   expect(labels(s).filter((l) => l.startsWith('Wait'))).toEqual(['Wait 1 past', 'Wait 2 past', 'Wait 3 past', 'Wait 4 ahead']);
 });
 
+test('a step that asks the case for something says so, and only that step', () => {
+  const s = session({ keys: ['A'] });
+  s.ready();
+  const asked: [string, string | undefined][] = [];
+  for (const answer of ['done', 'new', 'done', 'done']) {
+    asked.push([s.state().step, s.shown().reads]);
+    s.answer(answer);
+    s.pass(5);
+  }
+  expect(asked.filter(([, reads]) => reads !== undefined)).toEqual([['codesNew', 'communicationCodes']]);
+});
+
 test('the forecast: hands, then the rest of the wait, and what follows', () => {
   const s = run(['A']);
   s.pass(8);

@@ -83,6 +83,8 @@ export interface RunView {
   attention: Attention;
   /** What a passed limit means. */
   warning?: string;
+  /** What the case is asked for beside this step. */
+  reads?: 'communicationCodes';
   /** Warnings from what is on record, before a commitment. */
   warnings: string[];
   /** The vehicle's numbers on which this step rests. */
@@ -153,6 +155,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
   if (instrument) shown.instrument = instrument;
   if (state.stop) shown.stop = { name: state.stop.name, text: say(state.stop.text) };
   if ('hint' in step && step.hint) shown.hint = say(step.hint);
+  if ('reads' in step && step.reads) shown.reads = step.reads;
   const lamp = 'message' in step ? step.message : step.lamp;
   if (lamp) shown.lamp = lamp;
   if (state.notice) shown.notice = { kind: state.notice.kind, text: state.notice.text ? say(state.notice.text) : noticeText[state.notice.kind] };
