@@ -49,6 +49,12 @@ const texts: [name: string, text: string, codes: string[], guesses: string[]][] 
   ['at the edges', '(P0562),P0563;"U0100"\tB2810.\nC0040', ['P0562', 'P0563', 'U0100', 'B2810', 'C0040'], []],
   ['look-alikes are guesses', 'PO562 and P05l3, UO1OO, P0S62, PI234', [], ['PO562 P0562', 'P05l3 P0513', 'P0S62 P0562', 'PI234 P1234']],
   ['a code in parts is a guess', 'P 0562, B-1234 bay', [], ['P 0562 P0562', 'B-1234 B1234']],
+  [
+    'behind a slash only in a list of codes',
+    'docs/B1234/C0040 P0562/P0563 https://x.test/U0100/ P0562 / P0563',
+    ['P0562', 'P0563', 'P0562', 'P0563'],
+    [],
+  ],
   ['words are no codes', 'BOSS POOL COIL COOL UBOOT PILOT CLOSE', [], []],
   ['a description names another module', 'BCM: U0155 Lost communication with instrument cluster', ['U0155 body'], []],
   ['Windows line ends', 'ECM\r\nP0562 stored\r\n\r\nBCM\r\nU0100\r\n', ['P0562 engine stored', 'U0100 body'], []],

@@ -37,7 +37,7 @@ export interface FoundCodes {
 }
 
 /** A word that may be a code: letters, digits and what looks like them, not within a longer word or number. */
-const candidate = /(?<![A-Za-z0-9_.#/$-])([PCBUpcbu])([ -]?)([0-9A-Za-z|]{4})(?:([-:]?)([0-9A-Fa-f]{2}))?(?![A-Za-z0-9_|])/g;
+const candidate = /(?<![A-Za-z0-9_.#$-])([PCBUpcbu])([ -]?)([0-9A-Za-z|]{4})(?:([-:]?)([0-9A-Fa-f]{2}))?(?![A-Za-z0-9_])/g;
 /** A code and more behind a hyphen or a dot is a part number or a file, not a code. */
 const goesOn = /^(?:-[A-Za-z0-9]|\.[A-Za-z0-9])/;
 
@@ -104,14 +104,18 @@ function inLine(
 ): { codes: (Pick<FoundCode, 'code' | 'failureType' | 'at'> & { length: number })[]; guesses: GuessedCode[] } {
   const codes: (Pick<FoundCode, 'code' | 'failureType' | 'at'> & { length: number })[] = [];
   const guesses: GuessedCode[] = [];
+  let ended = -1;
   for (const match of line.matchAll(candidate)) {
     const [whole, letter, gap, four, , type] = match as unknown as [string, string, string, string, string | undefined, string | undefined];
     if (goesOn.test(line.slice(match.index + whole.length))) continue;
+    // Behind a slash it is part of an address or a number, unless a list of codes goes on there.
+    if (line[match.index - 1] === '/' && ended !== match.index - 1) continue;
     const read = asDigits(four);
     if (!read) continue;
     const parsed = readCode(`${letter}${read.digits}${type ?? ''}`);
     if (!parsed) continue;
     const { code, failureType } = parsed;
+    ended = match.index + whole.length;
     const place = start + match.index;
     // A space or a hyphen after the letter may be a list: B 1234 is more often a label than a code.
     if (!read.exact || gap !== '') guesses.push({ text: whole, code, at: place });

@@ -1,3 +1,4 @@
+import { communicationCodes } from '../../core/codes';
 import type { Family } from '../../core/library';
 import { foldJob, type Job, type Witnessed } from '../../core/replacement';
 import { latestSeen } from '../../core/keys';
@@ -6,9 +7,6 @@ import { type CaseRecord, entriesOf, keysHere } from '../record/cases';
 /** Where the work after a replacement stands in a case, null where no plan is being worked. */
 export const jobOf = (record: CaseRecord, family: Family): Job | null =>
   record.replacement.length === 0 ? null : foldJob(record.replacement, witnessed(record, family));
-
-/** A communication code that is more than a memory. */
-const isLost = ({ code, status }: { code: string; status?: string }) => code.startsWith('U') && status !== 'stored';
 
 function witnessed(record: CaseRecord, family: Family): Witnessed {
   const entries = entriesOf(record, family);
@@ -20,7 +18,7 @@ function witnessed(record: CaseRecord, family: Family): Witnessed {
     runs: record.runs.flatMap((r) =>
       r.status === 'finished' && r.endedAt !== null ? [{ id: r.id, procedure: r.procedure.id, endedAt: r.endedAt }] : [],
     ),
-    scans: record.scans.map((s) => ({ at: s.at, quiet: !s.found.codes.some(isLost) })),
+    scans: record.scans.map((s) => ({ at: s.at, quiet: communicationCodes(s.found).length === 0 })),
     counters: record.counters,
     keys: keysHere(record).map(({ tag }) => ({ tag, at: at(tag) })),
   };
