@@ -23,6 +23,16 @@ function keptSheet() {
   const sheet = { lead: '0.4', temperature: '70', groups, column: [], vehicleStep: '', stepSource: '', simulated: false };
   return ['bloodstone.kept.ladder.8.A', JSON.stringify(sheet)];
 }
+/** A plan that is worked: a used ECM for one of the demo's cars. */
+async function beginPlan() {
+  const answer = await fetch(`${url}/cases/5/replacement`, {
+    method: 'POST',
+    headers: { Origin: url, Cookie: cookie },
+    body: new URLSearchParams({ intent: 'plan', commandId: 'screenshots-plan', 'replaced.engine': 'donor', 'tools.0': 'scan tool' }),
+    redirect: 'manual',
+  });
+  if (answer.status !== 302) throw new Error(`The plan of the picture could not be begun: ${answer.status}`);
+}
 const wide = { width: 1280, height: 800 };
 const shots = [
   ['sign-in', '/sign-in', 'dark', wide],
@@ -31,7 +41,6 @@ const shots = [
   ['cases', '/cases', 'light', wide],
   ['new-case', '/cases/new', 'light', wide],
   ['key', '/cases/5/keys/A', 'light', wide],
-  ['people', '/shop/people', 'light', wide],
   ['run', '/cases/4/runs/2', 'dark', wide],
   ['run-phone', '/cases/4/runs/2', 'dark', { width: 390, height: 844 }],
   ['verify', '/cases/3/verify', 'light', wide],
@@ -49,6 +58,7 @@ const shots = [
 const cookie = await server.comeIn('Maud Ferrow');
 const own = /\/library\/profiles\/shop-[a-z0-9-]+/.exec(await (await fetch(`${url}/library`, { headers: { Cookie: cookie } })).text())[0];
 shots.push(['profile', own, 'light', wide]);
+shots.push(['plan', '/cases/5/replacement', 'light', wide]);
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
@@ -58,6 +68,8 @@ for (const [shot, path, colorScheme, viewport, kept] of shots) {
   const context = await browser.newContext({ viewport, colorScheme });
   if (shot !== 'sign-in') await context.addCookies([{ name, value, url }]);
   if (kept) await context.addInitScript(`sessionStorage.setItem(${kept.map((k) => JSON.stringify(k)).join(', ')})`);
+  // The last one: the case leads to its plan from here on.
+  if (shot === 'plan') await beginPlan();
   const page = await context.newPage();
   await page.goto(url + path);
   await page.evaluate(() => document.fonts.ready);

@@ -3,18 +3,19 @@ import TextField from '@mui/material/TextField';
 import { Form, Link } from 'react-router';
 import { variantWords } from '../../core/replacement';
 import type { JobShown } from '../../server/replacement/jobView';
-import { Choice } from '../ui/Choice';
+import { useTimes } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import styles from './work.module.css';
 
 type Part = JobShown['parts'][number];
+type Photos = JobShown['photos'];
 /** Numbers that tell the variant; each is typed twice. */
 const twice = ['part', 'hardware', 'digits'] as const;
 const once = ['software', 'supplier', 'serial', 'warranty'] as const;
 
 /** The numbers of the old and the new part side by side, and what differs. */
-export function PartNumbers({ part, caseId, photos }: { part: Part; caseId: number; photos: boolean }) {
+export function PartNumbers({ part, caseId, photos }: { part: Part; caseId: number; photos: Photos }) {
   return (
     <>
       <Mismatches part={part} />
@@ -26,9 +27,11 @@ export function PartNumbers({ part, caseId, photos }: { part: Part; caseId: numb
   );
 }
 
-function OneSide({ side, part, caseId, photos }: { side: 'old' | 'new'; part: Part; caseId: number; photos: boolean }) {
+function OneSide({ side, part, caseId, photos }: { side: 'old' | 'new'; part: Part; caseId: number; photos: Photos }) {
   const act = useAct();
+  const { hm } = useTimes();
   const told = part[side];
+  const shown = photos.find((p) => p.at === told?.photo);
   const field = (name: (typeof twice)[number] | (typeof once)[number]) => (
     <TextField
       label={variantWords[name]}
@@ -45,7 +48,15 @@ function OneSide({ side, part, caseId, photos }: { side: 'old' | 'new'; part: Pa
       <h3>{side === 'old' ? 'Old part' : 'New part'}</h3>
       {told && (
         <p className="quiet">
-          Saved{told.checked === 'photo' ? ', stands on a photo' : ', typed twice'}, by {told.by}.
+          Saved,{' '}
+          {told.checked === 'twice' ? (
+            'typed twice'
+          ) : shown ? (
+            <a href={`/cases/${caseId}/photos/${shown.id}`}>stands on this photo</a>
+          ) : (
+            'stands on a photo'
+          )}
+          , by {told.by}.
         </p>
       )}
       <input type="hidden" name="part" value={part.part} />
@@ -67,10 +78,25 @@ function OneSide({ side, part, caseId, photos }: { side: 'old' | 'new'; part: Pa
       {once.map((name) => (
         <div key={name}>{field(name)}</div>
       ))}
-      {photos ? (
-        <Choice type="checkbox" name="photo">
-          A photo of its label is in this case
-        </Choice>
+      {photos.length > 0 ? (
+        <TextField
+          select
+          label="Checked by"
+          name="photo"
+          size="small"
+          defaultValue={told?.photo ?? ''}
+          error={'photo' in act.errors}
+          helperText={act.errors.photo}
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        >
+          <option value="">typing it twice</option>
+          {photos.map((p) => (
+            <option key={p.id} value={p.at}>
+              photo {p.caption === '' ? '' : `“${p.caption}”, `}
+              {hm(p.at)}
+            </option>
+          ))}
+        </TextField>
       ) : (
         <p className="quiet">
           Instead of typing it twice: <Link to={`/cases/${caseId}#photos`}>take a photo of the label</Link> first.

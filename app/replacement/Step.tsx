@@ -48,8 +48,17 @@ export function Step({ step, job, caseId, open }: { step: StepShown; job: JobSho
   );
 }
 
-/** A failed step: once more, or what the content says of parts that can't be made to work. */
+/** A failed step: once more, or what the content says of parts that can't be made to work. What can't be read is lost, which another plan reckons with. */
 function WhatThen({ step, job }: { step: StepShown; job: JobShown }) {
+  if (step.place === 'saved')
+    return (
+      <div className={styles.notice}>
+        <p>
+          Open the step again and repeat it. If the old part can’t be read, make another plan below with “The old one can’t be read” chosen: it says
+          what is lost, and what then.
+        </p>
+      </div>
+    );
   const parts = job.parts.filter((p) => p.otherwise !== '' && (step.part === undefined || p.part === step.part));
   return (
     <div className={styles.notice}>

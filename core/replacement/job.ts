@@ -24,10 +24,11 @@ export interface PlanEntry {
     otherwise: string;
   }[];
 }
+/** `photo`: the moment of the photo on which a part's numbers stand, ms; a photo keeps it wherever the case goes. */
 export type JobEntry =
   | PlanEntry
   | { kind: 'end'; reason: string }
-  | { kind: 'variant'; part: ModuleName; side: 'old' | 'new'; variant: Variant; checked: 'twice' | 'photo' }
+  | { kind: 'variant'; part: ModuleName; side: 'old' | 'new'; variant: Variant; checked: 'twice' | 'photo'; photo?: number }
   | { kind: 'fits'; part: ModuleName; reason: string }
   | { kind: 'saved'; part: ModuleName; item: Savable; answer: (typeof savedAnswers)[number]; note: string }
   | { kind: 'cause'; part: ModuleName; check: string; answer: (typeof causeAnswers)[number]; note: string }

@@ -1,4 +1,6 @@
 import { sql } from 'drizzle-orm';
+import sharp from 'sharp';
+import { attachPhoto } from '../cases/photos';
 import { readReport } from '../cases/report';
 import { parseScan, recordScan } from '../cases/scans';
 import { parkCase } from '../cases/closing';
@@ -125,9 +127,19 @@ test('numbers typed twice: what differs is said by place; a photo stands in for 
     message: 'Part number: Type it a second time, from the label.',
   });
   expect(await refusal(variant(id, 'old', { supplier: 'one' }, {}))).toMatchObject({ path: 'numbers.part' });
-  expect(await refusal(variant(id, 'old', { part: 'A1B2' }, {}, { photo: 'on' }))).toMatchObject({ path: 'photo' });
+  expect(await refusal(variant(id, 'old', { part: 'A1B2' }, {}, { photo: '17' }))).toMatchObject({
+    path: 'photo',
+    message: 'This photo is not in the case. Choose one that is, take one of the label, or type the numbers twice.',
+  });
+  const label = await sharp({ create: { width: 20, height: 10, channels: 3, background: 'red' } })
+    .png()
+    .toBuffer();
+  await attachPhoto(harness.with, act(), id, label, { caption: 'label of the old ECM', key: null });
+  const { at } = (await loadCase(harness.db, id))!.photos[0]!;
+  await variant(id, 'old', { part: 'A1B2' }, {}, { photo: String(at) });
+  expect((await job(id))!.parts[0]!.old).toMatchObject({ checked: 'photo', photo: at, variant: { part: 'A1B2' } });
   expect(await refusal(recordFits(needs(), act(), id, parseFitsForm({ part: 'engine', reason: 'listed' })))).toMatchObject({ status: 409 });
-  expect(await entries(id)).toHaveLength(1);
+  expect(await entries(id)).toHaveLength(2);
 });
 
 test('what can’t be: no plan, nothing to do, an unknown step, one that waits, no reason, no authority, a case that is not open', async () => {

@@ -76,9 +76,9 @@ export async function recordVariant(needs: Needs, act: Act, caseId: number, form
     partIn(job, part);
     if (!twice.some((field) => numbers[field] !== '') && numbers.serial === '')
       throw refused(400, 'nothing', 'Type at least one number: part, hardware, digits on the label, or serial.', 'numbers.part');
-    if (photo && known.photos.length === 0)
-      throw refused(400, 'noPhoto', 'This case has no photo yet. Take one of the label, or type the numbers twice.', 'photo');
-    if (!photo) {
+    if (photo !== undefined && !known.photos.some((p) => p.at === photo))
+      throw refused(400, 'noPhoto', 'This photo is not in the case. Choose one that is, take one of the label, or type the numbers twice.', 'photo');
+    if (photo === undefined) {
       const problems = twice.flatMap((field) => {
         const [difference] = align(numbers[field], again[field] ?? '');
         if (numbers[field] === (again[field] ?? '') || !difference) return [];
@@ -88,7 +88,15 @@ export async function recordVariant(needs: Needs, act: Act, caseId: number, form
       });
       if (problems.length > 0) throw new Refused(400, problems);
     }
-    return [{ kind: 'variant', part, side, variant: numbers, checked: photo ? 'photo' : 'twice' }];
+    return [
+      {
+        kind: 'variant',
+        part,
+        side,
+        variant: numbers,
+        ...(photo === undefined ? { checked: 'twice' as const } : { checked: 'photo' as const, photo }),
+      },
+    ];
   });
 }
 

@@ -1,7 +1,7 @@
 import { gates } from '../../core/library';
 import { causeAnswers, doerWords, moduleNames, origins, places, savables, savedAnswers, stages, stepAnswers, wayWords } from '../../core/replacement';
 import { choice, chosenBy, line, list, needed, number, oneOf, optionalLine, orElse, pattern, record, shape, yes, yesNo } from '../base/field';
-import { checkId, stepId, variantShape } from './forms';
+import { checkId, stepId, variantShape, photoMoment } from './forms';
 
 /** Entries as they are kept, for a case that comes from a file. */
 
@@ -58,7 +58,13 @@ export const entryField = chosenBy(
   {
     plan,
     end: { reason: needed(line(300)) },
-    variant: { part, side: needed(choice('old', 'new')), variant: needed(variantShape), checked: needed(choice('twice', 'photo')) },
+    variant: {
+      part,
+      side: needed(choice('old', 'new')),
+      variant: needed(variantShape),
+      checked: needed(choice('twice', 'photo')),
+      photo: photoMoment,
+    },
     fits: { part, reason: needed(line(300)) },
     saved: { part, item: needed(choice(...savables)), answer: needed(choice(...savedAnswers)), note },
     cause: { part, check: needed(checkId), answer: needed(choice(...causeAnswers)), note },

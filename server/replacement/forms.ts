@@ -1,5 +1,5 @@
 import { causeAnswers, moduleNames, origins, savables, savedAnswers, stepAnswers, variantFields } from '../../core/replacement';
-import { choice, flag, line, list, many, maybe, needed, optionalLine, orElse, pattern, record, shape } from '../base/field';
+import { choice, flag, line, list, many, maybe, needed, number, optionalLine, orElse, pattern, record, shape } from '../base/field';
 import { parseForm } from '../base/parseForm';
 
 /** Forms of the work after a replacement. */
@@ -26,7 +26,10 @@ export type PlanForm = ReturnType<typeof parsePlanForm>;
 const endForm = { reason };
 export const parseEndForm = (data: unknown) => parseForm(endForm, data);
 
-/** Numbers of a part. Those that tell its variant are typed twice, or stand on a photo. */
+/** Moment of a photo of the case, ms. */
+export const photoMoment = number(0, 1e15);
+
+/** Numbers of a part. Those that tell its variant are typed twice, or stand on a photo of the case. */
 export const variantShape = shape(
   Object.fromEntries(variantFields.map((field) => [field, optionalLine(60)])) as Record<
     (typeof variantFields)[number],
@@ -39,7 +42,7 @@ const variantForm = {
   side: needed(choice('old', 'new')),
   numbers: needed(variantShape),
   again: orElse(record(choice(...twice), maybe(line(60))), {}),
-  photo: flag(),
+  photo: maybe(photoMoment),
 };
 export const parseVariantForm = (data: unknown) => parseForm(variantForm, data);
 export type VariantForm = ReturnType<typeof parseVariantForm>;

@@ -55,7 +55,7 @@ export function viewJob(record: CaseRecord, family: Family) {
       shut: closedBecause(step.effect, known),
     })),
     counters: counterSides(record.counters),
-    photos: record.photos.length > 0,
+    photos: record.photos.map(({ id, caption, at }) => ({ id, caption, at })),
   };
 }
 export type JobShown = NonNullable<ReturnType<typeof viewJob>>;
