@@ -630,7 +630,7 @@ describe('the search for a value (14 values, lockout 4 min)', () => {
     run.answer('done');
     run.pass(5);
     run.answer('accepted');
-    expect(run.shown().instruction).toBe('Key off. Take the resistor out, plug the connector together and put the trim back, power off meanwhile.');
+    expect(run.shown().instruction).toBe('Key off. Take the resistor out, reconnect the connector and put the trim back, power off meanwhile.');
     run.answer('done');
     expect(run.shown().instruction).toBe('Have a key cut by code with value 8, and measure it before it is used.');
     run.answer('done');

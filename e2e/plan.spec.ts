@@ -56,7 +56,7 @@ async function doStep(page: Page, advance: Advance, path: string, runs: RegExp):
     await link('Record the scan').click();
     await recordScan(page, '', 'after');
   } else if (await link('Record the counters').isVisible()) {
-    const before = await main.getByText('Done when a counter is saved as before').isVisible();
+    const before = await main.getByText('Done when a counter reading from before').isVisible();
     await readCounter(page, path, before ? 'before' : 'after');
   } else if (await link('Verify the keys').isVisible()) {
     await link('Verify the keys').click();

@@ -28,7 +28,7 @@ const walks: [family: string, type: RegExp, procedure: string, faults: Fault[], 
     [[/Look at the pins/, { answer: 'Dirty or green' }]],
     [/Clean with pure alcohol/, /Wait until the modules/],
   ],
-  ['ring', /^Antenna ring/, 'change-cell', [[/Press lock and unlock at the vehicle/, { answer: 'Nothing' }]], [/back in step/]],
+  ['ring', /^Antenna ring/, 'change-cell', [[/Press lock and unlock at the vehicle/, { answer: 'Nothing' }]], [/Resync the fob/]],
   ['pellet', /^Resistor key/, 'teach-key-value', [[/What does the security light do/, { answer: 'Flashes slowly' }]], [/until the lockout ends/]],
   [
     'pocket-fob',

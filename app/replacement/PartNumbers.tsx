@@ -115,7 +115,7 @@ function Mismatches({ part }: { part: Part }) {
   const act = useAct();
   if (!part.old || !part.new) return null;
   const stops = part.mismatches.some((m) => m.stops);
-  if (part.mismatches.length === 0) return <p role="status">Nothing that was written down of both parts differs.</p>;
+  if (part.mismatches.length === 0) return <p role="status">None of the numbers saved for both parts differ.</p>;
   return (
     <div className={stops && !part.fits ? styles.stopped : styles.notice} role="status">
       <h3>{stops ? 'Another variant' : 'Check these too'}</h3>

@@ -114,11 +114,11 @@ function PlaceOf({ step, job, caseId }: { step: StepShown; job: JobShown; caseId
         `/cases/${caseId}#counters`,
         'Record the counters',
         step.stage === 'before'
-          ? 'Done when a counter is saved as before the work.'
-          : 'Done when each counter from before is saved as after the work.',
+          ? 'Done when a counter reading from before the work is saved.'
+          : 'Done when each counter read before the work is read again after it.',
       );
     case 'verify':
-      return go(`/cases/${caseId}/verify`, 'Verify the keys', 'Done when every key here is tried in everything that counts.');
+      return go(`/cases/${caseId}/verify`, 'Verify the keys', 'Done when every key here has been tried in everything it must do.');
     case 'variant':
       return part ? <PartNumbers part={part} caseId={caseId} photos={job.photos} /> : null;
     case 'saved':

@@ -25,7 +25,7 @@ export function Work({ job, caseId, chosen, open }: { job: JobShown; caseId: num
         ) : (
           <section className={styles.step} aria-label="All steps are done">
             <h2>All steps are done.</h2>
-            <p className={styles.why}>Go back to the case: what is left there is the proof, the report and the keys.</p>
+            <p className={styles.why}>Go back to the case: proof, report and keys are left to do.</p>
             <Button component={Link} to={`/cases/${caseId}`} variant="contained" size="large" sx={{ justifySelf: 'start' }}>
               Back to the case
             </Button>

@@ -190,7 +190,7 @@ describe('lists of codes', () => {
   };
   test('public and makers’ codes stay apart, stretches run forward, codes have their form', () => {
     expect(bad({ codes: { P1611: { text: 'x', topic: 'power' } } })).toBe(
-      'codes.P1611: P1611 is a code of makers, each of whom means something else by it. Put it into a list that names the maker.',
+      'codes.P1611: P1611 is a maker’s own code, and each maker means something else by it. Put it into a list that names the maker.',
     );
     expect(bad({ maker: 'Tarn' })).toBe('codes.P0562: P0562 is a public code. Put it into a list without a maker.');
     expect(bad({ ranges: [{ from: 'P0400', to: 'P0300', topic: 'spark', title: 'x' }] })).toBe(

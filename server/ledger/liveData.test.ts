@@ -95,5 +95,5 @@ test('100 at once under one id are one, under their own a hundred', async () => 
   expect(await linesOf(id)).toHaveLength(1);
   await Promise.all(Array.from({ length: 100 }, () => record(id, { values: { supplyRead: 'good' } }, harness.act(lead))));
   expect(await linesOf(id)).toHaveLength(101);
-  expect((await view(id)).values.find((v) => v.id === 'supplyRead')!.last!.say).toBe('As at the battery');
+  expect((await view(id)).values.find((v) => v.id === 'supplyRead')!.last!.say).toBe('Same as at the battery');
 });

@@ -23,7 +23,7 @@ export default function Cell({ busy, onResult }: { busy: boolean; onResult: OnRe
   const problem = (name: keyof typeof read) => {
     const r = read[name];
     if (tried && !r.ok) return r.problems[0]!.message;
-    return name === 'pressedVolts' && impossible ? 'It can’t rise when a button is pressed. Measure again.' : undefined;
+    return name === 'pressedVolts' && impossible ? 'The voltage can’t rise when a button is pressed. Measure again.' : undefined;
   };
   return (
     <form className={styles.part} onSubmit={record} noValidate>
