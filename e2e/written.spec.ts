@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
 import { alive, answer, expect, instruction, measure, openCase, proposed, seeNoViolations, startRun, test } from './harness';
 
 /** An invented text, as a person pastes it. */
@@ -12,6 +13,16 @@ const text = `Learning after the ECM was replaced
 6. Repeat steps 2 to 5 one more time.
 7. Start the engine within 30 seconds.
 8. About half past, look at it.`;
+
+/** Moves the row whose handle has the focus one place by the keyboard, each key once the list says that it heard the one before. */
+async function moveByKeyboard(page: Page, arrow: 'ArrowUp' | 'ArrowDown'): Promise<void> {
+  const says = (what: RegExp) => expect(page.locator('[id^="DndLiveRegion"]').filter({ hasText: what })).toHaveCount(1);
+  await page.keyboard.press('Space');
+  await says(/ was moved over droppable area /);
+  await page.keyboard.press(arrow);
+  await says(/^Draggable item (.+) was moved over droppable area (?!\1\.)/);
+  await page.keyboard.press('Space');
+}
 
 test('a text becomes a procedure of the shop: checked step by step, saved, mended, and run in a case', async ({ page, advance }) => {
   await page.goto('/library/transponder-dwell');
@@ -47,11 +58,7 @@ test('a text becomes a procedure of the shop: checked step by step, saved, mende
   await row(8).getByRole('button', { name: 'Up step 8' }).click();
   await expect(row(7).getByLabel('Step 7, words')).toHaveValue('Look at the light.');
   await row(7).getByRole('button', { name: 'Move step 7' }).focus();
-  await page.keyboard.press('Space');
-  await page.waitForTimeout(300);
-  await page.keyboard.press('ArrowDown');
-  await page.waitForTimeout(300);
-  await page.keyboard.press('Space');
+  await moveByKeyboard(page, 'ArrowDown');
   await expect(row(8).getByLabel('Step 8, words')).toHaveValue('Look at the light.');
   await row(8).getByRole('button', { name: 'Leave out step 8' }).click();
 
@@ -163,11 +170,7 @@ test('a copy of a shipped procedure: a note of a run becomes a hint, steps are m
   await row(2).getByLabel('Step 2, words').fill('Photograph both keys side by side.');
   // By the keyboard on its number, among its neighbors.
   await row(2).getByRole('button', { name: 'Move step 2' }).focus();
-  await page.keyboard.press('Space');
-  await page.waitForTimeout(300);
-  await page.keyboard.press('ArrowUp');
-  await page.waitForTimeout(300);
-  await page.keyboard.press('Space');
+  await moveByKeyboard(page, 'ArrowUp');
   await expect(row(1).getByLabel('Step 1, words')).toHaveValue('Photograph both keys side by side.');
   // A reload in the middle loses nothing.
   await page.reload();
