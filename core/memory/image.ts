@@ -26,6 +26,13 @@ export class Gathered {
     if (bytes.length > 0) this.#parts.push({ at, bytes, record });
     return undefined;
   }
+  /** The image once every record is read, or what was wrong: no record, no end, no byte. @param first what each record begins with */
+  finish(first: string, problems: Problem[], { record, data, ended }: { record: number; data: number; ended: boolean }): Result<MemoryImage> {
+    if (record === 0) return failed({ code: 'noRecord', path: '', message: sentences.noRecord(first) });
+    if (problems.length > 0) return failed(...problems);
+    if (!ended) return failed(problem('noEnd', record, sentences.noEnd));
+    return data === 0 ? failed({ code: 'noData', path: '', message: sentences.noData }) : this.image();
+  }
   /** Puts the parts in order of their addresses. The same byte twice is taken once; two different ones for one address are refused. */
   image(): Result<MemoryImage> {
     const parts = this.#parts.toSorted((a, b) => a.at - b.at || a.record - b.record);

@@ -72,10 +72,7 @@ export function readSRecord(file: Uint8Array): Result<MemoryImage> {
       if (wrong) say('beyond', sentences.beyond(hex(mostAddress - 1, 8)));
     }
   }
-  if (record === 0) return failed({ code: 'noRecord', path: '', message: sentences.noRecord('S') });
-  if (problems.length === 0 && !ended) say('noEnd', sentences.noEnd);
-  if (problems.length > 0) return failed(...problems);
-  return data === 0 ? failed({ code: 'noData', path: '', message: sentences.noData }) : gathered.image();
+  return gathered.finish('S', problems, { record, data, ended });
 }
 
 /** Bytes of a data record. */
