@@ -3,6 +3,7 @@
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { build, install, root, run } from './prepare.mjs';
 
 install();
@@ -10,16 +11,22 @@ const results = join(root, 'test-results');
 mkdirSync(results, { recursive: true });
 let passed = 0;
 let failed = 0;
+/** What failed, a line each, for the end: whoever reads only that knows where to look. */
+const told = [];
 const say = (title) => console.log(`\n== ${title}`);
 
 function one(title, status) {
   if (status === 0) passed += 1;
   else {
     failed += 1;
+    told.push(title);
     console.log(`-- ${title}: failed`);
   }
   return status === 0;
 }
+
+/** The start of a message, on one line and without its colors. */
+const short = (message) => stripVTControlCharacters(String(message)).replace(/\s+/g, ' ').slice(0, 300);
 
 /** Counts what Jest wrote; a run that wrote nothing, or whose suites could not start, is a failure. */
 function jest(project, extra = []) {
@@ -38,6 +45,11 @@ function jest(project, extra = []) {
   if (!existsSync(file)) return void (failed += 1);
   const report = JSON.parse(readFileSync(file, 'utf8'));
   passed += report.numPassedTests;
+  for (const suite of report.testResults) {
+    const bad = suite.assertionResults.filter((a) => a.status === 'failed');
+    for (const { fullName, failureMessages } of bad) told.push(`${suite.name.slice(root.length + 1)}: ${fullName}: ${short(failureMessages[0])}`);
+    if (bad.length === 0 && suite.status === 'failed') told.push(`${suite.name.slice(root.length + 1)}: ${short(suite.message)}`);
+  }
   const broken = report.numFailedTests + report.numRuntimeErrorTestSuites;
   failed += broken === 0 && status !== 0 ? 1 : broken;
 }
@@ -49,10 +61,19 @@ function browser() {
   const status = run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test']);
   if (!existsSync(file)) return void (failed += 1);
   if (status !== 0) showPages();
-  const { stats, errors } = JSON.parse(readFileSync(file, 'utf8'));
+  const { stats, errors, suites } = JSON.parse(readFileSync(file, 'utf8'));
   passed += stats.expected;
+  for (const suite of suites) tellOf(suite);
   const broken = stats.unexpected + stats.flaky + errors.length;
   failed += broken === 0 && status !== 0 ? 1 : broken;
+}
+
+function tellOf({ file, suites = [], specs = [] }) {
+  for (const { title, tests } of specs) {
+    const bad = tests.flatMap((t) => (t.status === 'expected' || t.status === 'skipped' ? [] : t.results)).find((r) => r.status !== 'passed');
+    if (bad) told.push(`${file}: ${title}: ${short(bad.error?.message ?? bad.status)}`);
+  }
+  for (const suite of suites) tellOf(suite);
 }
 
 /** What went wrong and what the page showed when a browser test failed, without the test's source: on a machine that keeps no files it is all there is to look at. */
@@ -115,6 +136,7 @@ function postgres() {
   return true;
 }
 
+const measured = 'server/(reading/files|http/hostile)\\.system\\.test\\.ts$';
 const quick = process.argv.includes('--quick');
 say('Lint');
 one('lint', run('npm', ['run', '-s', 'lint']));
@@ -127,10 +149,13 @@ if (!quick) {
   say('Build');
   if (one('build', build())) {
     say('System tests');
-    jest('system', ['--maxWorkers=2']);
+    // What measures how long somebody waits is not measured beside another test.
+    jest('system', ['--maxWorkers=2', `--testPathIgnorePatterns=${measured}`]);
+    jest('system', ['--maxWorkers=1', measured]);
     say('Browser tests');
     browser();
   }
 }
+for (const line of told) console.log(`failed: ${line}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 && passed > 0 ? 0 : 1);
