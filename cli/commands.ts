@@ -24,6 +24,7 @@ import {
   type SubstituteOptions,
 } from './ladder';
 import { lampRead } from './lamp';
+import { memoryDiff, memoryRead } from './memory';
 import { draftLine, procedureDraft, procedureLint, procedureReplay, procedureTable, tableAsMarkdown } from './procedure';
 import { profilesList } from './profiles';
 import { type PlanOptions, replacementPlan, replacementTable } from './replacement';
@@ -171,6 +172,27 @@ command(replacement, 'plan', 'what to do after parts were replaced, in order, an
 command(replacement, 'table', 'every system type, part and origin with its plan, as docs/replacement.md has it').action((options: Common) =>
   print(options, replacementTable(folders(options)), (lines) => lines),
 );
+
+const memory = program.command('memory').description('memory files with key slots');
+const layoutOption = ['--layout <id>', 'where the slots stand: a layout of the library'] as const;
+command(memory, 'read <file>', 'the slots of a memory file: .hex, .s19 and the like, anything else byte for byte')
+  .requiredOption(...layoutOption)
+  .action((file: string, options: Common & { layout: string }) =>
+    print(options, memoryRead(folders(options), file, options.layout), (r) => [
+      ...r.problems.map((p) => `! ${[p.path, p.message].filter(Boolean).join(': ')}`),
+      ...r.slots.map((s) => [`slot ${s.slot}  ${s.state}`, ...Object.entries(s.fields).map(([id, text]) => `${id}=${text}`)].join('  ')),
+      `${r.bytes} bytes, SHA-256 ${r.digest}`,
+    ]),
+  );
+command(memory, 'diff <before> <after>', 'what changed between two memory files, in the slots and outside of them')
+  .requiredOption(...layoutOption)
+  .action((before: string, after: string, options: Common & { layout: string }) =>
+    print(options, memoryDiff(folders(options), before, after, options.layout), (r) => [
+      ...r.changes.map((c) => `slot ${c.slot}  ${c.field ?? 'no field'}: ${c.before} -> ${c.after}`),
+      ...r.outsideSlots.map((o) => `${o.expected ? ' ' : '!'} ${o.title || 'no name'} at ${o.at}, ${o.bytes} bytes: ${o.before} -> ${o.after}`),
+      `${r.changes.length} changes in slots, ${r.outsideSlots.length} outside`,
+    ]),
+  );
 
 const lamp = program.command('lamp').description('security lights');
 command(lamp, 'read <file>', 'read a recording of the light: CSV with seconds,level, or VCD with one wire; it begins with the moment')

@@ -27,6 +27,8 @@ import { lintErrors, mergeSteps, type Procedure, type SharedSteps, type Step } f
 import { parseProcedure, parseSharedSteps } from '../core/procedure/schema';
 import { lintReplacement, mergeActs, type Replacement, type SharedActs } from '../core/replacement';
 import { parseReplacement, parseSharedActs } from '../core/replacement/schema';
+import type { Layout } from '../core/memory';
+import { parseLayout } from '../core/memory/schema';
 import type { Problem, Result } from '../core/units';
 
 /** Every kind of document the library knows, with its one parser. */
@@ -42,11 +44,24 @@ const parsers = {
   ladder: parseLadder as (data: unknown) => Result<unknown>,
   replacement: parseReplacement as (data: unknown) => Result<unknown>,
   'replacement-acts': parseSharedActs as (data: unknown) => Result<unknown>,
+  layout: parseLayout as (data: unknown) => Result<unknown>,
   codes: parseCodes as (data: unknown) => Result<unknown>,
 };
 export type DocumentKind = keyof typeof parsers;
 export type DocumentBody =
-  Family | Profile | Procedure | CautionList | FeatureList | CommonParts | SharedSteps | CallSheet | Ladder | Replacement | SharedActs | CodeList;
+  | Family
+  | Profile
+  | Procedure
+  | CautionList
+  | FeatureList
+  | CommonParts
+  | SharedSteps
+  | CallSheet
+  | Ladder
+  | Replacement
+  | SharedActs
+  | CodeList
+  | Layout;
 
 export interface LibraryDocument {
   kind: DocumentKind;
@@ -77,6 +92,8 @@ export interface Library {
   calls: Map<string, CallSheet>;
   /** The steps of resistor keys. */
   ladders: Map<string, Ladder>;
+  /** Where the slots of key memories stand. */
+  layouts: Map<string, Layout>;
   /** What the parts of each system type hold and how it comes back, with the shared acts put in. */
   replacements: Map<string, Replacement>;
   /** Trouble codes: the public ones, and those of makers. */
@@ -104,6 +121,7 @@ export function readContent(...folders: string[]): ReadContent {
     features: [],
     calls: new Map(),
     ladders: new Map(),
+    layouts: new Map(),
     replacements: new Map(),
     codes: [],
   };
@@ -289,6 +307,9 @@ function enter(library: Library, document: LibraryDocument): void {
     case 'ladder':
       library.ladders.set(body.id, body);
       break;
+    case 'layout':
+      library.layouts.set(body.id, body);
+      break;
     case 'replacement':
       library.replacements.set(body.id, body);
       break;
@@ -322,7 +343,7 @@ function crossCheck(library: Library): FileProblem[] {
     if (body.kind === 'family') add(lintFamily(body, { procedures, cautions, features: library.features }));
     if (body.kind === 'codes') add(lintCodes(body, library.codes, { tests, profiles: new Set(library.profiles.keys()) }));
     if (body.kind === 'replacement') add(lintReplacement(body, { families: new Set(library.families.keys()), procedures }));
-    if (body.kind !== 'profile' && body.kind !== 'procedure') continue;
+    if (body.kind !== 'profile' && body.kind !== 'procedure' && body.kind !== 'layout') continue;
     if (body.kind === 'procedure' && body.family === everyFamily) {
       add(lintErrors(body, [...library.families.values()], cautions));
       continue;
@@ -330,7 +351,7 @@ function crossCheck(library: Library): FileProblem[] {
     const family = library.families.get(body.family);
     if (!family) add([{ code: 'unknownName', path: 'family', message: `System type "${body.family}" does not exist. Use one of: ${families}.` }]);
     else if (body.kind === 'profile') add([...checkProfile(body, family, library.features), ...checkLadder(body, library)]);
-    else add(lintErrors(body, [family], cautions));
+    else if (body.kind === 'procedure') add(lintErrors(body, [family], cautions));
   }
   return problems;
 }

@@ -3,3 +3,8 @@ export { byteCount, type MemoryImage, mostBytes, readRaw, writeRaw } from './ima
 export { readIntelHex, writeIntelHex } from './intelHex';
 export { formOf, type MemoryForm, mostFileBytes, readMemory } from './readMemory';
 export { readSRecord, writeSRecord } from './sRecord';
+export { diffMemory, judgeWrite, lostByRestoring, type MemoryDiff, type OutsideChange, type SlotChange, type WriteJudged } from './diffSlots';
+export { type Layout, type LayoutField, type Region, regionsOf, slotNumbers } from './layout';
+export { lintLayout } from './lintLayout';
+export { memoryDigest, readSlots, type Slot, type SlotsRead, type SlotState } from './slots';
+export { type ByteChange, type SlotWritten, writeSlot } from './writeSlot';

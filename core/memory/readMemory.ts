@@ -16,9 +16,12 @@ export function formOf(name: string): MemoryForm {
   return /\.(s19|s28|s37|srec|mot)$/i.test(name) ? 'sRecord' : 'raw';
 }
 
-/** A memory file of any of the three forms. */
-export function readMemory(file: Uint8Array, form: MemoryForm): Result<MemoryImage> {
+/**
+ * A memory file of any of the three forms.
+ * @param at address of the first byte of a raw file, which has none of its own
+ */
+export function readMemory(file: Uint8Array, form: MemoryForm, at = 0): Result<MemoryImage> {
   if (file.length > mostFileBytes) return failed({ code: 'tooLarge', path: '', message: sentences.tooLarge(mostFileBytes) });
-  if (form === 'raw') return readRaw(file);
+  if (form === 'raw') return readRaw(file, at);
   return form === 'intelHex' ? readIntelHex(file) : readSRecord(file);
 }

@@ -1,3 +1,5 @@
+const bytesWord = (n: number) => (n === 1 ? '1 byte' : `${n} bytes`);
+
 /** Every sentence of core/memory, by its code, made from figures: the one place for them. */
 export const sentences = {
   record: (record: number) => `record ${record}`,
@@ -37,4 +39,62 @@ export const sentences = {
     `${differing} bytes differ, all of them from ${from} to ${to}. Did something write in between? Else a contact failed for a moment.`,
   scattered: (differing: number) =>
     `${differing} bytes differ here and there: a dirty or loose contact. Clean the pins, put the contacts on again, read twice.`,
+
+  // lintLayout.ts
+  slots: 'The slot area',
+  outsideSlot: (title: string, bytes: number) => `${title} goes beyond the ${bytes} bytes of a slot. Correct its place or its length.`,
+  outsideMemory: (title: string, bytes: number) => `${title} goes beyond the ${bytes} bytes of the memory. Correct its place or its length.`,
+  overlapping: (a: string, b: string) => `On the same bytes: ${a}, ${b}. Correct the place of one of them.`,
+  oneOfKind: (title: string, kind: string) => `${title} is a second field of the kind ${kind}. A slot has one: give it another kind.`,
+  stateValues:
+    'A state has values named used and empty, and disabled if the memory knows that; the value of empty is that of empty bytes. Write them so.',
+  wideNumber: (title: string, most: number) =>
+    `${title} is a number or has names for its values: at most ${most} bytes. Leave the names out or shorten it.`,
+  valueTooLarge: (name: string, value: number, bytes: number) => `${name} is ${value}, which does not fit in ${bytes} bytes. Correct the value.`,
+  valueTwice: (name: string) => `${name} has the value of another name. Correct one of them.`,
+  checksumBytes: (title: string, widths: string) => `${title} is of the wrong length. A checksum of this kind has this many bytes: ${widths}.`,
+  overOutside: (title: string) => `${title} is calculated from bytes that are not there. Correct its range.`,
+  checksumLater: (title: string, later: string) => `${title} is calculated from ${later}, which comes later in the list. Put ${later} before it.`,
+  mirrorOf: (title: string, other: string) =>
+    `${title} copies bytes in which ${other} stands, and that changes afterward. Copy only what is finished.`,
+
+  // fieldText.ts, slots.ts, writeSlot.ts
+  fieldForm: (title: string, expected: string) => `${title}: this does not fit. Expected: ${expected}.`,
+  upTo: (most: number) => `a whole number from 0 to ${most}`,
+  hexDigits: (count: number) => `${count} hexadecimal digits`,
+  slot: (slot: number) => `slot ${slot}`,
+  inSlot: (slot: number, title: string) => `Slot ${slot}, ${title}`,
+  notCovered: (address: string, layout: string, bytes: number) =>
+    `The byte at ${address} is not in the file; the layout “${layout}” takes ${bytes} bytes. Choose the file of the whole memory, or its layout.`,
+  moreThanLayout: (more: number, layout: string, bytes: number) =>
+    `The file holds ${bytesWord(more)} more than the ${bytes} of the layout “${layout}”. Is it the layout of this memory?`,
+  stateUnknown: (found: string, known: string) => `Its state is ${found}, which the layout does not know (${known}). Leave this slot alone.`,
+  notEmpty: (bytes: number) =>
+    `Its state says empty, but ${bytesWord(bytes)} of it ${bytes === 1 ? 'is' : 'are'} not. It is not proven empty: leave it alone.`,
+  noKey: 'Its state says used, but its key has no identity. Read the memory again.',
+  keyTwice: (keyId: string, before: number) => `Key ${keyId} also stands in slot ${before}: written twice. One of the two can be freed.`,
+  mirrorDiffers: (bytes: number, address: string) =>
+    `${bytesWord(bytes)} ${bytes === 1 ? 'differs' : 'differ'} from what is copied, the first one at ${address}. Read the memory again.`,
+  checksumWrong: (is: string, fits: string) => `The checksum is ${is}; ${fits} would fit. A bad read, or another layout: read again.`,
+  slotRange: (slot: number, first: number, last: number, layout: string) =>
+    `There is no slot ${slot}: “${layout}” has slots ${first} to ${last}. Choose one of them.`,
+  slotNotEmpty: (slot: number) => `Slot ${slot} is not proven empty. Choose an empty one, or write down why this one is to be overwritten.`,
+  noField: (id: string, known: string) => `“${id}” is no field of a slot. Use one of: ${known}.`,
+  identityAsked: (title: string) => `${title} is missing. Write it as the key was read.`,
+
+  // diffSlots.ts
+  emptyField: 'empty',
+  beyondLayout: 'Beyond the layout',
+  digest: (start: string) => `SHA-256 ${start}…`,
+  slotChanged: (slot: number) => `Slot ${slot} changed too.`,
+  outsideChanged: (title: string, at: number, bytes: number) =>
+    `${title === '' ? 'Bytes without a name' : title}: ${bytesWord(bytes)} from ${at.toString(16).toUpperCase().padStart(4, '0')} changed, and do not follow from the slot.`,
+  notWritten: (slot: number) => `Slot ${slot} is as it was: nothing was written there. Don’t write again before contacts and supply are checked.`,
+  moreWritten: (slot: number) => `Slot ${slot} changed, and something that should not have. Don’t reinstall it. Read again first.`,
+  onlyWritten: (slot: number, follows: number) =>
+    follows === 0 ? `Only slot ${slot} changed.` : `Only slot ${slot} changed, and what follows from it: checksums, copies, counters.`,
+  comesBack: (slot: number) => `Slot ${slot} is empty now and would hold a key again.`,
+  slotLost: (slot: number) => `The key in slot ${slot} would be lost.`,
+  slotSetBack: (slot: number) => `Slot ${slot} would be set back to what it was.`,
+  counterSetBack: (title: string, now: string, then: string) => `${title} would be set from ${now} to ${then}. The ECM may refuse that.`,
 };
