@@ -148,12 +148,16 @@ export interface WriteJudged {
   unexpected: string[];
 }
 
-/** @param slot the one that was to be written */
-export function judgeWrite({ changes, outsideSlots }: MemoryDiff, slot: number): WriteJudged {
+/**
+ * @param slot the one that was to be written
+ * @param faults what is wrong with the memory after the write and was not before, in sentences
+ */
+export function judgeWrite({ changes, outsideSlots }: MemoryDiff, slot: number, faults: readonly string[] = []): WriteJudged {
   const others = [...new Set(changes.map((c) => c.slot))].filter((s) => s !== slot).map((s) => sentences.slotChanged(s));
   const outside = outsideSlots.filter((o) => !o.expected).map((o) => sentences.outsideChanged(o.title, o.at, o.bytes));
-  const unexpected = [...others, ...outside];
+  const unexpected = [...others, ...outside, ...faults];
   if (!changes.some((c) => c.slot === slot)) return { fine: false, text: sentences.notWritten(slot), unexpected };
+  if (faults.length > 0 && faults.length === unexpected.length) return { fine: false, text: sentences.halfWritten(slot), unexpected };
   return unexpected.length > 0
     ? { fine: false, text: sentences.moreWritten(slot), unexpected }
     : { fine: true, text: sentences.onlyWritten(slot, outsideSlots.length), unexpected };

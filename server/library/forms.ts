@@ -3,6 +3,7 @@ import { Refused } from '../base/expected';
 import { choice, flag, line, needed, optionalLine, orElse, record, shape, verbatim, whole } from '../base/field';
 import { contentName } from '../base/fields';
 import { parseForm } from '../base/parseForm';
+import { shopKinds } from './shopDocuments';
 
 /** `from` is `family:ID` or `profile:ID`: what it is copied from. */
 export const parseNewProfile = (data: unknown) => parseForm({ title: needed(line(120)), from: needed(verbatim(80)) }, data);
@@ -46,4 +47,4 @@ export function parseYamlSent(data: unknown): string {
 export const parseTitle = (data: unknown): string => parseForm({ title: needed(line(120)) }, data).title;
 
 /** A document of the shop that can't be read, by its name. */
-export const parseUnreadable = (data: unknown) => parseForm({ kind: needed(choice('profile', 'ladder', 'procedure')), id: needed(line(60)) }, data);
+export const parseUnreadable = (data: unknown) => parseForm({ kind: needed(choice(...shopKinds)), id: needed(line(60)) }, data);

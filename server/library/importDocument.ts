@@ -2,13 +2,14 @@ import type { Library } from '../../content/reader';
 import type { Act } from '../acts/commands';
 import type { Db } from '../db/open';
 import { readLadder } from './ladders';
+import { readLayout } from './layouts';
 import { readProcedure } from './procedures';
 import { readProfile } from './profiles';
 import type { Files } from '../reading/files';
 import { readYaml, type ShopKind, takeIn } from './shopDocuments';
 
 /**
- * Takes a profile, a ladder or a procedure in as YAML, whole or not at all. One that this shop has already becomes its next version; one with the same content is only
+ * Takes a profile, a ladder, a procedure or a layout in as YAML, whole or not at all. One that this shop has already becomes its next version; one with the same content is only
  * pointed at.
  * @throws Refused with every problem and its path
  */
@@ -23,6 +24,8 @@ export async function importDocument(
       return takeIn(db, act, text, await readProfile(db, library, value));
     case 'ladder':
       return takeIn(db, act, text, readLadder(value));
+    case 'layout':
+      return takeIn(db, act, text, readLayout(value));
     case 'procedure':
       return takeIn(db, act, text, readProcedure(library, value));
   }

@@ -3,6 +3,7 @@ import { and, desc, eq, max, sql } from 'drizzle-orm';
 import { checkBody, contentHash, type Library, maxContentBytes } from '../../content/reader';
 import type { Ladder } from '../../core/ladder';
 import type { DocumentPin, Profile } from '../../core/library';
+import type { Layout } from '../../core/memory';
 import type { Procedure } from '../../core/procedure';
 import { type Act, actOnce } from '../acts/commands';
 import type { Db, Reader, Tx } from '../db/open';
@@ -16,8 +17,10 @@ interface Bodies {
   profile: Profile;
   ladder: Ladder;
   procedure: Procedure;
+  layout: Layout;
 }
 export type ShopKind = keyof Bodies;
+export const shopKinds = ['profile', 'ladder', 'procedure', 'layout'] as const satisfies readonly ShopKind[];
 
 /** One version of a document with where it stands. */
 export interface DocumentEntry<K extends ShopKind> {
@@ -99,7 +102,7 @@ export async function listDocuments<K extends ShopKind>(db: Reader, library: Lib
 /** The shop's own documents whose newest version can't be read. */
 export async function unreadable(db: Reader): Promise<Unreadable[]> {
   const found: Unreadable[] = [];
-  for (const kind of ['profile', 'ladder', 'procedure'] as const)
+  for (const kind of shopKinds)
     for (const row of await newestOwn(db, kind)) {
       const entry = read(row);
       if ('reason' in entry)
@@ -150,7 +153,7 @@ export function newDocumentId(title: string): string {
 }
 
 /** What a kind of document is called in sentences. */
-const called = { profile: 'profile', ladder: 'value chart', procedure: 'procedure' } as const;
+const called = { profile: 'profile', ladder: 'value chart', procedure: 'procedure', layout: 'layout' } as const;
 
 /** Two who save the same document at once do it one after the other, on any number of servers; held until the transaction ends. */
 async function lock(tx: Tx, kind: ShopKind, id: string): Promise<void> {
@@ -211,8 +214,6 @@ export async function setRetired(db: Db, act: Act, kind: ShopKind, id: string, r
   });
 }
 
-const shopKinds: readonly string[] = ['profile', 'ladder', 'procedure'] satisfies ShopKind[];
-
 /** YAML that a shop takes in, as data of its kind. @throws Refused with path and mend when it is too large, no YAML, or of another kind */
 export async function readYaml(files: Pick<Files, 'yaml'>, text: string): Promise<{ kind: ShopKind; value: unknown }> {
   if (Buffer.byteLength(text) > maxContentBytes) {
@@ -222,8 +223,8 @@ export async function readYaml(files: Pick<Files, 'yaml'>, text: string): Promis
   const data = await files.yaml(text);
   if (!data.ok) throw new Refused(400, data.problems);
   const { kind } = data.value as { kind?: unknown };
-  if (typeof kind === 'string' && shopKinds.includes(kind)) return { kind: kind as ShopKind, value: data.value };
-  const message = `The file has ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop imports profiles, value charts and procedures: kind: profile, kind: procedure, or kind: ladder.`;
+  if (typeof kind === 'string' && (shopKinds as readonly string[]).includes(kind)) return { kind: kind as ShopKind, value: data.value };
+  const message = `The file has ${JSON.stringify(kind)?.slice(0, 80) ?? 'nothing'}. A shop imports profiles, value charts, procedures and layouts: kind: profile, kind: ladder, kind: procedure, or kind: layout.`;
   throw refused(400, 'kind', message, 'kind');
 }
 
