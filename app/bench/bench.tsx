@@ -33,6 +33,11 @@ const instruments = [
     name: 'Battery',
     say: 'How long the battery holds while the ignition is on, and what a maintainer has to give.',
   },
+  {
+    id: 'memory',
+    name: 'Key memory',
+    say: 'A memory file with key slots: read twice and compared, the next empty slot, the write and what it changed.',
+  },
   { id: 'copy-check', name: 'Copy check', say: 'A secret, label digits or a VIN, typed twice: where the two entries differ, and how.' },
 ] as const;
 
@@ -51,7 +56,7 @@ export default function Bench({ loaderData: { uses } }: Route.ComponentProps) {
                 {name}
               </Link>
               <p>{say}</p>
-              {id !== 'copy-check' && id !== 'battery' && uses[id].length > 0 && (
+              {id !== 'copy-check' && id !== 'battery' && id !== 'memory' && uses[id].length > 0 && (
                 <ul className={styles.uses} aria-label={`${name}, last uses`}>
                   {uses[id].map((u, i) => (
                     <li key={i}>

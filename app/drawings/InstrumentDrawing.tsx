@@ -42,6 +42,14 @@ const drawn = {
       <path d="M14 38c18 1 34 3 68 9" strokeWidth="3" />
     </>
   ),
+  memory: (
+    <>
+      <rect x="26" y="6" width="44" height="44" />
+      <path d="M26 14h-12M26 28h-12M26 42h-12M70 14h12M70 28h12M70 42h12" strokeWidth="3" />
+      <path d="M32 14h32v6H32zM32 36h32v6H32z" fill="currentColor" />
+      <path d="M32 25h32v6H32z" />
+    </>
+  ),
   'copy-check': (
     <>
       <path d="M6 10h84v14H6zM6 34h84v14H6z" />

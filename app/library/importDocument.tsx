@@ -37,7 +37,7 @@ export default function ImportDocument() {
       <p>
         <Link to="/library">Library</Link>
       </p>
-      <h1>Import a profile, a value chart or a procedure</h1>
+      <h1>Import a profile, a value chart, a procedure or a layout</h1>
       <p className="quiet">
         A YAML file exported by a shop. It is checked first: either all of it is imported or nothing, and you see where and why. If it is here
         already, it becomes the next version.

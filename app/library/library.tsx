@@ -170,6 +170,7 @@ export default function Library({ loaderData: { query, found, mayEdit, own, unre
           <p className={styles.tools}>
             <Link to="/library/codes">Trouble codes</Link>
             <Link to="/library/ladders">Value charts of resistor keys</Link>
+            <Link to="/library/layouts">Memory layouts</Link>
           </p>
           <details className={styles.every}>
             <summary>Procedures for every vehicle</summary>

@@ -109,7 +109,7 @@ const proper: ReadonlySet<string> = new Set([
   'Veskar Ledger sedan, silver',
   'Veskar Ledger sedan',
   // Names that a file must have.
-  'The file has {…}. A shop imports profiles, value charts and procedures: kind: profile, kind: procedure, or kind: ladder.',
+  'The file has {…}. A shop imports profiles, value charts, procedures and layouts: kind: profile, kind: ladder, kind: procedure, or kind: layout.',
   // A recording in CSV has columns.
   'This line has {…} columns. Write two: seconds and level, with decimal points.',
   // A recording's wires are counted in bits.

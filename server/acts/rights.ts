@@ -124,6 +124,7 @@ export const pages = {
   '/bench/steps': { see: 'look', acts: { try: 'recordEvidence', takeBack: 'recordEvidence' } },
   '/bench/trials': { see: 'look', acts: { measure: 'recordEvidence' } },
   '/bench/battery': { see: 'look' },
+  '/bench/memory': { see: 'look' },
   '/bench/copy-check': { see: 'look' },
   '/bench/meter': { see: 'look', acts: { read: 'recordEvidence', set: 'recordEvidence' }, alone: true },
   '/bench/meter/capture': { see: 'recordEvidence' },
@@ -134,6 +135,9 @@ export const pages = {
   '/library/ladders': { see: 'look' },
   '/library/ladders/:ladderId': { see: 'look', acts: { save: 'editLibrary', retire: 'editLibrary', restore: 'editLibrary' } },
   '/library/ladders/:ladderId/export': { see: 'look' },
+  '/library/layouts': { see: 'look' },
+  '/library/layouts/:layoutId': { see: 'look', acts: { retire: 'editLibrary', restore: 'editLibrary' } },
+  '/library/layouts/:layoutId/export': { see: 'look' },
   '/library/procedures/:procedureId': {
     see: 'look',
     acts: { save: 'editLibrary', steps: 'editLibrary', copy: 'editLibrary', retire: 'editLibrary', restore: 'editLibrary' },

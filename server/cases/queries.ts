@@ -39,12 +39,13 @@ export function parseLampQuery(params: URLSearchParams): { caseId: number | unde
 }
 
 /** Which key is on the bench, against which ladder, on which sheet. */
-export function parseBenchQuery(params: URLSearchParams): { caseId: number | undefined; key: string; ladder: string; sheet: string } {
-  const ladder = params.get('ladder') ?? '';
+export function parseBenchQuery(params: URLSearchParams): { caseId: number | undefined; key: string; ladder: string; layout: string; sheet: string } {
+  const named = (name: string) => (/^[a-z][A-Za-z0-9-]{0,59}$/.test(params.get(name) ?? '') ? params.get(name)! : '');
   return {
     caseId: number(params, 'case'),
     key: word(params, 'key').toUpperCase(),
-    ladder: /^[a-z][A-Za-z0-9-]{0,59}$/.test(ladder) ? ladder : '',
+    ladder: named('ladder'),
+    layout: named('layout'),
     sheet: word(params, 'sheet'),
   };
 }
