@@ -153,7 +153,11 @@ export async function openRow(page: Page, title: string): Promise<Locator> {
     .getByRole('region', { name: 'Record', exact: true })
     .locator('details')
     .filter({ has: page.getByRole('heading', { name: title, exact: true }) });
-  if ((await row.getAttribute('open')) === null) await row.locator('summary').click();
+  // A link that leads to a row opens it by itself, a moment after its page is there: then the click would have closed it.
+  await expect(async () => {
+    if ((await row.getAttribute('open')) === null) await row.locator('summary').click();
+    await expect(row).toHaveAttribute('open', '', { timeout: 1000 });
+  }).toPass();
   return row;
 }
 

@@ -243,6 +243,24 @@ test('a tap of somebody who was signed out is sent by itself after signing in el
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
 
+test('a wait that is over for hours, on the smallest phone: the count and the strip fit', async ({ page, advance }) => {
+  const path = await openCase(page, { vehicle: 'Tarn Gantry, forgotten', ...relearn, changed: [...relearn.changed] });
+  await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
+  await startRun(page);
+  await prepare(page);
+  await advance(12);
+  await answer(page, 'Key is on');
+  await answer(page, /Light is lit/);
+  await expect(instruction(page)).toContainText('Watch the light.');
+  await advance(11 * 3600);
+  await page.setViewportSize({ width: 360, height: 844 });
+  await expect(page.getByRole('timer')).toHaveText(/^\+1\d:\d\d:\d\d$/);
+  for (const at of [page.url(), '/', path]) {
+    await page.goto(at);
+    expect([at, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([at, 360]);
+  }
+});
+
 test('two cases run at once, each with its own time, and the strip shows the other', async ({ page, advance }) => {
   const paths: string[] = [];
   for (const vehicle of ['Tarn Gantry, first', 'Tarn Sluice, second']) {

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { useRef, useState } from 'react';
+import { type CSSProperties, useRef, useState } from 'react';
 import type { Ladder } from '../../core/ladder';
 import type { Caution, LaidLamp } from '../../core/library';
 import type { ExtraTries, RunView } from '../../core/procedure';
@@ -181,10 +181,19 @@ function WaitTime({ shown, now }: { shown: RunView; now: number }) {
   const wait = shown.wait!;
   const over = now >= wait.until;
   const length = formatDuration((wait.until - wait.startedAt) / 1000);
+  const count = over ? `+${formatDuration((now - wait.until) / 1000)}` : formatLeft(wait.until - now);
+  // Hours over are longer than minutes left; on a phone the count gets as large as it can be.
+  const letters = { '--letters': count.length } as CSSProperties;
   return (
     <div className={styles.time}>
-      <span className={`mono ${styles.count}`} data-attention={shown.attention} role="timer" aria-label={over ? 'Time over' : 'Time left'}>
-        {over ? `+${formatDuration((now - wait.until) / 1000)}` : formatLeft(wait.until - now)}
+      <span
+        className={`mono ${styles.count}`}
+        style={letters}
+        data-attention={shown.attention}
+        role="timer"
+        aria-label={over ? 'Time over' : 'Time left'}
+      >
+        {count}
       </span>
       <span className={styles.until}>
         {wait.kind === 'most' ? (

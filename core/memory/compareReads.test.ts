@@ -84,3 +84,14 @@ test('close together, and here and there: both sides of the limit', () => {
   });
   expect(compareReads(image(bytes), at(612))).toMatchObject({ says: 'scattered', text: expect.stringContaining('2 bytes differ here and there') });
 });
+
+test('in a small memory, close together is within an eighth of it', () => {
+  const small = new Uint8Array(256);
+  const at = (last: number) => {
+    const other = small.slice();
+    other[10] = 1;
+    other[last] = 1;
+    return compareReads(image(small), image(other)).says;
+  };
+  expect([at(41), at(42)]).toEqual(['together', 'scattered']);
+});

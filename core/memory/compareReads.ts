@@ -31,8 +31,9 @@ const movedShare = 0.98;
 const restShare = 0.9;
 /** Bytes by which a move is first judged; the whole follows where they fit. */
 const sampled = 4096;
-/** Differences within so many bytes stand together. */
+/** Differences within so many bytes stand together; in a small memory, within this share of it. */
 const closeBy = 512;
+const closeByShare = 1 / 8;
 /** Fewer than this say nothing of a data line: it may be chance. */
 const leastForLine = 8;
 
@@ -54,7 +55,7 @@ export function compareReads(first: MemoryImage, second: MemoryImage): ReadsComp
   if (line) return { says: 'line', text: (line.value === 0 ? sentences.lineLow : sentences.lineHigh)(line.bit, found.differing), ...found, line };
   const [from, last] = [found.ranges[0]!, found.ranges.at(-1)!];
   const to = last.at + last.length - 1;
-  if (!found.more && to - from.at < closeBy)
+  if (!found.more && to - from.at < Math.min(closeBy, byteCount(first) * closeByShare))
     return { says: 'together', text: sentences.together(found.differing, hex(from.at, 4), hex(to, 4)), ...found };
   return { says: 'scattered', text: sentences.scattered(found.differing), ...found };
 }
