@@ -39,6 +39,10 @@ const { url } = await start({
   fresh: env.BLOODSTONE_FRESH === '1',
   simulatedMeter: env.BLOODSTONE_SIMULATED_METER === '1',
   proxies,
+  vault: {
+    ...(env.BLOODSTONE_VAULT ? { folder: resolve(env.BLOODSTONE_VAULT) } : {}),
+    ...(env.BLOODSTONE_VAULT_KEY ? { key: env.BLOODSTONE_VAULT_KEY } : {}),
+  },
   ...(env.BLOODSTONE_URL ? { address: env.BLOODSTONE_URL } : {}),
   ...(env.DATABASE_URL ? { url: env.DATABASE_URL } : { folder: resolve(env.BLOODSTONE_DATA ?? join(root, '.data/shop')) }),
 });

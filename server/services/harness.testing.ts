@@ -15,6 +15,7 @@ import { createCase } from '../cases/openCase';
 import type { Person } from '../acts/rights';
 import { openServices, type Services } from './services';
 import { insertBays, listBays, writeShop } from '../shop/shop';
+import { fleetingFolder } from '../vault/keys';
 
 /** A cost that lets a test hash hundreds of passwords; the way is the same. */
 export const cheap = { N: 2 ** 8, r: 8, p: 1 };
@@ -43,6 +44,7 @@ export class Harness {
       root,
       manualClock: true,
       compareKept: true,
+      vault: { folder: fleetingFolder() },
       reading: readings,
       secretCost: cheap,
       ...(url ? { url } : { templates }),

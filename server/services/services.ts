@@ -1,8 +1,11 @@
+import { rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { isNull } from 'drizzle-orm';
 import type { Library } from '../../content/reader';
 import { type Clock, openClock } from './clock';
 import { Kept } from '../db/kept';
-import { openDatabase, type OpenDatabase } from '../db/open';
+import { type Db, openDatabase, type OpenDatabase } from '../db/open';
+import { sealed } from '../db/schema';
 import { moveToPresent } from '../db/world';
 import { forgetCommands } from '../acts/commands';
 import { type Documents, enterContent, openDocuments } from '../library/documents';
@@ -12,6 +15,8 @@ import { type Live, openLive } from '../acts/live';
 import { type Cost, cost } from '../base/secret';
 import { type Files, openFiles, type Readings } from '../reading/files';
 import { KeptCases } from '../record/keptCases';
+import { finishDestroying, sweepKeys } from '../vault/items';
+import { fleetingFolder, openKeys, type VaultKeys, type VaultPlace } from '../vault/keys';
 import { openWeigher, type Weigher } from '../weighing/weigher';
 
 /** Everything loaders and actions work with; opened once at the start. */
@@ -27,6 +32,8 @@ export interface Services {
   weigher: Weigher;
   /** Reads what people give us as files. */
   files: Files;
+  /** The keys of what is sealed, or why they aren't there. */
+  keys: VaultKeys;
   /** True when the data is the demo world's; every page says so. */
   demo: boolean;
   /** The address people use, where it is set. */
@@ -53,6 +60,8 @@ export interface Settings {
   /** The address people use, when it is not the one listened on. */
   address?: string;
   secretCost?: Cost;
+  /** Where the keys of what is sealed are; beside the database in its folder, if nothing else is said. */
+  vault?: Partial<VaultPlace>;
   /** The demo world: loaded into a folder that is emptied first when `fresh`. */
   demo?: boolean;
   fresh?: boolean;
@@ -88,6 +97,7 @@ export async function openServices(settings: Settings): Promise<Services> {
     const live = await openLive(database);
     const weigher = openWeigher(settings.worker);
     const files = openFiles(settings.reading);
+    const keys = await openVault(db, settings);
     const kept = new Kept(database.ours ? database.statements : null, settings.compareKept);
     return {
       database,
@@ -99,6 +109,7 @@ export async function openServices(settings: Settings): Promise<Services> {
       documents: openDocuments(db),
       weigher,
       files,
+      keys,
       demo: settings.demo ?? false,
       address: settings.address,
       secretCost: settings.secretCost ?? cost,
@@ -112,4 +123,20 @@ export async function openServices(settings: Settings): Promise<Services> {
     await database.close();
     throw error;
   }
+}
+
+/** The keys of what is sealed; without them everything else works. What a server that ended has left undone is done. */
+async function openVault(db: Db, { vault, folder, root, url, demo, fresh }: Settings): Promise<VaultKeys> {
+  const place = { folder: url ? join(root, '.data/vault') : folder ? join(folder, 'vault') : fleetingFolder(), ...vault };
+  // The demo begins anew, with nothing sealed.
+  if (demo && fresh && !url && folder) rmSync(join(folder, 'vault'), { recursive: true, force: true });
+  const [used] = await db.select({ id: sealed.id }).from(sealed).where(isNull(sealed.destroyedAt)).limit(1);
+  const keys = openKeys(place, used !== undefined);
+  if (!keys.open) {
+    log.warn(keys.why);
+    return keys;
+  }
+  await finishDestroying(db, keys.store);
+  await sweepKeys(db, keys.store, Date.now());
+  return keys;
 }

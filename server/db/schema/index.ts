@@ -7,5 +7,6 @@ export * from './cases';
 export * from './runs';
 export * from './instruments';
 export * from './ledger';
+export * from './vault';
 export * from './acts';
 export * from './relations';

@@ -1,0 +1,150 @@
+import { Buffer } from 'node:buffer';
+import type { Page } from '@playwright/test';
+import { alive, choose, expect, openCase, seeNoViolations, test } from './harness';
+
+const result = (page: Page) => page.getByRole('region', { name: 'Result' });
+const read = (page: Page, role: string) => page.getByRole('button', { name: `${role}: read the simulated box` }).click();
+const file = (page: Page, role: string, name: string, body: Buffer | string) =>
+  page.getByLabel(`${role}, file`).setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(body) });
+
+test('a further key into a slot box: a dirty first read, two equal ones, the next empty slot, the write, the read back', async ({ page }) => {
+  const path = await openCase(page, { vehicle: 'Dunmore Gully, two keys', system: /^Dunmore Gully/, authority: true });
+  await page.goto(`/bench/memory?case=${path.split('/').at(-1)}`);
+  await alive(page);
+  // The layouts of the case's system type come first.
+  await expect(page.getByRole('combobox', { name: 'Layout of the memory' })).toHaveText('Dunmore box with eight slots, kept twice');
+  await choose(page, 'Layout of the memory', 'Dunmore box with five slots');
+  await expect(page.getByRole('heading', { name: 'Dunmore box with five slots' })).toBeVisible();
+  await seeNoViolations(page);
+
+  await page.getByRole('radio', { name: 'Dirty contacts' }).check();
+  await read(page, 'First read');
+  await expect(result(page).getByRole('heading', { level: 2 })).toHaveText('Read once');
+  await page.getByRole('radio', { name: 'Clean contacts' }).check();
+  await read(page, 'Second read');
+  await expect(result(page).getByRole('heading', { level: 2 })).toHaveText(/^The reads differ/);
+  await expect(result(page)).toContainText('a dirty or loose contact. Clean the pins, put the contacts on again, read twice.');
+  // Nothing can be written on such reads.
+  await expect(page.getByRole('form', { name: 'Prepare a slot' })).toHaveCount(0);
+
+  await read(page, 'First read');
+  await expect(result(page)).toContainText('Both reads are equal, byte for byte.');
+  await expect(result(page)).toContainText('Next slot: 4, empty in every byte of both reads.');
+  const slots = page.getByRole('table', { name: 'Slots' });
+  await expect(slots.getByRole('row', { name: /^4 proven empty/ })).toBeVisible();
+  await expect(slots.getByRole('row', { name: /^1 used/ })).toBeVisible();
+  await expect(slots.getByRole('row', { name: /^3 disabled/ })).toBeVisible();
+  const stored = await slots
+    .getByRole('row', { name: /^1 used/ })
+    .getByRole('cell')
+    .nth(1)
+    .innerText();
+  await page.getByLabel('Identity of a key in hand').fill(stored.toLowerCase());
+  await expect(page.getByText('Stored in slot 1, used.')).toBeVisible();
+  await page.getByLabel('Identity of a key in hand').fill('00000000');
+  await expect(page.getByText('Not stored: none of the 3 keys in this memory has this identity.')).toBeVisible();
+
+  // Typed wrong once, and too short: said at the field, nothing is lost.
+  const form = page.getByRole('form', { name: 'Prepare a slot' });
+  await form.getByLabel('Identity', { exact: true }).fill('4B10 22');
+  await form.getByLabel('Identity, again').fill('4B1023');
+  await choose(page, 'Role', 'valet');
+  await form.getByRole('button', { name: 'Make the new file' }).click();
+  await expect(form.getByText('Identity: this does not fit. Expected: 8 hexadecimal digits.')).toBeVisible();
+  await expect(form.getByText('The two entries differ. Type both again from the key.')).toBeVisible();
+  await expect(form.getByLabel('Identity', { exact: true })).toHaveValue('4B10 22');
+  await form.getByLabel('Identity', { exact: true }).fill('4B10 2277');
+  await form.getByLabel('Identity, again').fill('4b102277');
+  await form.getByRole('button', { name: 'Make the new file' }).click();
+
+  const changes = page.getByRole('table', { name: 'Changed bytes' });
+  await expect(changes.getByRole('row', { name: /Slot 4, Identity FFFFFFFF 4B102277/ })).toBeVisible();
+  await seeNoViolations(page);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save .hex' }).click();
+  expect((await download).suggestedFilename()).toBe('slot-4.hex');
+
+  // The supply is lost in the middle: the read back says so.
+  await page.getByRole('checkbox', { name: 'Supply lost in the middle of the next write' }).check();
+  await page.getByRole('button', { name: 'Write it to the simulated box' }).click();
+  await read(page, 'Read back');
+  await expect(result(page).getByRole('heading', { level: 2 })).toHaveText('The write is not good.');
+  await expect(result(page)).toContainText('written in part. Don’t reinstall it, and use no other slot.');
+  await page.getByRole('checkbox', { name: 'Supply lost in the middle of the next write' }).uncheck();
+  await page.getByRole('button', { name: 'Write it to the simulated box' }).click();
+  await read(page, 'Read back');
+  await expect(result(page).getByRole('heading', { level: 2 })).toHaveText('The write is good.');
+  await expect(result(page)).toContainText('Only slot 4 changed.');
+  await expect(slots.getByRole('row', { name: /^4 used 4B102277 valet/ })).toBeVisible();
+});
+
+test('files of other forms, wrong ones, and an older file over a newer state', async ({ page }) => {
+  await page.goto('/bench/memory');
+  await alive(page);
+  await expect(page.getByText('Choose the layout of the memory first: it says where the slots are.')).toBeVisible();
+  await choose(page, 'Layout of the memory', 'Dunmore box with five slots');
+  const empty = Buffer.alloc(256, 0xff);
+  await file(page, 'First read', 'box.hex', 'no record\n');
+  await expect(page.getByRole('alert')).toHaveText('box.hex: record 1 It begins with “n”, not with “:”. Remove the line, or read the memory again.');
+  await file(page, 'First read', 'box.bin', Buffer.alloc(100, 0xff));
+  await expect(result(page)).toContainText('The byte at 0064 is not in the file; the layout “Dunmore box with five slots” takes 256 bytes.');
+  await file(page, 'First read', 'box.bin', empty);
+  await file(page, 'Second read', 'again.bin', empty);
+  await expect(result(page)).toContainText('Next slot: 1, empty in every byte of both reads.');
+  const withKey = Buffer.from(empty);
+  const slot = [0x5a, 1, 2, 3, 4, 1, 0x10, 0xff, 0, 0, 0, 0xff, 0xff, 0xff, 0xff];
+  withKey.set([...slot, slot.reduce((x, b) => x ^ b, 0)], 0x20);
+  await file(page, 'First read', 'now.bin', withKey);
+  await file(page, 'An older file', 'old.bin', empty);
+  await expect(page.getByRole('list', { name: 'What would be lost' })).toHaveText('The key in slot 1 would be lost.');
+  await page.getByRole('button', { name: 'An older file: remove' }).click();
+  await expect(page.getByRole('list', { name: 'What would be lost' })).toHaveCount(0);
+});
+
+test('a layout in the Library: its map, its export, and one of the shop', async ({ page, browser, baseURL }) => {
+  await page.goto('/library');
+  await page.getByRole('link', { name: 'Memory layouts' }).click();
+  await page.getByRole('link', { name: 'Dunmore box with five slots' }).click();
+  await expect(page.getByRole('list', { name: 'Map of the memory' }).getByRole('listitem').filter({ hasText: 'Slot 3' })).toContainText('0040');
+  await seeNoViolations(page);
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Export as YAML' }).click();
+  const yaml = (await (await (await download).createReadStream()).toArray()).join('');
+  expect(yaml).toContain('kind: layout');
+
+  const lead = await (await browser.newContext({ baseURL: baseURL! })).newPage();
+  await lead.goto('/sign-in?to=/library/import');
+  await lead.getByRole('button', { name: 'Sign in as Ines Marrow' }).click();
+  await lead.waitForURL('/library/import');
+  await alive(lead);
+  const own = yaml.replace('id: dunmore-five', 'id: shop-box').replace(/title: Dunmore box.*/, 'title: Box of the shop');
+  await lead.getByLabel('Or paste it here').fill(own.replace('count: 5', 'count: 50'));
+  await lead.getByRole('button', { name: 'Import' }).click();
+  await expect(lead.getByRole('alert')).toContainText('The slot area goes beyond the 256 bytes of the memory.');
+  await lead.getByLabel('Or paste it here').fill(own);
+  await lead.getByRole('button', { name: 'Import' }).click();
+  await lead.getByRole('link', { name: 'Open the layout' }).click();
+  await expect(lead.getByRole('heading', { level: 1 })).toHaveText('Box of the shop');
+  await lead.getByRole('button', { name: 'Retire' }).click();
+  await expect(lead.getByText('No longer offered.').first()).toBeVisible();
+  await page.goto('/bench/memory');
+  await alive(page);
+  await page.getByRole('combobox', { name: 'Layout of the memory' }).click();
+  await expect(page.getByRole('option', { name: 'Box of the shop' })).toHaveCount(0);
+  await expect(page.getByRole('option', { name: 'Dunmore box with five slots' })).toBeVisible();
+  await lead.context().close();
+});
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, colorScheme: 'dark' });
+  test('read twice with a finger, nothing cut', async ({ page }) => {
+    await page.goto('/bench/memory?layout=dunmore-mirrored');
+    await alive(page);
+    await read(page, 'First read');
+    await page.getByRole('radio', { name: 'One data line open' }).check();
+    await read(page, 'Second read');
+    await expect(result(page).getByRole('heading', { level: 2 })).toHaveText('One data line is stuck.');
+    await seeNoViolations(page);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+  });
+});
