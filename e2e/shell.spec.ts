@@ -16,6 +16,8 @@ const pages = [
   '/cases/4/runs/2',
   '/cases/4/replacement?asked=&engine=donor&tool=scan+tool',
   '/cases/6/codes',
+  '/cases/5/vault',
+  '/shop/vault',
   '/cases/3/verify',
   '/cases/3/hand-over',
   '/cases/3/report',

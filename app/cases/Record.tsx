@@ -104,6 +104,7 @@ export function Record({ page }: { page: CasePage }) {
           } satisfies Entry,
         ]
       : []),
+    { id: 'vault', title: 'Vault', lacks: [], holds: '' },
     { id: 'exports', title: 'Labels and exports', lacks: [], holds: '' },
     ...(open ? [{ id: 'park', title: 'Park the case', lacks: [], holds: '' } satisfies Entry] : []),
   ];

@@ -14,7 +14,7 @@ import { Learnt } from './Learnt';
 import type { CasePage } from './page';
 import styles from './Record.module.css';
 
-export type RowId = 'authority' | 'owner' | 'counters' | 'photos' | 'learnt' | 'replaced' | 'exports' | 'park';
+export type RowId = 'authority' | 'owner' | 'counters' | 'photos' | 'learnt' | 'replaced' | 'vault' | 'exports' | 'park';
 
 /** What a row of the record holds when it is open: loaded then, since most visits to a case open none. */
 export default function RecordRow({ id, page }: { id: RowId; page: CasePage }) {
@@ -48,6 +48,12 @@ export default function RecordRow({ id, page }: { id: RowId; page: CasePage }) {
             <Link to={`/cases/${record.id}/codes`}>Scans and trouble codes</Link>
           </li>
         </ul>
+      );
+    case 'vault':
+      return (
+        <p>
+          <Link to={`/cases/${record.id}/vault`}>Sealed memory files, secrets and photos of labels</Link>
+        </p>
       );
     case 'exports':
       return <Exports page={page} />;

@@ -23,6 +23,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       people: may(session!.person, pages['/shop/people'].see),
       devices: may(session!.person, pages['/shop/devices'].see),
       audit: may(session!.person, pages['/shop/audit'].see),
+      vault: may(session!.person, pages['/shop/vault'].see),
     } satisfies ShopRooms,
     units: (await keptShop(services)).units,
     timeZone,

@@ -6,6 +6,7 @@ export interface ShopRooms {
   people: boolean;
   devices: boolean;
   audit: boolean;
+  vault: boolean;
 }
 
 /** The rooms of the shop place that this person may enter. */
@@ -17,6 +18,7 @@ export function ShopNav() {
     { to: '/shop/me', name: 'My account', open: true },
     { to: '/shop/people', name: 'People', open: shell?.rooms.people },
     { to: '/shop/devices', name: 'Devices', open: shell?.rooms.devices },
+    { to: '/shop/vault', name: 'Vault', open: shell?.rooms.vault },
     { to: '/shop/audit', name: 'Audit log', open: shell?.rooms.audit },
   ];
   return (

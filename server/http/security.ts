@@ -134,6 +134,7 @@ export const sameOrigin =
 /** Addresses that take a file, with the largest body each. The files themselves are held to less (server/cases/photos.ts, server/transfer/). */
 const fileBodies: readonly [RegExp, number][] = [
   [/^\/cases\/\d+\/photos(\.data)?$/, 9 * 1024 * 1024],
+  [/^\/cases\/\d+\/vault(\.data)?$/, 18 * 1024 * 1024],
   [/^\/cases\/import(\.data)?$/, 65 * 1024 * 1024],
   [/^\/library\/import(\.data)?$/, 1100 * 1024],
 ];

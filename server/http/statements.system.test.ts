@@ -69,6 +69,8 @@ test.each([
   '/library/transponder-dwell',
   '/library/codes?codes=P0562,U0100',
   '/cases/5/codes',
+  '/cases/5/vault',
+  '/shop/vault',
   '/cases/4/replacement',
   '/library/ladders',
   '/library/ladders/veskar-twelve',
