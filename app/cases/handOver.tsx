@@ -8,6 +8,7 @@ import { heldTags } from '../../core/keys';
 import { formatChance } from '../../core/units';
 import { isVerified } from '../../server/record/cases';
 import { closeCase, closeNotDone, strangeKeys } from '../../server/cases/closing';
+import { undecided } from '../../server/vault/items';
 import type { Conclusion } from '../../server/db/schema';
 import { causesOf } from '../../server/diagnosis/diagnosis';
 import { parseClosing, parseNotDone } from '../../server/cases/forms';
@@ -42,6 +43,8 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
       record.kind === 'vehicle' ? record.keys.filter((k) => !k.present && k.toFit === null).map((k) => ({ tag: k.tag, note: k.note || k.role })) : [],
     // Counted in the immobilizer, and nobody told of them.
     strange: strangeKeys(record),
+    /** Items in the vault of which nobody has said what becomes of them. */
+    sealed: await undecided(services.database.db, record.id),
     running: record.runs.find((r) => r.status === 'running')?.id ?? null,
     advice: family.text.advice,
     cause: record.kind === 'vehicle' ? await causesOf(services, record) : null,
@@ -122,6 +125,12 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
       )}
       {!notDone && (d.away.length > 0 || d.strange > 0) && <AbsentKeys d={d} wrong={errors.absentTold} />}
       {!notDone && d.cause && <WhatItWas cause={d.cause} asUnknown={d.asUnknown} errors={errors} />}
+      {d.sealed > 0 && (
+        <p className={styles.lead}>
+          {d.sealed === 1 ? 'One item is' : `${d.sealed} items are`} in the vault.{' '}
+          <Link to={`/cases/${d.id}/vault`}>Say what becomes of {d.sealed === 1 ? 'it' : 'them'}</Link> before you close.
+        </p>
+      )}
       {d.held.length > 0 && (
         <fieldset className={styles.ends}>
           <legend>Returned now</legend>

@@ -9,6 +9,7 @@ import type { Db, Tx } from '../db/open';
 import { caseFile, type CaseState, type Conclusion, custody, stateChange } from '../db/schema';
 import { curedOf } from '../ledger/proofs';
 import type { Documents } from '../library/documents';
+import { undecided } from '../vault/items';
 import { refused } from '../base/expected';
 import { notify } from '../acts/live';
 import { may } from '../acts/rights';
@@ -98,6 +99,14 @@ export function strangeKeys(record: Pick<CaseRecord, 'kind' | 'counters' | 'keys
   return Math.max(0, stored - record.keys.filter((k) => k.toFit === null || k.present).length);
 }
 
+/** Of everything sealed somebody has said what becomes of it. @throws Refused */
+async function nothingUndecided(tx: Tx, caseId: number): Promise<void> {
+  const left = await undecided(tx, caseId);
+  if (left === 0) return;
+  const message = `${left === 1 ? 'One item is' : `${left} items are`} in the vault of this case. Say there what becomes of ${left === 1 ? 'it' : 'them'}: kept, given, or destroyed.`;
+  throw refused(409, 'sealedLeft', message, 'sealed');
+}
+
 export async function closeCase(db: Db, documents: Documents, act: Act, caseId: number, form: Closing): Promise<void> {
   const detail = form.reason === '' ? {} : { withoutProof: form.reason };
   await actOnce(db, act, { right: 'closeCase', action: 'case closed', payload: [caseId, form], caseId, detail }, async (tx) => {
@@ -131,6 +140,7 @@ export async function closeCase(db: Db, documents: Documents, act: Act, caseId: 
         `${strange === 1 ? 'One more key is' : `${strange} more keys are`} stored than this case lists. Ask who has ${strange === 1 ? 'it' : 'them'}, tell the customer, and check the box.`,
         'absentTold',
       );
+    await nothingUndecided(tx, caseId);
     const cause = concluded(record, family, form);
     await giveBack(tx, act, record, form.returned);
     const outcome = [
@@ -155,6 +165,7 @@ export async function closeNotDone(db: Db, act: Act, caseId: number, form: { rea
     async (tx) => {
       const record = await openCaseForChange(tx, caseId);
       noRun(record);
+      await nothingUndecided(tx, caseId);
       await giveBack(tx, act, record, form.returned);
       await moveTo(tx, act, caseId, 'closed', form.reason, {
         closedAt: act.now,

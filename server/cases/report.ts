@@ -1,4 +1,5 @@
 import { type Coverage, type Scan, type ScannedModule, scannedWords } from '../../core/codes';
+import { listSealed, type SealedItem } from '../vault/items';
 import { replacementLines } from '../replacement/lines';
 import { triesInARow } from '../../core/diagnosis';
 import { dateWords, quantityWords } from '../../core/units';
@@ -80,6 +81,16 @@ function conclusionOf(record: CaseRecord, family: Family): string | null {
 const seenWords = (features: readonly Feature[], seen: Readonly<Record<string, string>>): string =>
   features.flatMap((f) => f.values[seen[f.id] ?? ''] ?? []).join(', ');
 
+/** What was sealed and what became of it; nothing of what is in it. */
+const sealedLines = (items: readonly SealedItem[]): ReportLine[] =>
+  items.flatMap((s) => {
+    const line = { gone: false, run: false };
+    const sealedLine = { ...line, at: s.at, what: 'Sealed in the vault', detail: `${s.name}: ${s.reason}`, by: s.by };
+    const left = s.disposition === 'given' ? 'given to the customer' : s.disposition === 'kept' ? 'kept' : '';
+    if (!s.destroyed) return [left ? { ...sealedLine, detail: `${sealedLine.detail} (${left})` } : sealedLine];
+    return [sealedLine, { ...line, at: s.destroyed.at, what: 'Destroyed for good', detail: `${s.name}: ${s.destroyed.why}`, by: s.destroyed.by }];
+  });
+
 /** Everything that happened in a case, in order of time, with the figures and where they came from. */
 export async function readReport(services: Services, caseId: number) {
   const shop = await keptShop(services);
@@ -135,6 +146,7 @@ export async function readReport(services: Services, caseId: number) {
       gone: false,
       run: false,
     })),
+    ...sealedLines(await listSealed(services.database.db, record.id)),
     ...replacementLines(record.replacement).map((l): ReportLine => ({ ...l, gone: false, run: false })),
     ...record.evidence
       .filter((e) => e.runId === null)

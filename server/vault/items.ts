@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { and, asc, eq, isNotNull, isNull, lt } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import { and, asc, eq, getTableColumns, isNotNull, isNull, lt } from 'drizzle-orm';
 import { type Alphabet, alphabetWords, type Entry, readEntry } from '../../core/copycheck';
 import { type Act, actOnce } from '../acts/commands';
 import { notify } from '../acts/live';
@@ -31,17 +32,22 @@ export interface SealedItem {
   at: number;
   disposition: Disposition | null;
   keepUntil: number | null;
-  destroyed: { at: number; why: string } | null;
+  destroyed: { at: number; by: string; why: string } | null;
 }
+
+const destroyer = alias(person, 'destroyer');
+/** Lists read no envelope: it may be megabytes. */
+const { envelope: _envelope, ...withoutEnvelope } = getTableColumns(sealed);
 
 export async function listSealed(db: Reader, caseId: number): Promise<SealedItem[]> {
   const rows = await db
-    .select({ sealed, by: person.name })
+    .select({ sealed: withoutEnvelope, by: person.name, destroyer: destroyer.name })
     .from(sealed)
     .innerJoin(person, eq(person.id, sealed.by))
+    .leftJoin(destroyer, eq(destroyer.id, sealed.destroyedBy))
     .where(eq(sealed.caseId, caseId))
     .orderBy(asc(sealed.at), asc(sealed.id));
-  return rows.map(({ sealed: s, by }) => ({
+  return rows.map(({ sealed: s, by, destroyer: destroyedBy }) => ({
     id: s.id,
     name: s.name,
     kind: s.kind,
@@ -53,7 +59,7 @@ export async function listSealed(db: Reader, caseId: number): Promise<SealedItem
     at: s.at,
     disposition: s.disposition,
     keepUntil: s.keepUntil,
-    destroyed: s.destroyedAt === null ? null : { at: s.destroyedAt, why: s.destroyedWhy ?? '' },
+    destroyed: s.destroyedAt === null ? null : { at: s.destroyedAt, by: destroyedBy ?? '', why: s.destroyedWhy ?? '' },
   }));
 }
 
@@ -201,6 +207,15 @@ export async function dispose(
       return null;
     },
   );
+}
+
+/** Items of a case of which nobody has said what becomes of them. */
+export async function undecided(db: Reader, caseId: number): Promise<number> {
+  const rows = await db
+    .select({ id: sealed.id })
+    .from(sealed)
+    .where(and(eq(sealed.caseId, caseId), isNull(sealed.disposition), isNull(sealed.destroyedAt)));
+  return rows.length;
 }
 
 /** Items that were to be kept until a day that is over, in every case. */

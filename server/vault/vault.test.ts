@@ -4,6 +4,8 @@ import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 import { readAudit } from '../acts/audit';
 import { recordAuthority } from '../cases/authority';
+import { closeNotDone } from '../cases/closing';
+import { readReport } from '../cases/report';
 import { audit, command, passing, person, release, sealed } from '../db/schema';
 import { hashSecret } from '../base/secret';
 import { cheap, Harness, lead, owner, refusal, technician } from '../services/harness.testing';
@@ -286,6 +288,27 @@ describe('to a second device', () => {
     expect(await refusal(takePassing(on(), harness.act(lead, now + passingMs), late))).toMatchObject({ status: 409, code: 'codeOver' });
     expect(await refusal(takePassing(on(), harness.act(lead, now + passingMs - 1), late))).toBe('accepted');
     expect(await refusal(takePassing(on(), harness.act(lead, now), 'nothing'))).toMatchObject({ code: 'codeOver' });
+  });
+});
+
+describe('hand-over', () => {
+  test('a case with sealed items is not closed before somebody says what becomes of each; the report tells of them and shows none', async () => {
+    const id = await authorized();
+    const [a, b] = [await seal(id, { name: 'A' }), await seal(id, { name: 'B' })];
+    const close = () => refusal(closeNotDone(harness.db, harness.act(), id, { reason: 'The customer declined.', returned: [] }));
+    expect(await close()).toMatchObject({
+      status: 409,
+      code: 'sealedLeft',
+      message: '2 items are in the vault of this case. Say there what becomes of them: kept, given, or destroyed.',
+    });
+    await destroyItem(on(), harness.act(), id, a, 'Not needed any more.');
+    expect(await close()).toMatchObject({ message: expect.stringContaining('One item is in the vault') });
+    await dispose(harness.db, harness.act(), id, b, { disposition: 'given', keepUntil: null });
+    expect(await close()).toBe('accepted');
+    const report = JSON.stringify(await readReport(harness.services, id));
+    for (const line of ['Sealed in the vault', 'Destroyed for good', 'A: Not needed any more.', 'B: Key is written today. (given to the customer)'])
+      expect(report).toContain(line);
+    expect(report).not.toContain(bare);
   });
 });
 
