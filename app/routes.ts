@@ -68,6 +68,7 @@ export default [
   route('cases/:caseId/labels', 'keys/labels.tsx'),
   route('cases/:caseId/photos', 'photos/attach.ts'),
   route('cases/:caseId/photos/:photoId', 'photos/photo.ts'),
+  route('cases/:caseId/vault/secrets', 'vault/secrets.ts'),
   route('cases/:caseId/vault/:itemId', 'vault/item.ts'),
   route('take/:token/now', 'vault/taken.ts'),
   route('cases/:caseId/export', 'transfer/export.ts'),

@@ -6,8 +6,8 @@ import { sentences } from './sentences';
 
 /** What an instrument inside a run found. No digit of an entry and no byte of a file is ever part of it. */
 export type StepResult =
-  /** Two entries, compared where they were typed, and equal. */
-  | { kind: 'entries'; length: number }
+  /** Two entries, compared where they were typed, and equal; `sealed`: the name of the sealed secret that they are equal to. */
+  | { kind: 'entries'; length: number; sealed?: string }
   /** A file that was picked: its bytes stay where they are. */
   | { kind: 'file'; name: string; size: number; sha256: string }
   /** A key battery, volts at rest and with a button pressed. */
@@ -73,7 +73,7 @@ export function resultProblem(step: LeafStep, answer: string, result: StepResult
 export function resultWords(result: StepResult): string {
   switch (result.kind) {
     case 'entries':
-      return sentences.entriesSaid(result.length);
+      return result.sealed === undefined ? sentences.entriesSaid(result.length) : sentences.entriesSealed(result.length, result.sealed);
     case 'file':
       return sentences.fileSaid(result.name, result.size, result.sha256.slice(0, 16));
     case 'cell':

@@ -85,6 +85,7 @@ export const sentences = {
   filesDiffer: (name: string, before: string) => `${name} is not equal to ${before}. Pick the right file, or say that they differ.`,
   filesEqual: (name: string, before: string) => `${name} is equal to ${before}, byte for byte. Pick the file that you mean.`,
   entriesSaid: (length: number) => `${length} characters`,
+  entriesSealed: (length: number, name: string) => `${length} characters, equal to the sealed “${name}”`,
   fileSaid: (name: string, size: number, digest: string) => `${name}, ${size} bytes, SHA-256 ${digest}…`,
   cellSaid: (volts: string, pressed: string) => `${volts}, pressed ${pressed}`,
   overload: 'overload',

@@ -114,6 +114,7 @@ export const pages = {
     see: 'look',
     acts: { seal: 'sealSecrets', dispose: 'sealSecrets', destroy: 'destroySecrets', askRelease: 'openSecrets', grant: 'openSecrets' },
   },
+  '/cases/:caseId/vault/secrets': { see: 'work', acts: { compare: 'work' }, alone: true },
   '/cases/:caseId/vault/:itemId': { see: 'openSecrets', acts: { open: 'openSecrets', copyOut: 'openSecrets', pass: 'openSecrets' }, alone: true },
   '/take/:token': { see: 'openSecrets' },
   '/take/:token/now': { see: 'openSecrets', acts: { take: 'openSecrets' }, alone: true },

@@ -22,7 +22,7 @@ export const stepResult = chosenBy(
   'kind',
   {},
   {
-    entries: { length: needed(whole(1, 20_000)) },
+    entries: { length: needed(whole(1, 20_000)), sealed: line(80) },
     file: { name: needed(line(200)), size: needed(whole(0, 1e9)), sha256: needed(hash) },
     cell: { volts: needed(number(0, 5)), pressedVolts: needed(number(0, 5)) },
     ladder: {

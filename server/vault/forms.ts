@@ -25,6 +25,8 @@ export const parseSealing = (data: unknown): Sealing =>
 
 export const parseOpening = (data: unknown) => parseForm({ reason }, data);
 export const parseItemAndReason = (data: unknown) => parseForm({ item, reason }, data);
+/** @throws Refused, never with what was typed */
+export const parseTyped = (data: unknown) => parseForm({ item, text: needed(text(2000).min(1)) }, data);
 export const parseGrant = (data: unknown) => parseForm({ release: item }, data);
 
 /** What becomes of an item; a day is kept to its end, in the time zone of this machine. */

@@ -11,6 +11,7 @@ import { hashSecret } from '../base/secret';
 import { cheap, Harness, lead, owner, refusal, technician } from '../services/harness.testing';
 import { destroyItem, dispose, finishDestroying, listSealed, openItem, overdue, sealItem, type Sealing, sweepKeys } from './items';
 import { fleetingFolder, openKeys } from './keys';
+import { compareTyped, secretsOf, waitMs, wrongTries } from './compare';
 import { makePassing, passingMs, takePassing } from './passing';
 import { askRelease, grantRelease, pendingReleases, releaseMs, setReleaseByTwo } from './release';
 import type { KeyStore } from './keyStore';
@@ -288,6 +289,42 @@ describe('to a second device', () => {
     expect(await refusal(takePassing(on(), harness.act(lead, now + passingMs), late))).toMatchObject({ status: 409, code: 'codeOver' });
     expect(await refusal(takePassing(on(), harness.act(lead, now + passingMs - 1), late))).toBe('accepted');
     expect(await refusal(takePassing(on(), harness.act(lead, now), 'nothing'))).toMatchObject({ code: 'codeOver' });
+  });
+});
+
+describe('what is typed, compared with the sealed one', () => {
+  const compare = (id: string, item: string, typed: string, act = harness.act(technician)) => compareTyped(on(), act, Number(id), item, typed);
+  test('a technician learns yes or no; blanks and small letters don’t matter; a file of text and one of bytes are the same secret', async () => {
+    const id = await authorized();
+    const ask = (item: string, typed: string) => compare(String(id), item, typed);
+    const item = await seal(id);
+    expect(await secretsOf(harness.db, id)).toEqual([{ id: item, name: form.name }]);
+    expect([await ask(item, secret.toLowerCase()), await ask(item, bare.replace('5D', '5E')), await ask(item, `${bare}0`)]).toEqual([
+      true,
+      false,
+      false,
+    ]);
+    const asText = await seal(id, { fileName: 'a.txt' }, new TextEncoder().encode('3fa819c4-770b5de2\r\n'));
+    const asBytes = await seal(id, { fileName: 'a.bin' }, Uint8Array.from(Buffer.from(bare, 'hex')));
+    expect([await ask(asText, bare), await ask(asBytes, bare)]).toEqual([true, true]);
+    const memory = await seal(id, { kind: 'memory', fileName: 'm.bin' }, new Uint8Array(8));
+    expect(await refusal(ask(memory, '0000000000000000'))).toMatchObject({ status: 404 });
+    expect(JSON.stringify([await harness.db.select().from(audit), await harness.db.select().from(command)])).not.toContain(bare);
+  });
+  test('eight wrong ones, also when a hundred come at once: then nobody compares for half an hour, not the right one either', async () => {
+    const id = await authorized();
+    const item = await seal(id);
+    const now = harness.services.clock.now();
+    const at = (typed: string, moment: number) => refusal(compare(String(id), item, typed, harness.act(technician, moment)));
+    const all = await Promise.all(Array.from({ length: 100 }, (_, i) => at(`AA${String(i).padStart(4, '0')}`, now)));
+    expect(all.filter((a) => a === 'accepted')).toHaveLength(wrongTries);
+    expect(all.find((a) => a !== 'accepted')).toMatchObject({
+      status: 429,
+      message: 'Too many entries that differ. Wait 30 min, and find out which original is the right one.',
+    });
+    expect(await at(bare, now + waitMs - 1)).toMatchObject({ status: 429 });
+    expect(await compare(String(id), item, bare, harness.act(technician, now + waitMs))).toBe(true);
+    expect(await compare(String(id), item, 'AA', harness.act(technician, now + waitMs))).toBe(false);
   });
 });
 

@@ -1,4 +1,6 @@
 import Button from '@mui/material/Button';
+import type { ReactNode } from 'react';
+import { useRouteLoaderData } from 'react-router';
 import { copyVerdict, readEntry } from '../../../core/copycheck';
 import type { Instrument } from '../../../core/procedure';
 import { Differences } from '../../copycheck/Differences';
@@ -6,6 +8,7 @@ import { EntryField } from '../../copycheck/EntryField';
 import { type TwoEntries, useTwoEntries } from '../../copycheck/useTwoEntries';
 import { Choice } from '../../ui/Choice';
 import type { OnResult } from './onResult';
+import { useSealed, WithSealed } from './WithSealed';
 import styles from './instruments.module.css';
 
 /**
@@ -23,13 +26,25 @@ export default function Entries({
 }) {
   const { alphabet, length, secret } = instrument;
   const e = useTwoEntries({ alphabet, length }, !secret);
+  const caseId = useRouteLoaderData<{ run: { caseId: number } }>('run/run')?.run.caseId;
+  const sealed = useSealed(caseId, secret);
+  const text = readEntry(e.first, e.form).text;
+  const go = (name?: string) =>
+    onResult('ticked', { result: { kind: 'entries', length: text.length, ...(name === undefined ? {} : { sealed: name }) } });
   if (e.found)
     return (
       <Result
         e={e}
         found={e.found}
-        busy={busy}
-        go={() => onResult('ticked', { result: { kind: 'entries', length: readEntry(e.first, e.form).text.length } })}
+        go={
+          caseId !== undefined && sealed && sealed.length > 0 ? (
+            <WithSealed caseId={caseId} secrets={sealed} text={text} busy={busy} go={go} />
+          ) : (
+            <Button variant="contained" size="large" loading={busy} disabled={sealed === null} onClick={() => go()}>
+              Equal: go on
+            </Button>
+          )
+        }
       />
     );
   const label = e.stage === 'first' ? 'First entry' : 'Second entry, from the original again';
@@ -44,7 +59,9 @@ export default function Entries({
       </EntryField>
       <p className="quiet">
         {secret
-          ? 'The secret stays in this page: it is neither saved nor sent.'
+          ? sealed?.length
+            ? 'It is compared with the sealed one, and saved nowhere else.'
+            : 'The secret stays in this page: it is neither saved nor sent.'
           : 'What you type is neither saved nor sent, only that both are equal.'}
       </p>
     </div>
@@ -52,7 +69,7 @@ export default function Entries({
 }
 
 /** Where the two differ; or that they are equal, which is what the run goes on with. */
-function Result({ e, found, busy, go }: { e: TwoEntries; found: NonNullable<TwoEntries['found']>; busy: boolean; go: () => void }) {
+function Result({ e, found, go }: { e: TwoEntries; found: NonNullable<TwoEntries['found']>; go: ReactNode }) {
   const said = copyVerdict(found);
   return (
     <section aria-label="Result" aria-live="polite">
@@ -61,9 +78,7 @@ function Result({ e, found, busy, go }: { e: TwoEntries; found: NonNullable<TwoE
       <Differences found={found} reveal={e.reveal} />
       <div className={styles.row}>
         {found.equal ? (
-          <Button variant="contained" size="large" loading={busy} onClick={go}>
-            Equal: go on
-          </Button>
+          go
         ) : (
           <>
             <Button variant="contained" onClick={e.again}>

@@ -34,7 +34,9 @@ CREATE TABLE "sealed" (
 	"keep_until" bigint,
 	"destroyed_by" text,
 	"destroyed_at" bigint,
-	"destroyed_why" text
+	"destroyed_why" text,
+	"wrong_tries" integer DEFAULT 0 NOT NULL,
+	"wrong_at" bigint
 );
 --> statement-breakpoint
 ALTER TABLE "shop" ADD COLUMN "release_by_two" boolean DEFAULT false NOT NULL;--> statement-breakpoint

@@ -40,6 +40,9 @@ export const sealed = pgTable(
     destroyedBy: text('destroyed_by').references(() => person.id),
     destroyedAt: bigint('destroyed_at', { mode: 'number' }),
     destroyedWhy: text('destroyed_why'),
+    /** Wrong entries that were compared with it one after the other, and when the last one was. */
+    wrongTries: integer('wrong_tries').notNull().default(0),
+    wrongAt: bigint('wrong_at', { mode: 'number' }),
   },
   (t) => [index('sealed_case').on(t.caseId)],
 );
