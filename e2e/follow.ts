@@ -106,8 +106,11 @@ async function measureWith(page: Page, instrument: NonNullable<Seen['instrument'
 /** What goes otherwise, once: at this instruction another answer, or a pause before the good one. */
 export type Fault = [at: RegExp, what: { answer: string } | { pauseS: number }];
 
-/** Follows a run to its end: each time what it asks for and, where it asks what was seen, the good answer, which stands first. */
-export async function follow(page: Page, advance: (s: number) => Promise<void>, faults: Fault[]): Promise<string[]> {
+/**
+ * Follows a run to its end: each time what it asks for and, where it asks what was seen, the good answer, which stands first.
+ * @param until an instruction at which it stops before it does anything
+ */
+export async function follow(page: Page, advance: (s: number) => Promise<void>, faults: Fault[], until?: RegExp): Promise<string[]> {
   const left = [...faults];
   const told: string[] = [];
   for (let i = 0; i < 150; i += 1) {
@@ -118,6 +121,7 @@ export async function follow(page: Page, advance: (s: number) => Promise<void>, 
       return told;
     }
     if (told.at(-1) !== seen.instruction) told.push(seen.instruction);
+    if (until?.test(seen.instruction)) return told;
     if (seen.unticked) await page.getByLabel('All precautions taken').check();
     const fault = left.findIndex(([at]) => at.test(seen.instruction));
     const [, other] = fault < 0 ? [] : left.splice(fault, 1)[0]!;

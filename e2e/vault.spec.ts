@@ -1,7 +1,8 @@
 import { Buffer } from 'node:buffer';
 import { readFileSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
-import { alive, comeIn, expect, openCase, seeNoViolations, test } from './harness';
+import { follow } from './follow';
+import { alive, comeIn, expect, instruction, openCase, seeNoViolations, test } from './harness';
 
 test.use({ as: 'Ines Marrow' });
 
@@ -125,6 +126,66 @@ test('to a second device: the code works once, and looking at it takes nothing',
   await context.close();
   await advance(121);
   await expect(row.getByText('The code is over. Make another one if it was not used.')).toBeVisible();
+});
+
+test('a secret from the bench to the vehicle: typed in the run twice alike and wrong, held against the sealed one, then right', async ({
+  page,
+  advance,
+}) => {
+  test.slow();
+  // A button that fades from shut to open is of neither color meanwhile.
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  const path = await openVault(page, 'Veskar Codex, to the vehicle');
+  const long = '3FA819C4770B5DE20011A9F8C3D4';
+  const form = page.getByRole('region', { name: 'Seal something' });
+  await form.getByRole('radio', { name: 'Secret' }).check();
+  await form.getByLabel('Name').fill('Secret of the body control module');
+  await form.getByLabel('The secret', { exact: true }).fill(long);
+  await form.getByLabel('The secret again, from the original').fill(long);
+  await form.getByLabel('Why').fill('The key is written today.');
+  await form.getByRole('button', { name: 'Seal it' }).click();
+  await expect(item(page, 'Secret of the body control module')).toBeVisible();
+  await page.goto(path);
+  const about = page.getByRole('region', { name: 'About this case' });
+  await about.locator('a[href$="run=write-sealed-key"]').click();
+  const precautions = page.getByLabel('All precautions taken');
+  await expect(page.getByRole('button', { name: 'Start the run' })).toBeVisible();
+  if (await precautions.count()) await precautions.check();
+  await page.getByRole('button', { name: 'Start the run' }).click();
+  await page.waitForURL(/\/runs\/\d+$/);
+  await expect(page.getByRole('list', { name: 'The whole run' })).toBeVisible();
+  await follow(page, advance, [[/How does the programmer take the secret/, { answer: 'Typed' }]], /^Type the 28 digits of the secret twice/);
+
+  const main = page.getByRole('main');
+  const twice = async (first: string, second: string) => {
+    await main.getByLabel('First entry').fill(first);
+    await main.getByRole('button', { name: 'Hide it, type the second' }).click();
+    await main.getByLabel(/^Second entry/).fill(second);
+    await main.getByRole('button', { name: 'Compare' }).click();
+  };
+  const wrong = long.replace('0B5D', '085D');
+  await expect(main.getByText('It is compared with the sealed one, and saved nowhere else.')).toBeVisible();
+  // Misread once: the two entries differ.
+  await twice(long, wrong);
+  await expect(main.getByRole('button', { name: 'Type the second entry again' })).toBeVisible();
+  await main.getByRole('button', { name: 'Start both over' }).click();
+  // Misread twice alike: only the sealed one tells.
+  await twice(wrong, wrong);
+  await main.getByRole('button', { name: 'Compare and go on' }).click();
+  await expect(main.getByRole('alert')).toHaveText(
+    'Both entries are equal, but they differ from the sealed one. Don’t use them: type both again from the original.',
+  );
+  await seeNoViolations(page);
+  await main.getByRole('button', { name: 'Start both over' }).click();
+  await twice(long, long);
+  await main.getByRole('button', { name: 'Compare and go on' }).click();
+  await expect(instruction(page)).toHaveText('Does the programmer accept the secret?');
+  await follow(page, advance, []);
+  await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
+  await page.goto(`${path}/report`);
+  await expect(page.getByText('28 characters, equal to the sealed “Secret of the body control module”').first()).toBeVisible();
+  await expect(page.getByText('Sealed in the vault').first()).toBeVisible();
+  expect(await page.content()).not.toContain('3FA8');
 });
 
 test('two people: one lead asks, the owner releases, and it opens once', async ({ page, browser, baseURL }) => {

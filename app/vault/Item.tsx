@@ -10,7 +10,7 @@ import { askVault, saveFile } from './ask';
 import { kindWords } from './SealForm';
 import { ShownPhoto, ShownSecret } from './Shown';
 import styles from './vault.module.css';
-import type { VaultPage } from './vault';
+import type { VaultPage } from './page';
 
 type One = VaultPage['items'][number];
 type Acting = ReturnType<typeof useAct>;

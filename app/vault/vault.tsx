@@ -80,7 +80,6 @@ export async function action(args: Route.ActionArgs) {
     },
   });
 }
-export type VaultPage = Route.ComponentProps['loaderData'];
 
 /** The vault of a case: memory files, secrets and photos of labels that are sealed. */
 export default function Vault({ loaderData: d }: Route.ComponentProps) {
