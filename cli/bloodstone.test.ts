@@ -106,7 +106,7 @@ test('--content adds a folder to the library', async () => {
 });
 
 test('content check: the shipped content, and a folder with a fault', async () => {
-  expect(await json('content', 'check')).toEqual({ files: 112, errors: [] });
+  expect(await json('content', 'check')).toEqual({ files: 115, errors: [] });
   file('bad.yaml', 'kind: recipe');
   const { status, stdout, stderr } = await bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);

@@ -40,7 +40,7 @@ test.each<[string, string, string, string]>([
     'an unknown kind',
     'kind: recipe',
     'kind',
-    'The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder, replacement, replacement-acts, codes.',
+    'The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder, replacement, replacement-acts, layout, codes.',
   ],
   [
     'an unknown family',

@@ -125,7 +125,7 @@ test('to a second device: the code works once, and looking at it takes nothing',
   await expect(tablet.getByRole('alert')).toHaveText('This code was used, or it is older than two minutes. Make another one on the first device.');
   await context.close();
   await advance(121);
-  await expect(row.getByText('The code is over. Make another one if it was not used.')).toBeVisible();
+  await expect(row.getByText('The code has expired. Make another one if it was not used.')).toBeVisible();
 });
 
 test('a secret from the bench to the vehicle: typed in the run twice alike and wrong, held against the sealed one, then right', async ({

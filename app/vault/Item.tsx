@@ -149,7 +149,7 @@ function Code({ address, onClose }: { address: string; onClose: () => void }) {
           </p>
         </>
       ) : (
-        <p role="status">The code is over. Make another one if it was not used.</p>
+        <p role="status">The code has expired. Make another one if it was not used.</p>
       )}
       <Button color="inherit" onClick={onClose}>
         Done

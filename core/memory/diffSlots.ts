@@ -2,7 +2,7 @@ import { compareBytes } from '../copycheck';
 import { ok, type Result } from '../units';
 import { numberOfBytes, calculateChecksum } from './checksum';
 import { fieldText, hexText, masked } from './fieldText';
-import { byteCount, type MemoryImage } from './image';
+import { byteCount, hex, type MemoryImage } from './image';
 import { type Layout, type Region, regionsOf, slotNumbers } from './layout';
 import { sentences } from './sentences';
 import { checksumBytes, memoryDigest, memoryOf, slotBytes, stateOf } from './slots';
@@ -154,7 +154,7 @@ export interface WriteJudged {
  */
 export function judgeWrite({ changes, outsideSlots }: MemoryDiff, slot: number, faults: readonly string[] = []): WriteJudged {
   const others = [...new Set(changes.map((c) => c.slot))].filter((s) => s !== slot).map((s) => sentences.slotChanged(s));
-  const outside = outsideSlots.filter((o) => !o.expected).map((o) => sentences.outsideChanged(o.title, o.at, o.bytes));
+  const outside = outsideSlots.filter((o) => !o.expected).map((o) => sentences.outsideChanged(o.title, hex(o.at, 4), o.bytes));
   const unexpected = [...others, ...outside, ...faults];
   if (!changes.some((c) => c.slot === slot)) return { fine: false, text: sentences.notWritten(slot), unexpected };
   if (faults.length > 0 && faults.length === unexpected.length) return { fine: false, text: sentences.halfWritten(slot), unexpected };

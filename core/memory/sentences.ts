@@ -87,8 +87,8 @@ export const sentences = {
   beyondLayout: 'Beyond the layout',
   digest: (start: string) => `SHA-256 ${start}…`,
   slotChanged: (slot: number) => `Slot ${slot} changed too.`,
-  outsideChanged: (title: string, at: number, bytes: number) =>
-    `${title === '' ? 'Bytes without a name' : title}: ${bytesWord(bytes)} from ${at.toString(16).toUpperCase().padStart(4, '0')} changed, and do not follow from the slot.`,
+  outsideChanged: (title: string, at: string, bytes: number) =>
+    `${title === '' ? 'Bytes without a name' : title}: ${bytesWord(bytes)} from ${at} changed, and do not follow from the slot.`,
   notWritten: (slot: number) => `Slot ${slot} is as it was: nothing was written there. Don’t write again before contacts and supply are checked.`,
   halfWritten: (slot: number) => `Slot ${slot} changed, but not to what it should be: written in part. Don’t reinstall it, and use no other slot.`,
   notAsWanted: (slot: number) => `Slot ${slot} is not as in the file that was to be written.`,

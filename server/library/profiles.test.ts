@@ -250,7 +250,7 @@ describe('YAML out and in', () => {
     [
       'a family instead of a profile',
       good.replace('kind: profile', 'kind: family'),
-      /^kind: The file has "family"\. A shop imports profiles, value charts and procedures: kind: profile, kind: procedure, or kind: ladder\.$/,
+      /^kind: The file has "family"\. A shop imports profiles, value charts, procedures and layouts: kind: profile, kind: ladder, kind: procedure, or kind: layout\.$/,
     ],
     [
       'a parameter that is not there',
