@@ -111,18 +111,18 @@ test('content check: the shipped content, and a folder with a fault', async () =
   const { status, stdout, stderr } = await bloodstone('content', 'check', folder, '--json');
   expect(status).toBe(1);
   expect(JSON.parse(stdout)).toEqual({
-    files: 113,
+    files: 116,
     errors: [
       {
         file: 'bad.yaml',
         path: 'kind',
         message:
-          'The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder, replacement, replacement-acts, codes.',
+          'The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder, replacement, replacement-acts, layout, codes.',
       },
     ],
   });
   expect(stderr).toBe(
-    'bad.yaml: kind: The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder, replacement, replacement-acts, codes.\n',
+    'bad.yaml: kind: The file has "recipe". Use one of: family, profile, procedure, cautions, features, common, call, steps, ladder, replacement, replacement-acts, layout, codes.\n',
   );
 });
 

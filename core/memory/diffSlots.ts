@@ -160,7 +160,7 @@ export function judgeWrite({ changes, outsideSlots }: MemoryDiff, slot: number, 
   if (faults.length > 0 && faults.length === unexpected.length) return { fine: false, text: sentences.halfWritten(slot), unexpected };
   return unexpected.length > 0
     ? { fine: false, text: sentences.moreWritten(slot), unexpected }
-    : { fine: true, text: sentences.onlyWritten(slot, outsideSlots.length), unexpected };
+    : { fine: true, text: (outsideSlots.length === 0 ? sentences.onlyWritten : sentences.restFollows)(slot), unexpected };
 }
 
 /** What would be lost if an older read were written over the memory as it is now, a line each: keys that it doesn't have, counters that went on. */

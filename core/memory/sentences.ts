@@ -93,8 +93,8 @@ export const sentences = {
   halfWritten: (slot: number) => `Slot ${slot} changed, but not to what it should be: written in part. Don’t reinstall it, and use no other slot.`,
   notAsWanted: (slot: number) => `Slot ${slot} is not as in the file that was to be written.`,
   moreWritten: (slot: number) => `Slot ${slot} changed, and something that should not have. Don’t reinstall it. Read again first.`,
-  onlyWritten: (slot: number, follows: number) =>
-    follows === 0 ? `Only slot ${slot} changed.` : `Only slot ${slot} changed, and what follows from it: checksums, copies, counters.`,
+  onlyWritten: (slot: number) => `Only slot ${slot} changed.`,
+  restFollows: (slot: number) => `Only slot ${slot} changed, and what follows from it: checksums, copies, counters.`,
   comesBack: (slot: number) => `Slot ${slot} is empty now and would hold a key again.`,
   slotLost: (slot: number) => `The key in slot ${slot} would be lost.`,
   slotSetBack: (slot: number) => `Slot ${slot} would be set back to what it was.`,
