@@ -13,6 +13,7 @@ import { Field } from '../intake/parts';
 import { acting } from '../respond.server';
 import { Cautions, type CautionState, useCautions } from '../ui/Cautions';
 import { useUnits } from '../ui/clock';
+import { later } from '../ui/later';
 import { useKept } from '../ui/useKept';
 import type { Route } from './+types/ladder';
 import { benchCase } from './benchCase.server';
@@ -39,9 +40,13 @@ import {
   typedSteps,
 } from './ladder/sheet';
 import { WithWhat } from './ladder/WithWhat';
-import { WiggleInput, WigglePicture, WiggleVerdict } from './ladder/Wiggle';
 import { useFound } from './ladder/useFound';
 import { useMeter } from './ladder/useMeter';
+
+const wiggle = () => import('./ladder/Wiggle');
+const WiggleInput = later(async () => ({ default: (await wiggle()).WiggleInput }));
+const WigglePicture = later(async () => ({ default: (await wiggle()).WigglePicture }));
+const WiggleVerdict = later(async () => ({ default: (await wiggle()).WiggleVerdict }));
 
 export const meta: Route.MetaFunction = () => [{ title: 'Resistor key · Bloodstone' }];
 export const handle = {
