@@ -1,6 +1,8 @@
 import { Buffer } from 'node:buffer';
+import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { alive, choose, expect, openCase, seeNoViolations, test } from './harness';
+import { follow } from './follow';
+import { alive, choose, expect, instruction, openCase, seeNoViolations, test } from './harness';
 
 const result = (page: Page) => page.getByRole('region', { name: 'Result' });
 const read = (page: Page, role: string) => page.getByRole('button', { name: `${role}: read the simulated box` }).click();
@@ -99,6 +101,93 @@ test('files of other forms, wrong ones, and an older file over a newer state', a
   await expect(page.getByRole('list', { name: 'What would be lost' })).toHaveText('The key in slot 1 would be lost.');
   await page.getByRole('button', { name: 'An older file: remove' }).click();
   await expect(page.getByRole('list', { name: 'What would be lost' })).toHaveCount(0);
+});
+
+/** A box with three keys, as the layout of five slots has it; written out apart from the code under test. */
+function boxWithThree(): Buffer {
+  const box = Buffer.alloc(256, 0xff);
+  for (const slot of [1, 2, 3]) {
+    const bytes = [slot === 3 ? 0x0d : 0x5a, 0x4b, 0x10, 0x22, slot, 1, 0x10, 0xff, 0, 0, slot, 0xff, 0xff, 0xff, 0xff];
+    box.set([...bytes, bytes.reduce((x, b) => x ^ b, 0)], 0x20 + (slot - 1) * 16);
+  }
+  return box;
+}
+
+test('a further key into a slot box, in the run: a first read that differs, slots, the new file, the read back, the report', async ({
+  page,
+  advance,
+}) => {
+  test.slow();
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  const path = await openCase(page, {
+    vehicle: 'Orrin Thimble, slot box',
+    system: /^Separate box/,
+    keys: [{ tag: 'A' }, { tag: 'B' }],
+    authority: true,
+  });
+  await page.getByRole('region', { name: 'About this case' }).locator('a[href$="run=write-slot"]').click();
+  await expect(page.getByRole('button', { name: 'Start the run' })).toBeVisible();
+  await page.getByRole('radio', { name: 'tag B' }).check({ force: true });
+  const precautions = page.getByLabel('All precautions taken');
+  if (await precautions.count()) await precautions.check();
+  await page.getByRole('button', { name: 'Start the run' }).click();
+  await page.waitForURL(/\/runs\/\d+$/);
+  await expect(page.getByRole('list', { name: 'The whole run' })).toBeVisible();
+  const main = page.getByRole('main');
+  const pick = (label: string | RegExp, name: string, buffer: Buffer) =>
+    main.getByLabel(label).setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+  const goOn = async (button: string | RegExp) => {
+    const before = await instruction(page).innerText();
+    await main.getByRole('button', { name: button }).first().click();
+    await expect(instruction(page)).not.toHaveText(before);
+  };
+  const box = boxWithThree();
+
+  await follow(page, advance, [], /^Read the whole memory and save the file/);
+  await pick('Pick the file', 'first.bin', box);
+  await choose(page, 'Layout of the memory', 'Dunmore box with five slots');
+  const slots = main.getByRole('table', { name: 'Slots' });
+  await expect(slots.getByRole('row', { name: /^4 empty/ })).toBeVisible();
+  await goOn('Read and saved');
+
+  await follow(page, advance, [], /^Read the whole memory again/);
+  const dirty = Buffer.from(box);
+  dirty[0x21]! ^= 0x40;
+  dirty[0x90]! ^= 0x02;
+  await pick('Pick the file', 'second.bin', dirty);
+  await expect(main.getByText('Not equal to first.bin, 256 bytes.')).toBeVisible();
+  await goOn(/differ/i);
+  await follow(page, advance, [], /^Read the whole memory and save the file|^Read the whole memory again/);
+  // Contacts cleaned: it begins with a first read again, or with the second one.
+  for (let i = 0; i < 3 && !/again/.test(await instruction(page).innerText()); i += 1) {
+    await pick('Pick the file', 'first.bin', box);
+    await goOn('Read and saved');
+    await follow(page, advance, [], /^Read the whole memory again/);
+  }
+  await pick('Pick the file', 'second.bin', box);
+  await expect(main.getByText('Next slot: 4, empty in every byte of both reads.')).toBeVisible();
+  await expect(slots.getByRole('row', { name: /^4 proven empty/ })).toBeVisible();
+  await seeNoViolations(page);
+  const form = main.getByRole('form', { name: 'Prepare a slot' });
+  await form.getByLabel('Identity', { exact: true }).fill('7C01009E');
+  await form.getByLabel('Identity, again').fill('7C01009E');
+  await form.getByRole('button', { name: 'Make the new file' }).click();
+  const download = page.waitForEvent('download');
+  await main.getByRole('button', { name: 'Save .bin' }).click();
+  const written = readFileSync((await (await download).path())!);
+  await goOn('Equal, byte for byte');
+
+  await follow(page, advance, [], /^Read the whole memory back/);
+  await pick('Pick the file', 'after.bin', written);
+  await pick(/^Pick first\.bin again|^Pick .*\.bin again/, 'first.bin', box);
+  await expect(main.getByRole('list', { name: 'Where they differ' })).toContainText('0050');
+  await expect(main.getByText('Only slot 4 changed.')).toBeVisible();
+  await expect(main.getByRole('list', { name: 'What changed' })).toContainText('Slot 4, Identity: empty before, 7C01009E now');
+  await goOn('Only that slot differs');
+  await follow(page, advance, []);
+  await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
+  await page.goto(`${path}/report`);
+  await expect(page.getByText(/after\.bin, 256 bytes, SHA-256/).first()).toBeVisible();
 });
 
 test('a layout in the Library: its map, its export, and one of the shop', async ({ page, browser, baseURL }) => {

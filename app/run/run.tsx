@@ -6,6 +6,8 @@ import { compile, extraCycle, fold, numbersGiven, paramsAt, type Procedure, rese
 import { communicationCodes } from '../../core/codes';
 import type { Ladder } from '../../core/ladder';
 import { type CaseRecord, onRecord } from '../../server/record/cases';
+import type { Layout } from '../../core/memory';
+import { keptLayouts } from '../../server/library/layouts';
 import { offeredLadders } from '../../server/library/ladders';
 import type { Services } from '../../server/services/services';
 import { parseRecordId } from '../../server/base/fields';
@@ -51,6 +53,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     key: first.type === 'started' ? (first.keys[0] ?? '') : '',
     odds: extraCycle(programOf(run.procedure), valuesOf(run.params), foldRun(run)) ? await shopOdds(services, run.procedure.id) : null,
     ladder: await ladderOf(services, record, run.procedure),
+    layouts: await layoutsOf(services, family.id, run.procedure),
     communication: communicationOf(record),
     cautions: Object.fromEntries(services.library.cautions),
     lamps: resolveLamps(family.lamps, paramsAt(run.params, numbersGiven(run.events))),
@@ -61,6 +64,12 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 function communicationOf({ scans }: CaseRecord): Communication | null {
   const last = scans.at(-1);
   return last ? { codes: communicationCodes(last.found), at: last.at, cleared: last.cleared } : null;
+}
+
+/** Where the slots of this system type's memories stand, where a step of the run reads one. */
+async function layoutsOf(services: Services, family: string, procedure: Procedure): Promise<Layout[]> {
+  if (!compile(procedure).nodes.some((n) => n.op === 'leaf' && 'file' in n.step)) return [];
+  return (await keptLayouts(services)).filter((l) => !l.retired && l.body.family === family).map((l) => l.body);
 }
 
 /** The vehicle's value chart, where a step of the run reads a resistor key. */

@@ -1,13 +1,19 @@
 import Button from '@mui/material/Button';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
-import { useRef, useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
+import { useRouteLoaderData } from 'react-router';
 import { type BytesCompared, compareBytes } from '../../../core/copycheck';
+import type { Layout } from '../../../core/memory';
 import type { Instrument, ShownAnswer, StepResult } from '../../../core/procedure';
 import type { OnResult } from './onResult';
+import type { MemoryFiles } from './RunMemory';
 import styles from './instruments.module.css';
 
+const RunMemory = lazy(() => import('./RunMemory'));
+
 interface Picked {
+  file: File;
   result: Extract<StepResult, { kind: 'file' }>;
   bytes: Uint8Array;
 }
@@ -16,7 +22,7 @@ const mostBytes = 64 * 1024 * 1024;
 
 async function read(file: File): Promise<Picked> {
   const bytes = new Uint8Array(await file.arrayBuffer());
-  return { bytes, result: { kind: 'file', name: file.name.slice(0, 200), size: bytes.length, sha256: bytesToHex(sha256(bytes)) } };
+  return { file, bytes, result: { kind: 'file', name: file.name.slice(0, 200), size: bytes.length, sha256: bytesToHex(sha256(bytes)) } };
 }
 const number = new Intl.NumberFormat('en-US');
 
@@ -38,6 +44,9 @@ export default function FilePart({
   const { sameAs, compares, except } = instrument;
   const [picked, setPicked] = useState<Picked | null>(null);
   const [compared, setCompared] = useState<BytesCompared | null>(null);
+  /** The first reading, picked again beside the one after a write. */
+  const [before, setBefore] = useState<File | null>(null);
+  const data = useRouteLoaderData<{ run: { id: number }; layouts: Layout[] }>('run/run');
   const [problem, setProblem] = useState('');
   const take = async (file: File, as: 'this' | 'first') => {
     setProblem('');
@@ -50,8 +59,12 @@ export default function FilePart({
       if (as === 'this') {
         setPicked(found);
         setCompared(null);
+        setBefore(null);
       } else if (found.result.sha256 !== sameAs!.sha256) setProblem(`${file.name} is not the first reading, ${sameAs!.name}. Pick that one.`);
-      else setCompared(compareBytes(found.bytes, picked!.bytes));
+      else {
+        setCompared(compareBytes(found.bytes, picked!.bytes));
+        setBefore(file);
+      }
     } catch {
       setProblem(`${file.name} can’t be read. Pick it again.`);
     }
@@ -80,6 +93,11 @@ export default function FilePart({
         <PickButton label={`Pick ${sameAs.name} again to see where`} first={false} take={(f) => void take(f, 'first')} />
       )}
       {compared && <Where compared={compared} />}
+      {picked && data && data.layouts.length > 0 && (
+        <Suspense fallback={<p className="quiet">Loading …</p>}>
+          <RunMemory runId={data.run.id} layouts={data.layouts} files={filesOf(picked.file, equal && except === null, before)} />
+        </Suspense>
+      )}
       {problem && (
         <p role="alert" className={styles.problem}>
           {problem}
@@ -113,6 +131,12 @@ export default function FilePart({
       <p className="quiet">The file stays on this device. Its name, size and digest go into the report.</p>
     </div>
   );
+}
+
+/** What is told of the slots: of one read, of two that are equal, or of the one before and the one after a write. */
+function filesOf(picked: File, equal: boolean, before: File | null): MemoryFiles {
+  if (before) return { first: before, after: picked };
+  return equal ? { first: picked, second: picked } : { first: picked };
 }
 
 /** Stretches of bytes that differ, by their addresses. */

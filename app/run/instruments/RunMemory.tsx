@@ -1,0 +1,90 @@
+import MenuItem from '@mui/material/MenuItem';
+import { useEffect, useEffectEvent } from 'react';
+import type { Layout } from '../../../core/memory';
+import { Slots } from '../../bench/memory/Slots';
+import { useMemory } from '../../bench/memory/useMemory';
+import { WriteSlot } from '../../bench/memory/WriteSlot';
+import { Field } from '../../intake/parts';
+import { useKept } from '../../ui/useKept';
+import styles from './instruments.module.css';
+
+/** The memory of a file step: one read, a second one that is equal, or the read back after a write beside the first one. */
+export interface MemoryFiles {
+  first: File;
+  second?: File;
+  after?: File;
+}
+
+/** The slots of what was read, by a layout that is chosen once for the run: which is proven empty, the new file, and what the write changed. */
+export default function RunMemory({ runId, layouts, files }: { runId: number; layouts: readonly Layout[]; files: MemoryFiles }) {
+  const [chosen, setChosen] = useKept(`layout.${runId}`, '', (kept) => (typeof kept === 'string' ? kept : undefined));
+  const layout = layouts.find((l) => l.id === chosen);
+  return (
+    <section className={styles.part} aria-label="Slots of the memory">
+      <Field name="layout" label="Layout of the memory" value={layout?.id ?? ''} put={setChosen} errors={{}} select>
+        <MenuItem value="">None: only compare the bytes</MenuItem>
+        {layouts.map((l) => (
+          <MenuItem key={l.id} value={l.id}>
+            {l.title}
+          </MenuItem>
+        ))}
+      </Field>
+      {layout && <Read key={`${layout.id} ${Object.values(files).length}`} layout={layout} files={files} />}
+    </section>
+  );
+}
+
+function Read({ layout, files }: { layout: Layout; files: MemoryFiles }) {
+  const m = useMemory(layout);
+  const take = useEffectEvent(() => {
+    for (const role of ['first', 'second', 'after'] as const) if (files[role]) m.take(role, files[role]);
+  });
+  useEffect(() => take(), [files.first, files.second, files.after]);
+  const { look } = m;
+  const problems = [...Object.values(m.problems), ...(look?.slots?.problems ?? []).map((p) => [p.path, p.message].filter(Boolean).join(': '))];
+  return (
+    <>
+      {look?.judged && <p>{look.judged.text}</p>}
+      {look?.diff && <Changed layout={layout} look={look.diff} />}
+      {problems.length > 0 && (
+        <ul className={styles.list} aria-label="Problems in the memory">
+          {problems.map((p) => (
+            <li key={p}>{p}</li>
+          ))}
+        </ul>
+      )}
+      {look && <Slots layout={layout} look={look} marked={m.wanted?.slot ?? look.nextSlot} />}
+      {look?.proven && look.nextSlot !== null && (
+        <p>
+          Next slot: <b>{look.nextSlot}</b>, empty in every byte of both reads.
+        </p>
+      )}
+      {look?.proven && !files.after && <WriteSlot layout={layout} m={m} sim={null} />}
+    </>
+  );
+}
+
+/** What the write changed, in the slots and outside of them. */
+function Changed({ layout, look }: { layout: Layout; look: NonNullable<NonNullable<ReturnType<typeof useMemory>['look']>['diff']> }) {
+  const title = (id: string | null) => [...layout.fields, ...layout.checksums].find((f) => f.id === id)?.title ?? 'bytes without a name';
+  const slots = [...new Set(look.changes.map((c) => c.slot))];
+  return (
+    <>
+      <p role="status">
+        {slots.length === 0 ? 'No slot changed.' : slots.length === 1 ? `Only slot ${slots[0]} changed.` : `Slots ${slots.join(', ')} changed.`}
+      </p>
+      <ul className={styles.list} aria-label="What changed">
+        {look.changes.map((c) => (
+          <li key={`${c.slot} ${c.field}`}>
+            Slot {c.slot}, {title(c.field)}: {c.before} before, {c.after} now
+          </li>
+        ))}
+        {look.outsideSlots.map((o) => (
+          <li key={o.at}>
+            {o.title || 'Bytes without a name'}: {o.expected ? 'follows from it' : 'should not have changed'}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
