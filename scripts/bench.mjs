@@ -29,6 +29,17 @@ if (process.argv[2] === 'runs') {
   for (const goal of missed) console.error(`Missed: ${goal}`);
   process.exit(missed.length === 0 ? 0 : 1);
 }
+/** `npm run bench -- memory` measures only memory files, and leaves the rest as it was. */
+if (process.argv[2] === 'memory') {
+  const path = join(root, 'docs/benchmarks.md');
+  const { markdown, missed } = memorySection();
+  const rest = readFileSync(path, 'utf8')
+    .replace(/## Memory files\n[\s\S]*?(?=\n## )/, '')
+    .replace(/\n{3,}/g, '\n\n');
+  writeFileSync(path, rest.replace('## The diagnosis', `${markdown}\n## The diagnosis`));
+  for (const goal of missed) console.error(`Missed: ${goal}`);
+  process.exit(missed.length === 0 ? 0 : 1);
+}
 /** `npm run bench -- diagnosis` measures only that, and leaves the rest as it was. */
 if (process.argv[2] === 'diagnosis') {
   const path = join(root, 'docs/benchmarks.md');
@@ -267,6 +278,30 @@ window ${m.window.toFixed(0)} ms (goal: under ${ladderMs}). A verdict over five 
   };
 }
 
+/** A memory of 1 MB, read, compared and laid out as slots, beyond reading its bytes. */
+function memorySection() {
+  const goal = 100;
+  const { status, stdout } = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/benchMemory.ts'], {
+    cwd: root,
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  if (status !== 0) process.exit(1);
+  const each = JSON.parse(stdout).map((r) => ({ ...r, beyond: r.allMs - r.bytesMs }));
+  for (const r of each) console.log(`Memory of 1 MB, ${r.name}: ${r.beyond.toFixed(0)} ms beyond its bytes`);
+  return {
+    missed: each.filter((r) => r.beyond >= goal).map((r) => `memory file ${r.name}`),
+    markdown: `## Memory files
+
+A memory of 1 MB is read, compared with a second read and laid out as 64 slots, with a checksum over all of it; beyond reading the file's bytes, in turn. Goal: under ${goal} ms.
+
+| form | file, kB | ratio to reading the bytes | beyond it, ms | reading the bytes, ms |
+| --- | ---: | ---: | ---: | ---: |
+${each.map((r) => `| ${{ 'a.bin': 'raw', 'a.hex': 'Intel HEX', 'a.s19': 'S-record' }[r.name]} | ${(r.size / 1024).toFixed(0)} | ${(r.allMs / r.bytesMs).toFixed(0)} | ${r.beyond.toFixed(1)} | ${r.bytesMs.toFixed(2)} |`).join('\n')}
+`,
+  };
+}
+
 /** `npm run bench -- pages` measures the pages anew and leaves the section of the diagnosis, which takes half an hour, as it was. */
 const file = join(root, 'docs/benchmarks.md');
 async function diagnosisOrKept() {
@@ -278,6 +313,7 @@ async function diagnosisOrKept() {
 const sync = syncSection();
 const runs = runsSection();
 const ladder = ladderSection();
+const memory = memorySection();
 const diagnosis = await diagnosisOrKept();
 
 const limitOf = (name) => (casePages.includes(name) ? limits.case : limits.other);
@@ -322,6 +358,7 @@ ${startRows.map((r) => `| ${r.name} | ${(r.took / r.bare).toFixed(1)} | ${r.took
 ${sync}
 ${runs.markdown}
 ${ladder.markdown}
+${memory.markdown}
 ${diagnosis.markdown}`,
 );
-process.exit(over.length + runs.missed.length + ladder.missed.length + diagnosis.missed.length === 0 ? 0 : 1);
+process.exit(over.length + runs.missed.length + ladder.missed.length + memory.missed.length + diagnosis.missed.length === 0 ? 0 : 1);
