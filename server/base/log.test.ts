@@ -31,6 +31,8 @@ test('another error is told by its kind and the first line of its message', () =
 test.each([
   ['/find?q=quaverley', '/find'],
   ['/join/AbC_123-x', '/join/…'],
+  ['/take/AbC_123-x', '/take/…'],
+  ['/take/AbC_123-x/now', '/take/…/now'],
   ['/join/AbC_123-x.data?a=b', '/join/…'],
   ['/cases/4/report', '/cases/4/report'],
 ])('%s stands in the log as %s', (url, told) => expect(toldAddress(url)).toBe(told));

@@ -34,7 +34,7 @@ export function toldOf(error: unknown): Record<string, unknown> {
 export const toldAddress = (url: string): string =>
   url
     .split('?', 1)[0]!
-    .replace(/^\/join\/[^/]*/, '/join/…')
+    .replace(/^\/(join|take)\/[^/]*/, '/$1/…')
     .slice(0, 200);
 
 /** Structured log: one JSON line an entry, with the request's id where there is one. Secrets and personal data don't go in. */
