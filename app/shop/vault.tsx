@@ -68,7 +68,7 @@ export default function ShopVault({ loaderData: d }: Route.ComponentProps) {
         <p role="status">{act.said}</p>
       </section>
       <section aria-labelledby="overdue">
-        <h2 id="overdue">Kept longer than it was to be</h2>
+        <h2 id="overdue">Kept past its date</h2>
         {d.overdue.length === 0 ? (
           <p className="quiet">Nothing is overdue.</p>
         ) : (

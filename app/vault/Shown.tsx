@@ -8,9 +8,16 @@ import styles from './vault.module.css';
 /** What was opened closes by itself after this, ms. */
 const openMs = 60_000;
 
+/** A secret that is text as its characters, any other as hexadecimal digits. */
+function textOf(bytes: Uint8Array): string {
+  const isText = bytes.every((b) => (b > 31 && b < 127) || b === 9 || b === 10 || b === 13);
+  if (isText) return new TextDecoder().decode(bytes).replace(/\s+/g, '');
+  return Array.from(bytes, (b) => b.toString(16).toUpperCase().padStart(2, '0')).join('');
+}
+
 /** A secret that was opened: masked, four characters at a time, and gone after a minute. */
 export function ShownSecret({ bytes, onClose }: { bytes: Uint8Array; onClose: () => void }) {
-  const groups = useMemo(() => groupsOfFour(new TextDecoder().decode(bytes)), [bytes]);
+  const groups = useMemo(() => groupsOfFour(textOf(bytes)), [bytes]);
   const [shown, setShown] = useState(-1);
   return (
     <div className={styles.shown} role="group" aria-label="The secret">
