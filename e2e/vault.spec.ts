@@ -86,7 +86,7 @@ test('a memory file: sealed and saved again byte for byte; kept, given, destroye
   expect(saved.suggestedFilename()).toBe('module.bin');
   expect(readFileSync((await saved.path())!).equals(bytes)).toBe(true);
 
-  await row.locator('summary', { hasText: 'What becomes of it' }).click();
+  await row.locator('summary', { hasText: 'Keep, give or destroy' }).click();
   await row.getByRole('button', { name: 'Module, first read: keep until that day' }).click();
   await expect(page.getByText('Until when is it kept? Choose a day that is still to come.').first()).toBeVisible();
   await row.getByLabel('Keep it until').fill('2099-12-31');

@@ -104,8 +104,8 @@ function Sheet({ layout, picks }: { layout: Layout; picks: React.ReactNode }) {
 
 const heads = {
   same: 'Both reads are equal, byte for byte.',
-  length: 'The reads don’t cover the same.',
-  shift: 'The second read is moved.',
+  length: 'The reads differ in length.',
+  shift: 'The second read is shifted.',
   line: 'One data line is stuck.',
   together: 'The reads differ in one place.',
   scattered: 'The reads differ.',

@@ -128,7 +128,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
       {d.sealed > 0 && (
         <p className={styles.lead}>
           {d.sealed === 1 ? 'One item is' : `${d.sealed} items are`} in the vault.{' '}
-          <Link to={`/cases/${d.id}/vault`}>Say what becomes of {d.sealed === 1 ? 'it' : 'them'}</Link> before you close.
+          <Link to={`/cases/${d.id}/vault`}>Keep, give or destroy {d.sealed === 1 ? 'it' : 'them'}</Link> before you close.
         </p>
       )}
       {d.held.length > 0 && (

@@ -45,7 +45,7 @@ export function Item({ page, item, act }: { page: VaultPage; item: One; act: Act
 function becomes(item: One, day: (at: number) => string): string {
   if (item.disposition === 'given') return 'Given to the customer.';
   if (item.disposition === 'kept' && item.keepUntil !== null) return `Kept until ${day(item.keepUntil)}.`;
-  return 'Not decided yet what becomes of it.';
+  return 'Keep, give or destroy: not decided yet.';
 }
 
 /** With a reason: shown, copied out, or handed to a second device; by two people where the owner wants that. */
@@ -163,7 +163,7 @@ function Ending({ item, act }: { item: One; act: Acting }) {
   const about = `${item.name}: `;
   return (
     <details>
-      <summary>What becomes of it</summary>
+      <summary>Keep, give or destroy</summary>
       <div className={styles.form}>
         <Form className={styles.tools} onSubmit={act.send('dispose')} noValidate>
           <input type="hidden" name="item" value={item.id} />

@@ -78,7 +78,7 @@ export const sentences = {
   checksumWrong: (is: string, fits: string) => `The checksum is ${is}; ${fits} would fit. A bad read, or another layout: read again.`,
   slotRange: (slot: number, first: number, last: number, layout: string) =>
     `There is no slot ${slot}: “${layout}” has slots ${first} to ${last}. Choose one of them.`,
-  slotNotEmpty: (slot: number) => `Slot ${slot} is not proven empty. Choose an empty one, or write down why this one is to be overwritten.`,
+  slotNotEmpty: (slot: number) => `Slot ${slot} is not proven empty. Choose an empty one.`,
   noField: (id: string, known: string) => `“${id}” is no field of a slot. Use one of: ${known}.`,
   identityAsked: (title: string) => `${title} is missing. Write it as the key was read.`,
 

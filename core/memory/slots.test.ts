@@ -168,9 +168,7 @@ describe('writing a slot', () => {
 
   test('refused, with what to do', () => {
     const written = (slot: number, values: Record<string, string>, over = false) => said(writeSlot(imageOf(two()), plain, slot, values, over));
-    expect(written(1, { identity: '7C01009E' })).toEqual([
-      'slot: Slot 1 is not proven empty. Choose an empty one, or write down why this one is to be overwritten.',
-    ]);
+    expect(written(1, { identity: '7C01009E' })).toEqual(['slot: Slot 1 is not proven empty. Choose an empty one.']);
     expect(written(6, { identity: '7C01009E' })).toEqual(['slot: There is no slot 6: “Plain box” has slots 1 to 5. Choose one of them.']);
     expect(written(2, {})).toEqual(['identity: Identity is missing. Write it as the key was read.']);
     expect(written(2, { identity: '7C0100', role: 'spare', count: '16777216', toString: 'x' })).toEqual([

@@ -103,7 +103,7 @@ export function strangeKeys(record: Pick<CaseRecord, 'kind' | 'counters' | 'keys
 async function nothingUndecided(tx: Tx, caseId: number): Promise<void> {
   const left = await undecided(tx, caseId);
   if (left === 0) return;
-  const message = `${left === 1 ? 'One item is' : `${left} items are`} in the vault of this case. Say there what becomes of ${left === 1 ? 'it' : 'them'}: kept, given, or destroyed.`;
+  const message = `${left === 1 ? 'One item is' : `${left} items are`} in the vault of this case. Decide there for ${left === 1 ? 'it' : 'each'}: keep, give or destroy.`;
   throw refused(409, 'sealedLeft', message, 'sealed');
 }
 

@@ -190,23 +190,18 @@ export async function dispose(
   form: { disposition: 'kept' | 'given'; keepUntil: number | null },
 ): Promise<void> {
   const detail = { item: id, ...form };
-  await actOnce(
-    db,
-    act,
-    { right: 'sealSecrets', action: 'what becomes of a sealed item', payload: [caseId, id, form], caseId, detail },
-    async (tx) => {
-      const row = await itemOf(tx, caseId, id);
-      if (row.destroyedAt !== null) throw refused(409, 'destroyed', 'This item was destroyed already.');
-      if (form.disposition === 'kept' && (form.keepUntil === null || form.keepUntil <= act.now))
-        throw refused(400, 'keepUntil', 'Until when is it kept? Choose a day that is still to come.', 'keepUntil');
-      await tx
-        .update(sealed)
-        .set({ disposition: form.disposition, keepUntil: form.disposition === 'kept' ? form.keepUntil : null })
-        .where(eq(sealed.id, id));
-      await notify(tx, { what: 'case', id: caseId });
-      return null;
-    },
-  );
+  await actOnce(db, act, { right: 'sealSecrets', action: 'sealed item kept or given', payload: [caseId, id, form], caseId, detail }, async (tx) => {
+    const row = await itemOf(tx, caseId, id);
+    if (row.destroyedAt !== null) throw refused(409, 'destroyed', 'This item was destroyed already.');
+    if (form.disposition === 'kept' && (form.keepUntil === null || form.keepUntil <= act.now))
+      throw refused(400, 'keepUntil', 'Until when is it kept? Choose a day that is still to come.', 'keepUntil');
+    await tx
+      .update(sealed)
+      .set({ disposition: form.disposition, keepUntil: form.disposition === 'kept' ? form.keepUntil : null })
+      .where(eq(sealed.id, id));
+    await notify(tx, { what: 'case', id: caseId });
+    return null;
+  });
 }
 
 /** Items of a case of which nobody has said what becomes of them. */

@@ -336,7 +336,7 @@ describe('hand-over', () => {
     expect(await close()).toMatchObject({
       status: 409,
       code: 'sealedLeft',
-      message: '2 items are in the vault of this case. Say there what becomes of them: kept, given, or destroyed.',
+      message: '2 items are in the vault of this case. Decide there for each: keep, give or destroy.',
     });
     await destroyItem(on(), harness.act(), id, a, 'Not needed any more.');
     expect(await close()).toMatchObject({ message: expect.stringContaining('One item is in the vault') });

@@ -86,7 +86,7 @@ function OneRead({ role, m, sim }: { role: Role; m: Memory; sim: SimulatedReader
   );
 }
 
-const contacts = { clean: 'Clean contacts', dirty: 'Dirty contacts', line: 'One data line open', moved: 'Set in wrong' } as const;
+const contacts = { clean: 'Clean contacts', dirty: 'Dirty contacts', line: 'One data line open', moved: 'Wrong start address' } as const;
 
 /** What the simulated reader does at the next read and write. */
 export function SimulatedBox({ sim }: { sim: SimulatedReader }) {
