@@ -108,6 +108,7 @@ test('Record: what is missing stands first and goes when it is there', async ({ 
     'Counters',
     'Photos',
     'Replaced parts and trouble codes',
+    'Vault',
     'Labels and exports',
     'Park the case',
   ]);
