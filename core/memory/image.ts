@@ -15,15 +15,18 @@ export const mostProblems = 20;
 
 export const byteCount = ({ segments }: MemoryImage): number => segments.reduce((n, s) => n + s.bytes.length, 0);
 
-/** What a file of records holds, as it is read: stretches that grow while one record follows the other. */
+/** What a file of records holds, as it is read: stretches of the bytes that its digits say, one record after the other. */
 export class Gathered {
-  readonly #parts: { at: number; bytes: Uint8Array; record: number }[] = [];
+  readonly #parts: Part[] = [];
   #bytes = 0;
-  /** @returns false where the image gets too large or leaves the addresses of 32 bits */
-  add(at: number, bytes: Uint8Array, record: number): 'tooLarge' | 'beyond' | undefined {
-    if (at + bytes.length > mostAddress) return 'beyond';
-    if ((this.#bytes += bytes.length) > mostBytes) return 'tooLarge';
-    if (bytes.length > 0) this.#parts.push({ at, bytes, record });
+  /** @param store every byte of every record, one record after the other */
+  constructor(private readonly store: Uint8Array) {}
+  /** @param from its first byte in the store, up to `to` @returns undefined where it fits; else why not */
+  add(at: number, from: number, to: number, record: number): 'tooLarge' | 'beyond' | undefined {
+    const length = to - from;
+    if (at + length > mostAddress) return 'beyond';
+    if ((this.#bytes += length) > mostBytes) return 'tooLarge';
+    if (length > 0) this.#parts.push({ at, from, length, record });
     return undefined;
   }
   /** The image once every record is read, or what was wrong: no record, no end, no byte. @param first what each record begins with */
@@ -35,31 +38,46 @@ export class Gathered {
   }
   /** Puts the parts in order of their addresses. The same byte twice is taken once; two different ones for one address are refused. */
   image(): Result<MemoryImage> {
-    const parts = this.#parts.toSorted((a, b) => a.at - b.at || a.record - b.record);
+    const { store } = this;
+    // Most files are in order: sorting them again would cost more than reading them.
+    const inOrder = this.#parts.every((p, i) => i === 0 || this.#parts[i - 1]!.at <= p.at);
+    const parts = inOrder ? this.#parts : this.#parts.toSorted((a, b) => a.at - b.at || a.record - b.record);
     const segments: MemoryImage['segments'] = [];
-    let from = 0;
-    while (from < parts.length) {
-      let [to, end] = [from + 1, parts[from]!.at + parts[from]!.bytes.length];
-      while (to < parts.length && parts[to]!.at <= end) {
-        end = Math.max(end, parts[to]!.at + parts[to]!.bytes.length);
-        to += 1;
+    let first = 0;
+    while (first < parts.length) {
+      let [next, end] = [first + 1, endOf(parts[first]!)];
+      while (next < parts.length && parts[next]!.at <= end) {
+        end = Math.max(end, endOf(parts[next]!));
+        next += 1;
       }
-      const { at } = parts[from]!;
+      const { at } = parts[first]!;
       const bytes = new Uint8Array(end - at);
       let filled = at;
-      for (const part of parts.slice(from, to)) {
-        for (let i = part.at; i < Math.min(filled, part.at + part.bytes.length); i += 1)
-          if (bytes[i - at] !== part.bytes[i - part.at])
-            return failed(problem('overlap', part.record, sentences.overlap(hex(i, 4), hex(part.bytes[i - part.at]!, 2), hex(bytes[i - at]!, 2))));
-        bytes.set(part.bytes, part.at - at);
-        filled = Math.max(filled, part.at + part.bytes.length);
+      for (let p = first; p < next; p += 1) {
+        const part = parts[p]!;
+        for (let i = 0; i < part.length; i += 1) {
+          const [place, byte] = [part.at + i, store[part.from + i]!];
+          if (place < filled && byte !== bytes[place - at])
+            return failed(problem('overlap', part.record, sentences.overlap(hex(place, 4), hex(byte, 2), hex(bytes[place - at]!, 2))));
+          bytes[place - at] = byte;
+        }
+        filled = Math.max(filled, endOf(part));
       }
       segments.push({ at, bytes });
-      from = to;
+      first = next;
     }
     return ok({ segments });
   }
 }
+
+/** One record's bytes: their address, and where in the store they are. */
+interface Part {
+  at: number;
+  from: number;
+  length: number;
+  record: number;
+}
+const endOf = ({ at, length }: Part): number => at + length;
 
 /** A number in hexadecimal digits, at least so many. */
 export const hex = (value: number, digits: number): string => value.toString(16).toUpperCase().padStart(digits, '0');

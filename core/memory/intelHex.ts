@@ -1,6 +1,6 @@
 import { failed, type Problem, type Result } from '../units';
 import { Gathered, hex, type MemoryImage, mostAddress, mostBytes, mostProblems, problem } from './image';
-import { hexBytes, linesOf, shown } from './lines';
+import { decodeHex, linesOf, shown, sumOf } from './lines';
 import { sentences } from './sentences';
 
 /** Bytes that a record of each type holds besides its address; undefined: any number. */
@@ -15,7 +15,10 @@ const colon = 0x3a;
  */
 export function readIntelHex(file: Uint8Array): Result<MemoryImage> {
   const problems: Problem[] = [];
-  const gathered = new Gathered();
+  const bytes = new Uint8Array(file.length >> 1);
+  const gathered = new Gathered(bytes);
+  // Where the record's bytes begin among all.
+  let at = 0;
   let [record, base, ended, data] = [0, 0, false, 0];
   const say = (code: string, message: string) => problems.push(problem(code, record, message));
   for (const { from, to } of linesOf(file)) {
@@ -29,34 +32,36 @@ export function readIntelHex(file: Uint8Array): Result<MemoryImage> {
       say('start', sentences.start(':', shown(file[from]!)));
       continue;
     }
-    const bytes = hexBytes(file, from + 1, to);
-    if (typeof bytes === 'number') {
-      say('digits', sentences.digits(bytes - from + 1, shown(file[bytes]!)));
+    const wrongAt = decodeHex(file, from + 1, to, bytes, at);
+    if (wrongAt >= 0) {
+      say('digits', sentences.digits(wrongAt - from + 1, shown(file[wrongAt]!)));
       continue;
     }
-    const count = bytes[0] ?? 0;
-    if (bytes.length !== count + 5) {
-      say('count', bytes.length < count + 5 ? sentences.short(count, bytes.length - 5) : sentences.long(count, bytes.length - 5));
+    const length = (to - from - 1) >> 1;
+    const count = length > 0 ? bytes[at]! : 0;
+    if (length !== count + 5) {
+      say('count', length < count + 5 ? sentences.short(count, length - 5) : sentences.long(count, length - 5));
       continue;
     }
-    const sum = bytes.subarray(0, -1).reduce((n, b) => n + b, 0);
-    const expected = -sum & 0xff;
-    if (bytes.at(-1) !== expected) {
-      say('checksum', sentences.checksum(hex(expected, 2), hex(bytes.at(-1)!, 2)));
+    const last = at + length - 1;
+    const expected = -sumOf(bytes, at, last) & 0xff;
+    if (bytes[last] !== expected) {
+      say('checksum', sentences.checksum(hex(expected, 2), hex(bytes[last]!, 2)));
       continue;
     }
-    const kind = bytes[3]!;
+    const kind = bytes[at + 3]!;
     if (!(kind in sizes)) say('kind', sentences.kind(hex(kind, 2), sentences.intelKinds));
     else if (sizes[kind] !== undefined && sizes[kind] !== count) say('size', sentences.size(hex(kind, 2), sizes[kind], count));
     else if (kind === 1) ended = true;
-    else if (kind === 2) base = ((bytes[4]! << 8) | bytes[5]!) * 16;
-    else if (kind === 4) base = ((bytes[4]! << 8) | bytes[5]!) * 65_536;
+    else if (kind === 2) base = ((bytes[at + 4]! << 8) | bytes[at + 5]!) * 16;
+    else if (kind === 4) base = ((bytes[at + 4]! << 8) | bytes[at + 5]!) * 65_536;
     else if (kind === 0) {
       data += 1;
-      const wrong = gathered.add(base + ((bytes[1]! << 8) | bytes[2]!), bytes.subarray(4, -1), record);
+      const wrong = gathered.add(base + ((bytes[at + 1]! << 8) | bytes[at + 2]!), at + 4, last, record);
       if (wrong === 'tooLarge') return failed({ code: 'tooLarge', path: '', message: sentences.tooLarge(mostBytes) });
       if (wrong) say('beyond', sentences.beyond(hex(mostAddress - 1, 8)));
     }
+    at += length;
   }
   return gathered.finish(':', problems, { record, data, ended });
 }

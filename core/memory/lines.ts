@@ -32,18 +32,32 @@ for (let i = 0; i < 16; i += 1) {
 }
 
 /**
- * Bytes written as two hexadecimal digits each.
- * @returns them, or the place of the first character that is no such digit; the last one where a digit is left over
+ * Bytes written as two hexadecimal digits each, put into `into` from `at` on.
+ * @returns -1, or the place of the first character that is no such digit; the last one where a digit is left over
  */
+export function decodeHex(file: Uint8Array, from: number, to: number, into: Uint8Array, at: number): number {
+  const end = to - ((to - from) % 2);
+  for (let i = from, k = at; i < end; i += 2, k += 1) {
+    const [high, low] = [values[file[i]!]!, values[file[i + 1]!]!];
+    if (high < 0) return i;
+    if (low < 0) return i + 1;
+    into[k] = (high << 4) | low;
+  }
+  return end === to ? -1 : to - 1;
+}
+
+/** The same as bytes of their own. @returns them, or the place of what is no digit */
 export function hexBytes(file: Uint8Array, from: number, to: number): Uint8Array | number {
   const bytes = new Uint8Array((to - from) >> 1);
-  for (let i = 0, at = from; i < bytes.length; i += 1, at += 2) {
-    const [high, low] = [values[file[at]!]!, values[file[at + 1]!]!];
-    if (high < 0) return at;
-    if (low < 0) return at + 1;
-    bytes[i] = (high << 4) | low;
-  }
-  return (to - from) % 2 === 0 ? bytes : to - 1;
+  const wrong = decodeHex(file, from, to, bytes, 0);
+  return wrong < 0 ? bytes : wrong;
+}
+
+/** Bytes from one place to another, added up. */
+export function sumOf(bytes: Uint8Array, from: number, to: number): number {
+  let sum = 0;
+  for (let i = from; i < to; i += 1) sum += bytes[i]!;
+  return sum;
 }
 
 /** A character as a sentence names it. */

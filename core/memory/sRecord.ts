@@ -1,6 +1,6 @@
 import { failed, type Problem, type Result } from '../units';
 import { Gathered, hex, type MemoryImage, mostAddress, mostBytes, mostProblems, problem } from './image';
-import { hexBytes, linesOf, shown } from './lines';
+import { decodeHex, linesOf, shown, sumOf } from './lines';
 import { sentences } from './sentences';
 
 /** Bytes of the address by the digit of the record. */
@@ -16,7 +16,10 @@ const [letter, small] = [0x53, 0x73];
  */
 export function readSRecord(file: Uint8Array): Result<MemoryImage> {
   const problems: Problem[] = [];
-  const gathered = new Gathered();
+  const bytes = new Uint8Array(file.length >> 1);
+  const gathered = new Gathered(bytes);
+  // Where the record's bytes begin among all.
+  let at = 0;
   let [record, ended, data, widest] = [0, false, 0, 0];
   const say = (code: string, message: string) => problems.push(problem(code, record, message));
   for (const { from, to } of linesOf(file)) {
@@ -36,29 +39,30 @@ export function readSRecord(file: Uint8Array): Result<MemoryImage> {
       say('kind', sentences.kind(`S${/[!-~]/.test(kind) ? kind : '?'}`, sentences.recordKinds));
       continue;
     }
-    const bytes = hexBytes(file, from + 2, to);
-    if (typeof bytes === 'number') {
-      say('digits', sentences.digits(bytes - from + 1, shown(file[bytes]!)));
+    const wrongAt = decodeHex(file, from + 2, to, bytes, at);
+    if (wrongAt >= 0) {
+      say('digits', sentences.digits(wrongAt - from + 1, shown(file[wrongAt]!)));
       continue;
     }
-    const count = bytes[0] ?? 0;
-    if (bytes.length !== count + 1 || count < wide + 1) {
+    const length = Math.max(0, (to - from - 2) >> 1);
+    const count = length > 0 ? bytes[at]! : 0;
+    if (length !== count + 1 || count < wide + 1) {
       say(
         'count',
-        bytes.length - 1 < Math.max(count, wide + 1)
-          ? sentences.short(Math.max(count, wide + 1), bytes.length - 1)
-          : sentences.long(count, bytes.length - 1),
+        length - 1 < Math.max(count, wide + 1) ? sentences.short(Math.max(count, wide + 1), length - 1) : sentences.long(count, length - 1),
       );
       continue;
     }
-    const expected = ~bytes.subarray(0, -1).reduce((n, b) => n + b, 0) & 0xff;
-    if (bytes.at(-1) !== expected) {
-      say('checksum', sentences.checksum(hex(expected, 2), hex(bytes.at(-1)!, 2)));
+    const last = at + length - 1;
+    const expected = ~sumOf(bytes, at, last) & 0xff;
+    if (bytes[last] !== expected) {
+      say('checksum', sentences.checksum(hex(expected, 2), hex(bytes[last]!, 2)));
       continue;
     }
-    const address = bytes.subarray(1, 1 + wide).reduce((n, b) => n * 256 + b, 0);
-    const held = bytes.subarray(1 + wide, -1);
-    if (kind >= '5' && held.length > 0) say('size', sentences.size(`S${kind}`, 0, held.length));
+    let address = 0;
+    for (let i = at + 1; i <= at + wide; i += 1) address = address * 256 + bytes[i]!;
+    const held = at + 1 + wide;
+    if (kind >= '5' && last > held) say('size', sentences.size(`S${kind}`, 0, last - held));
     else if (kind === '5' || kind === '6') {
       if (address !== data) say('records', sentences.count(address, data));
     } else if (kind >= '7') {
@@ -67,10 +71,11 @@ export function readSRecord(file: Uint8Array): Result<MemoryImage> {
     } else if (kind !== '0') {
       data += 1;
       widest = Math.max(widest, wide);
-      const wrong = gathered.add(address, held, record);
+      const wrong = gathered.add(address, held, last, record);
       if (wrong === 'tooLarge') return failed({ code: 'tooLarge', path: '', message: sentences.tooLarge(mostBytes) });
       if (wrong) say('beyond', sentences.beyond(hex(mostAddress - 1, 8)));
     }
+    at += length;
   }
   return gathered.finish('S', problems, { record, data, ended });
 }
