@@ -168,6 +168,7 @@ test('a further key into a slot box, in the run: a first read that differs, slot
   await expect(main.getByText('Next slot: 4, empty in every byte of both reads.')).toBeVisible();
   await expect(slots.getByRole('row', { name: /^4 proven empty/ })).toBeVisible();
   await seeNoViolations(page);
+  await main.getByText('Make the new file here').click();
   const form = main.getByRole('form', { name: 'Prepare a slot' });
   await form.getByLabel('Identity', { exact: true }).fill('7C01009E');
   await form.getByLabel('Identity, again').fill('7C01009E');

@@ -5,7 +5,7 @@ import { MemoryMap, stateWords } from '../../memory/MemoryMap';
 import styles from '../../memory/memory.module.css';
 
 /** The slots of the latest read, as a map and as a table. */
-export function Slots({ layout, look, marked }: { layout: Layout; look: MemoryLook; marked: number | null }) {
+export function Slots({ layout, look, marked, digest = true }: { layout: Layout; look: MemoryLook; marked: number | null; digest?: boolean }) {
   const { slots, proven } = look;
   if (!slots) return null;
   const shown = layout.fields.filter((f) => f.kind !== 'state');
@@ -43,7 +43,7 @@ export function Slots({ layout, look, marked }: { layout: Layout; look: MemoryLo
         </div>
       )}
       {layout.fields.some((f) => f.kind === 'identity') && slots.slots.length > 0 && <KeyInHand slots={slots.slots} />}
-      <p className="quiet mono">SHA-256 {slots.digest.slice(0, 16)}…</p>
+      {digest && <p className="quiet mono">SHA-256 {slots.digest.slice(0, 16)}…</p>}
     </>
   );
 }

@@ -53,13 +53,18 @@ function Read({ layout, files }: { layout: Layout; files: MemoryFiles }) {
           ))}
         </ul>
       )}
-      {look && <Slots layout={layout} look={look} marked={m.wanted?.slot ?? look.nextSlot} />}
+      {look && <Slots layout={layout} look={look} marked={m.wanted?.slot ?? look.nextSlot} digest={false} />}
       {look?.proven && look.nextSlot !== null && (
         <p>
           Next slot: <b>{look.nextSlot}</b>, empty in every byte of both reads.
         </p>
       )}
-      {look?.proven && !files.after && <WriteSlot layout={layout} m={m} sim={null} />}
+      {look?.proven && !files.after && (
+        <details className={styles.elsewhere}>
+          <summary>Make the new file here</summary>
+          <WriteSlot layout={layout} m={m} sim={null} />
+        </details>
+      )}
     </>
   );
 }
