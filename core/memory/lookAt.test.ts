@@ -78,6 +78,12 @@ describe('the simulated reader', () => {
       text: 'Slot 5 changed, but not to what it should be: written in part. Don’t reinstall it, and use no other slot.',
       unexpected: [expect.stringMatching(/^slot 5: The checksum is /)],
     });
+    // Also where nobody said which slot it was to be: the one that changed is judged.
+    expect(lookAtReads({ first: memory, after: half }, plain, null).judged).toMatchObject({
+      fine: false,
+      text: expect.stringContaining('Slot 5 changed, but not'),
+    });
+    expect(lookAtReads({ first: memory, after: wanted }, plain, null).judged).toMatchObject({ fine: true, text: 'Only slot 5 changed.' });
     // Also where no checksum would tell.
     const unchecked = { ...plain, checksums: [] };
     const blind = lookAtReads({ first: memory, after: half, wanted }, unchecked, 5).judged!;

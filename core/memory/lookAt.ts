@@ -33,7 +33,7 @@ export interface MemoryLook {
   problems: Problem[];
 }
 
-/** Everything that can be said of the reads there are. @param written the slot that was to be written */
+/** Everything that can be said of the reads there are. @param written the slot that was to be written; null: nobody said, so the only one that changed is judged */
 export function lookAtReads({ first, second, after, older, wanted }: MemoryReads, layout: Layout, written: number | null): MemoryLook {
   const problems: Problem[] = [];
   const before = first ? readSlots(first, layout) : null;
@@ -42,6 +42,7 @@ export function lookAtReads({ first, second, after, older, wanted }: MemoryReads
   const found = first && after ? diffMemory(first, after, layout) : null;
   if (found && !found.ok) problems.push(...found.problems);
   const diff = found?.ok ? found.value : null;
+  const slot = written ?? onlyChanged(diff);
   const latest = after && diff ? readSlots(after, layout) : before;
   const now = after ?? first;
   const restored = now && older ? lostByRestoring(now, older, layout) : null;
@@ -52,10 +53,16 @@ export function lookAtReads({ first, second, after, older, wanted }: MemoryReads
     proven,
     nextSlot: proven ? (before.slots.find((s) => s.state === 'empty')?.slot ?? null) : null,
     diff,
-    judged: diff && written !== null ? judgeWrite(diff, written, faultsOf(latest!, before!, written, { after: after!, wanted }, layout)) : null,
+    judged: diff && slot !== null ? judgeWrite(diff, slot, faultsOf(latest!, before!, slot, { after: after!, wanted }, layout)) : null,
     lost: restored?.ok ? restored.value : null,
     problems,
   };
+}
+
+/** The slot that changed, where it is one. */
+function onlyChanged(diff: MemoryDiff | null): number | null {
+  const slots = new Set(diff?.changes.map((c) => c.slot));
+  return slots.size === 1 ? [...slots][0]! : null;
 }
 
 /** What is wrong after a write and was not before: problems of the read, and a slot that isn't as in the file. */

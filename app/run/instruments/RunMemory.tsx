@@ -44,7 +44,18 @@ function Read({ layout, files }: { layout: Layout; files: MemoryFiles }) {
   const problems = [...Object.values(m.problems), ...(look?.slots?.problems ?? []).map((p) => [p.path, p.message].filter(Boolean).join(': '))];
   return (
     <>
-      {look?.judged && <p>{look.judged.text}</p>}
+      {look?.judged && (
+        <>
+          <p role="status">{look.judged.text}</p>
+          {look.judged.unexpected.length > 0 && (
+            <ul className={styles.list} aria-label="What is wrong">
+              {look.judged.unexpected.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
+          )}
+        </>
+      )}
       {look?.diff && <Changed layout={layout} look={look.diff} />}
       {problems.length > 0 && (
         <ul className={styles.list} aria-label="Problems in the memory">
@@ -75,9 +86,7 @@ function Changed({ layout, look }: { layout: Layout; look: NonNullable<NonNullab
   const slots = [...new Set(look.changes.map((c) => c.slot))];
   return (
     <>
-      <p role="status">
-        {slots.length === 0 ? 'No slot changed.' : slots.length === 1 ? `Only slot ${slots[0]} changed.` : `Slots ${slots.join(', ')} changed.`}
-      </p>
+      {slots.length !== 1 && <p role="status">{slots.length === 0 ? 'No slot changed.' : `Slots ${slots.join(', ')} changed.`}</p>}
       <ul className={styles.list} aria-label="What changed">
         {look.changes.map((c) => (
           <li key={`${c.slot} ${c.field}`}>
