@@ -113,6 +113,19 @@ function boxWithThree(): Buffer {
   return box;
 }
 
+/** Watches whether an answer can be pressed while the slots are not told yet: then it moves under the finger. */
+async function watchAnswer(page: Page, name: string): Promise<() => Promise<boolean>> {
+  await page.evaluate((text) => {
+    const seen = window as typeof window & { answeredEarly?: boolean };
+    seen.answeredEarly = false;
+    new MutationObserver(() => {
+      const button = [...document.querySelectorAll<HTMLButtonElement>('main button')].find((b) => b.innerText.trim() === text);
+      if (button && !button.disabled && !document.querySelector('table[aria-label="Slots"]')) seen.answeredEarly = true;
+    }).observe(document.body, { childList: true, subtree: true, attributes: true });
+  }, name);
+  return () => page.evaluate(() => (window as typeof window & { answeredEarly?: boolean }).answeredEarly!);
+}
+
 test('a further key into a slot box, in the run: a first read that differs, slots, the new file, the read back, the report', async ({
   page,
   advance,
@@ -160,8 +173,10 @@ test('a further key into a slot box, in the run: a first read that differs, slot
   await follow(page, advance, [], /^Read the whole memory and save the file|^Read the whole memory again/);
   // Contacts cleaned: it begins with a first read again, or with the second one.
   for (let i = 0; i < 3 && !/again/.test(await instruction(page).innerText()); i += 1) {
+    const early = await watchAnswer(page, 'Read and saved');
     await pick('Pick the file', 'first.bin', box);
     await goOn('Read and saved');
+    expect(await early()).toBe(false);
     await follow(page, advance, [], /^Read the whole memory again/);
   }
   await pick('Pick the file', 'second.bin', box);

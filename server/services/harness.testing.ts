@@ -1,5 +1,6 @@
 import { readings } from '../transfer/readings';
 import { randomUUID } from 'node:crypto';
+import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import type { Act } from '../acts/commands';
@@ -40,11 +41,12 @@ export class Harness {
     const url = server && (await makeDatabase(server));
     const templates = join(root, '.cache/templates');
     if (!url) await ensureTemplate(templates, join(root, 'server/db/migrations'));
+    const vault = fleetingFolder();
     const services = await openServices({
       root,
       manualClock: true,
       compareKept: true,
-      vault: { folder: fleetingFolder() },
+      vault: { folder: vault },
       reading: readings,
       secretCost: cheap,
       ...(url ? { url } : { templates }),
@@ -58,6 +60,7 @@ export class Harness {
     });
     return new Harness(services, async () => {
       await services.close();
+      rmSync(vault, { recursive: true, force: true });
       if (server && url) await onServer(server, `drop database "${databaseOf(url)}"`);
     });
   }

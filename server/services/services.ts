@@ -97,7 +97,8 @@ export async function openServices(settings: Settings): Promise<Services> {
     const live = await openLive(database);
     const weigher = openWeigher(settings.worker);
     const files = openFiles(settings.reading);
-    const keys = await openVault(db, settings);
+    const place = placeOf(settings);
+    const keys = await openVault(db, settings, place.folder);
     const kept = new Kept(database.ours ? database.statements : null, settings.compareKept);
     return {
       database,
@@ -117,6 +118,7 @@ export async function openServices(settings: Settings): Promise<Services> {
         clearInterval(forgetting);
         await Promise.all([weigher.close(), files.close()]);
         await database.close();
+        if (place.fleeting) rmSync(place.folder, { recursive: true, force: true });
       },
     };
   } catch (error) {
@@ -125,13 +127,18 @@ export async function openServices(settings: Settings): Promise<Services> {
   }
 }
 
+/** Where the keys of what is sealed are: where it is said, beside the database, or, for a database in memory, in a folder that goes with it. */
+function placeOf({ vault, folder, root, url }: Settings): { folder: string; fleeting: boolean } {
+  const given = vault?.folder ?? (url ? join(root, '.data/vault') : folder && join(folder, 'vault'));
+  return given ? { folder: given, fleeting: false } : { folder: fleetingFolder(), fleeting: true };
+}
+
 /** The keys of what is sealed; without them everything else works. What a server that ended has left undone is done. */
-async function openVault(db: Db, { vault, folder, root, url, demo, fresh }: Settings): Promise<VaultKeys> {
-  const place = { folder: url ? join(root, '.data/vault') : folder ? join(folder, 'vault') : fleetingFolder(), ...vault };
+async function openVault(db: Db, { vault, folder, url, demo, fresh }: Settings, keysFolder: string): Promise<VaultKeys> {
   // The demo begins anew, with nothing sealed.
   if (demo && fresh && !url && folder) rmSync(join(folder, 'vault'), { recursive: true, force: true });
   const [used] = await db.select({ id: sealed.id }).from(sealed).where(isNull(sealed.destroyedAt)).limit(1);
-  const keys = openKeys(place, used !== undefined);
+  const keys = openKeys({ ...vault, folder: keysFolder }, used !== undefined);
   if (!keys.open) {
     log.warn(keys.why);
     return keys;

@@ -1,7 +1,8 @@
 import { chmodSync, copyFileSync, existsSync, mkdirSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { newKey, NotOpened, openBytes, sealBytes } from './envelope';
-import { fleetingFolder, openKeys, rotateMaster } from './keys';
+import { vaultFolder } from './folders.testing';
+import { openKeys, rotateMaster } from './keys';
 import { KeyGone, KeyStore, OtherMaster } from './keyStore';
 import { makeMasterFile, readMasterFile } from './masterKey';
 
@@ -37,7 +38,7 @@ describe('an envelope', () => {
 
 describe('the master key', () => {
   test('is made once, with a mode for its owner alone', () => {
-    const folder = fleetingFolder();
+    const folder = vaultFolder();
     storeOf(folder).makeItemKey(1, item(1));
     const path = join(folder, 'master.key');
     expect(statSync(path).mode & 0o777).toBe(0o600);
@@ -46,7 +47,7 @@ describe('the master key', () => {
     expect(readFileSync(path, 'utf8')).toBe(before);
   });
   test('that others may read, or that is none, closes the vault and says what to do', () => {
-    const folder = fleetingFolder();
+    const folder = vaultFolder();
     storeOf(folder);
     const path = join(folder, 'master.key');
     chmodSync(path, 0o644);
@@ -62,7 +63,7 @@ describe('the master key', () => {
     });
   });
   test('is never made anew where there are keys of cases', () => {
-    const folder = fleetingFolder();
+    const folder = vaultFolder();
     storeOf(folder).makeItemKey(1, item(1));
     renameSync(join(folder, 'master.key'), join(folder, 'kept'));
     expect(openKeys({ folder }, false)).toMatchObject({ open: false });
@@ -72,7 +73,7 @@ describe('the master key', () => {
 
 describe('exchanging the master key', () => {
   const filled = () => {
-    const folder = fleetingFolder();
+    const folder = vaultFolder();
     const store = storeOf(folder);
     const keys = [1, 2, 3].map((n) => store.makeItemKey(n, item(n)));
     return { folder, keys };
@@ -95,7 +96,7 @@ describe('exchanging the master key', () => {
     const next = makeMasterFile(join(folder, 'master.key.next'));
     const old = readMasterFile(join(folder, 'master.key'));
     // One case was wrapped anew, two were not.
-    const parted = fleetingFolder();
+    const parted = vaultFolder();
     mkdirSync(join(parted, 'keys'));
     const only = new KeyStore(join(folder, 'keys'), [next, old]);
     renameSync(join(folder, 'keys', '2'), join(parted, 'keys', '2'));
@@ -113,7 +114,7 @@ describe('exchanging the master key', () => {
 
 describe('keys of items', () => {
   test('belong to their case and their item', () => {
-    const folder = fleetingFolder();
+    const folder = vaultFolder();
     const store = storeOf(folder);
     store.makeItemKey(1, item(1));
     store.makeItemKey(1, item(2));
@@ -127,7 +128,7 @@ describe('keys of items', () => {
     expect(() => store.itemKey(1, '../../master')).toThrow(KeyGone);
   });
   test('destroyed, it is gone; twice is no error', () => {
-    const store = storeOf(fleetingFolder());
+    const store = storeOf(vaultFolder());
     store.makeItemKey(1, item(1));
     store.destroyItemKey(1, item(1));
     store.destroyItemKey(1, item(1));

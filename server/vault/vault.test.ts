@@ -10,7 +10,8 @@ import { audit, command, passing, person, release, sealed } from '../db/schema';
 import { hashSecret } from '../base/secret';
 import { cheap, Harness, lead, owner, refusal, technician } from '../services/harness.testing';
 import { destroyItem, dispose, finishDestroying, listSealed, openItem, overdue, sealItem, type Sealing, sweepKeys } from './items';
-import { fleetingFolder, openKeys } from './keys';
+import { vaultFolder } from './folders.testing';
+import { openKeys } from './keys';
 import { compareTyped, secretsOf, waitMs, wrongTries } from './compare';
 import { makePassing, passingMs, takePassing } from './passing';
 import { askRelease, grantRelease, pendingReleases, releaseMs, setReleaseByTwo } from './release';
@@ -18,7 +19,7 @@ import type { KeyStore } from './keyStore';
 import type { With } from './held';
 
 let harness: Harness;
-const folder = fleetingFolder();
+const folder = vaultFolder();
 beforeAll(async () => {
   harness = await Harness.open();
   const second = { id: 'l2', name: 'Brandt Osk', initials: 'BO', role: 'lead', state: 'active' } as const;
@@ -176,7 +177,7 @@ describe('exchanged or changed', () => {
   test('a copy of the database without its keys, or with another master key: nothing opens, and it says why', async () => {
     const id = await authorized();
     const item = await seal(id);
-    const restored = openKeys({ folder: fleetingFolder() }, true);
+    const restored = openKeys({ folder: vaultFolder() }, true);
     expect(restored).toMatchObject({
       open: false,
       why: expect.stringMatching(
@@ -185,7 +186,7 @@ describe('exchanged or changed', () => {
     });
     const open = (k: With['keys']) => refusal(openItem({ db: harness.db, keys: k }, harness.act(), id, item, 'Restored'));
     expect(await open(restored)).toMatchObject({ status: 409, code: 'vaultClosed' });
-    const stranger = openKeys({ folder: fleetingFolder() }, false);
+    const stranger = openKeys({ folder: vaultFolder() }, false);
     expect(await open(stranger)).toMatchObject({ status: 409, code: 'keyGone' });
     const given = openKeys({ folder, key: Buffer.alloc(32, 7).toString('base64') }, true);
     expect(await open(given)).toMatchObject({ status: 409, code: 'otherMaster' });

@@ -27,6 +27,9 @@ function ask(asked: MemoryAsked, hear: (news: MemoryNews) => void): () => void {
     if (data.kind !== 'progress') worker.terminate();
     hear(data);
   });
+  worker.addEventListener('error', () =>
+    hear({ kind: 'problem', message: 'The memory can’t be worked on here. Reload the page and pick the file again.' }),
+  );
   worker.postMessage(asked);
   return () => worker.terminate();
 }
@@ -43,7 +46,7 @@ export function useMemory(layout: Layout) {
   const [reading, setReading] = useState<Partial<Record<Role, number>>>({});
   const [problems, setProblems] = useState<Partial<Record<Role, string>>>({});
   const [wanted, setWanted] = useState<(SlotWritten & { slot: number }) | null>(null);
-  const [look, setLook] = useState<MemoryLook | null>(null);
+  const [looked, setLooked] = useState<{ at: Partial<Record<Role, OneRead>>; look: MemoryLook | null } | null>(null);
   const stops = useRef(new Map<Role, () => void>());
   useEffect(() => {
     const all = stops.current;
@@ -54,7 +57,8 @@ export function useMemory(layout: Layout) {
     const images = Object.fromEntries(Object.entries(reads).map(([role, r]) => [role, r.image]));
     const all = wanted ? { ...images, wanted: wanted.image } : images;
     return ask({ kind: 'look', reads: all, layout, written: wanted?.slot ?? null }, (news) => {
-      if (news.kind === 'look') setLook(news.look);
+      if (news.kind !== 'progress') setLooked({ at: reads, look: news.kind === 'look' ? news.look : null });
+      if (news.kind === 'problem') setProblems((p) => ({ ...p, first: news.message }));
     });
   }, [reads, wanted, layout]);
 
@@ -84,7 +88,9 @@ export function useMemory(layout: Layout) {
     setReads(without(role));
     if (role === 'first' || role === 'second') setWanted(null);
   };
-  return { reads, reading, problems, look, wanted, setWanted, put, take, cancel, remove };
+  /** Everything that was read is told: nothing of what the page shows will move by itself. */
+  const settled = Object.keys(reading).length === 0 && looked?.at === reads;
+  return { reads, reading, problems, look: looked?.look ?? null, settled, wanted, setWanted, put, take, cancel, remove };
 }
 export type Memory = ReturnType<typeof useMemory>;
 

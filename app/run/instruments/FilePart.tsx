@@ -6,6 +6,7 @@ import { useRouteLoaderData } from 'react-router';
 import { type BytesCompared, compareBytes } from '../../../core/copycheck';
 import type { Layout } from '../../../core/memory';
 import type { Instrument, ShownAnswer, StepResult } from '../../../core/procedure';
+import { useKept } from '../../ui/useKept';
 import type { OnResult } from './onResult';
 import type { MemoryFiles } from './RunMemory';
 import styles from './instruments.module.css';
@@ -47,6 +48,7 @@ export default function FilePart({
   /** The first reading, picked again beside the one after a write. */
   const [before, setBefore] = useState<File | null>(null);
   const data = useRouteLoaderData<{ run: { id: number }; layouts: Layout[] }>('run/run');
+  const [layout, setLayout] = useKept(`layout.${data?.run.id}`, '', (kept) => (typeof kept === 'string' ? kept : undefined));
   const [problem, setProblem] = useState('');
   const take = async (file: File, as: 'this' | 'first') => {
     setProblem('');
@@ -72,6 +74,37 @@ export default function FilePart({
   const equal = picked !== null && sameAs !== null && picked.result.sha256 === sameAs.sha256;
   const say = (id: string) => answers.find((a) => a.id === id)?.say ?? id;
   const answer = (id: string) => picked && onResult(id, { result: picked.result });
+  const row = (reading: boolean) => (
+    <div className={styles.row}>
+      {!compares && (
+        <Button variant="contained" size="large" loading={busy} disabled={reading} onClick={() => answer('ticked')}>
+          {say('ticked')}
+        </Button>
+      )}
+      {compares && (except ? !equal : equal || !sameAs) && (
+        <Button
+          variant="contained"
+          size="large"
+          loading={busy}
+          disabled={reading || (except !== null && sameAs !== null && !compared)}
+          onClick={() => answer('same')}
+        >
+          {say('same')}
+        </Button>
+      )}
+      {compares && !(equal && !except) && (
+        <Button
+          variant={except ? 'outlined' : 'contained'}
+          size="large"
+          loading={busy}
+          disabled={reading}
+          onClick={() => answer(equal ? 'same' : 'different')}
+        >
+          {equal ? 'Equal: nothing was written' : say('different')}
+        </Button>
+      )}
+    </div>
+  );
   return (
     <div className={styles.part}>
       <PickButton label={picked ? 'Pick another file' : 'Pick the file'} first={!picked} take={(f) => void take(f, 'this')} />
@@ -93,41 +126,25 @@ export default function FilePart({
         <PickButton label={`Pick ${sameAs.name} again to see where`} first={false} take={(f) => void take(f, 'first')} />
       )}
       {compared && <Where compared={compared} />}
-      {picked && data && data.layouts.length > 0 && (
-        <Suspense fallback={<p className="quiet">Loading …</p>}>
-          <RunMemory runId={data.run.id} layouts={data.layouts} files={filesOf(picked.file, equal && except === null, before)} />
-        </Suspense>
-      )}
       {problem && (
         <p role="alert" className={styles.problem}>
           {problem}
         </p>
       )}
-      {picked && (
-        <div className={styles.row}>
-          {!compares && (
-            <Button variant="contained" size="large" loading={busy} onClick={() => answer('ticked')}>
-              {say('ticked')}
-            </Button>
-          )}
-          {compares && (except ? !equal : equal || !sameAs) && (
-            <Button
-              variant="contained"
-              size="large"
-              loading={busy}
-              disabled={except !== null && sameAs !== null && !compared}
-              onClick={() => answer('same')}
-            >
-              {say('same')}
-            </Button>
-          )}
-          {compares && !(equal && !except) && (
-            <Button variant={except ? 'outlined' : 'contained'} size="large" loading={busy} onClick={() => answer(equal ? 'same' : 'different')}>
-              {equal ? 'Equal: nothing was written' : say('different')}
-            </Button>
-          )}
-        </div>
-      )}
+      {picked &&
+        (data && data.layouts.length > 0 ? (
+          <Suspense fallback={<p className="quiet">Loading …</p>}>
+            <RunMemory
+              chosen={layout}
+              choose={setLayout}
+              layouts={data.layouts}
+              files={filesOf(picked.file, equal && except === null, before)}
+              answers={row}
+            />
+          </Suspense>
+        ) : (
+          row(false)
+        ))}
       <p className="quiet">The file stays on this device. Its name, size and digest go into the report.</p>
     </div>
   );

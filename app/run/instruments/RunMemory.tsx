@@ -1,11 +1,10 @@
 import MenuItem from '@mui/material/MenuItem';
-import { useEffect, useEffectEvent } from 'react';
+import { type ReactNode, useEffect, useEffectEvent } from 'react';
 import type { Layout } from '../../../core/memory';
 import { Slots } from '../../bench/memory/Slots';
 import { useMemory } from '../../bench/memory/useMemory';
 import { WriteSlot } from '../../bench/memory/WriteSlot';
 import { Field } from '../../intake/parts';
-import { useKept } from '../../ui/useKept';
 import styles from './instruments.module.css';
 
 /** The memory of a file step: one read, a second one that is equal, or the read back after a write beside the first one. */
@@ -15,13 +14,23 @@ export interface MemoryFiles {
   after?: File;
 }
 
+/** The layout by which the memory is read, by its id. */
+interface Chosen {
+  chosen: string;
+  choose: (id: string) => void;
+}
+interface Shown {
+  files: MemoryFiles;
+  /** The answers of the step; they can't be pressed before the slots are told, so that nothing moves under a finger and nothing is answered unread. */
+  answers: (reading: boolean) => ReactNode;
+}
+
 /** The slots of what was read, by a layout that is chosen once for the run: which is proven empty, the new file, and what the write changed. */
-export default function RunMemory({ runId, layouts, files }: { runId: number; layouts: readonly Layout[]; files: MemoryFiles }) {
-  const [chosen, setChosen] = useKept(`layout.${runId}`, '', (kept) => (typeof kept === 'string' ? kept : undefined));
+export default function RunMemory({ chosen, choose, layouts, files, answers }: Shown & Chosen & { layouts: readonly Layout[] }) {
   const layout = layouts.find((l) => l.id === chosen);
   return (
     <section className={styles.part} aria-label="Slots of the memory">
-      <Field name="layout" label="Layout of the memory" value={layout?.id ?? ''} put={setChosen} errors={{}} select>
+      <Field name="layout" label="Layout of the memory" value={layout?.id ?? ''} put={choose} errors={{}} select>
         <MenuItem value="">None: only compare the bytes</MenuItem>
         {layouts.map((l) => (
           <MenuItem key={l.id} value={l.id}>
@@ -29,12 +38,12 @@ export default function RunMemory({ runId, layouts, files }: { runId: number; la
           </MenuItem>
         ))}
       </Field>
-      {layout && <Read key={`${layout.id} ${Object.values(files).length}`} layout={layout} files={files} />}
+      {layout ? <Read key={`${layout.id} ${Object.values(files).length}`} layout={layout} files={files} answers={answers} /> : answers(false)}
     </section>
   );
 }
 
-function Read({ layout, files }: { layout: Layout; files: MemoryFiles }) {
+function Read({ layout, files, answers }: Shown & { layout: Layout }) {
   const m = useMemory(layout);
   const take = useEffectEvent(() => {
     for (const role of ['first', 'second', 'after'] as const) if (files[role]) m.take(role, files[role]);
@@ -76,6 +85,12 @@ function Read({ layout, files }: { layout: Layout; files: MemoryFiles }) {
           <WriteSlot layout={layout} m={m} sim={null} />
         </details>
       )}
+      {!m.settled && (
+        <p className="quiet" role="status">
+          Reading the slots …
+        </p>
+      )}
+      {answers(!m.settled)}
     </>
   );
 }
