@@ -1,5 +1,17 @@
 import { combineKeys, combineStatements, type LinkState } from '../chain';
-import { type Fact, type FactLookup, type Family, holds, type ParamValues, type Statement, type TestDefinition } from '../library';
+import {
+  anotherKey,
+  type Fact,
+  type FactLookup,
+  type Family,
+  holds,
+  type ParamValues,
+  type Statement,
+  type TestDefinition,
+  type VerdictStep,
+  verdictText,
+} from '../library';
+import { asksImmobilizer } from './doableNow';
 import { sentences } from './sentences';
 
 /** One line of the ledger, as the rule needs it; in order of time. */
@@ -103,12 +115,30 @@ export function assess(family: Family, params: ParamValues, facts: CaseFacts, ev
     });
 
   const withLinks: FactLookup = (subject, name) => (subject === 'link' ? links.find((l) => l.id === name)?.state : lookup(subject, name));
-  const verdict = family.verdicts.find((v) => holds(v.when, withLinks, params));
+  const tried = (step: VerdictStep) =>
+    step.until?.some((id) => (id === anotherKey ? otherKeyTried(family, latest) : latest.some((e) => e.test === id)));
+  // What a rule advises is said as long as something of it is left to do; then the next rule that holds speaks.
+  const [verdict] = family.verdicts.flatMap((v) => {
+    if (!holds(v.when, withLinks, params)) return [];
+    const left = v.steps?.filter((s) => !tried(s));
+    return left?.length === 0 ? [] : [{ id: v.id, kind: v.kind, say: verdictText(v.say, left) }];
+  });
   return {
     links,
     next: propose(family, params, facts, latest, withLinks),
-    ...(verdict ? { verdict: { id: verdict.id, kind: verdict.kind, say: verdict.say } } : {}),
+    ...(verdict ? { verdict } : {}),
   };
+}
+
+/** A second key was tried at the light, or at what stands for it. */
+function otherKeyTried(family: Family, latest: readonly EvidenceEntry[]): boolean {
+  const light = family.tests.find(asksImmobilizer);
+  const atLight = latest.filter((e) => {
+    const test = family.tests.find((t) => t.id === e.test);
+    return test !== undefined && light !== undefined && (test === light || test.same === light.id);
+  });
+  const second = (e: EvidenceEntry) => family.tests.find((t) => t.id === e.test)?.needs?.keys === 'second';
+  return latest.some(second) || new Set(atLight.map((e) => e.key)).size > 1;
 }
 
 function factLookup(facts: CaseFacts, latest: readonly EvidenceEntry[]): FactLookup {

@@ -45,6 +45,38 @@ describe('the immobilizer is asked first', () => {
   });
 });
 
+describe('a fix that has nothing left to do', () => {
+  const look = testOf('look', ['better', 'same', 'none'], {
+    default: { better: 0.02, same: 0.49, none: 0.49 },
+    cover: { better: 0.8, same: 0.1, none: 0.1 },
+  });
+  const covered = {
+    ...kit,
+    tests: [...kit.tests, look],
+    faults: [
+      ...kit.faults!,
+      fault('cover', 'reader', { title: 'Cover', prior: 20, cure: { do: 'take it off', minutes: 1, unless: ['look.none', 'look.same'] } }),
+    ],
+  };
+  const adviceAfter = (...findings: Finding[]) => diagnose(findings, { family: covered });
+
+  it.each(['none', 'same'])('is not advised after "%s", though it is still the cheapest for its chance, and the chance stays told', (outcome) => {
+    const { advice, beliefs } = adviceAfter(seen('lamp', 'flashes'), seen('look', outcome));
+    expect(beliefs[0]).toMatchObject({ fault: 'cover' });
+    expect(beliefs[0]!.p).toBeGreaterThan(0.5);
+    expect(advice).not.toMatchObject({ kind: 'act', fault: 'cover' });
+    // Without what rules it out, it is.
+    const before = { ...covered, faults: covered.faults.map((f) => ({ ...f, cure: { do: f.cure.do, minutes: f.cure.minutes } })) };
+    expect(diagnose([seen('lamp', 'flashes'), seen('look', outcome)], { family: before }).advice).toMatchObject({ kind: 'act', fault: 'cover' });
+  });
+
+  it('is advised again once the look comes out otherwise', () => {
+    expect(adviceAfter(seen('lamp', 'flashes'), seen('look', 'better')).advice).toMatchObject({ kind: 'act', fault: 'cover' });
+    const corrected = adviceAfter(seen('lamp', 'flashes'), seen('look', 'none', 'first'), seen('look', 'better', 'later'));
+    expect(corrected.advice).toMatchObject({ kind: 'act', fault: 'cover' });
+  });
+});
+
 describe('another key', () => {
   const keyed = family(
     [fault('dead', 'key', { perKey: true }), fault('open', 'reader')],

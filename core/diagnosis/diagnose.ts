@@ -2,7 +2,7 @@ import { midSentence } from '../words';
 import { closedBecause, type Family, type FaultGroup, type OnRecord, type ParamValues } from '../library';
 import { type Counted, counted, explain, type Explanation, type Finding, type Fit, fitOf, modelAfter, weigh } from './beliefs';
 import { compile, type Compiled, type Doable, type Opening, somethingElse } from './compile';
-import { isNeedless, waitsFor } from './doableNow';
+import { isMoot, isNeedless, waitsFor } from './doableNow';
 import { after, type Model, sum } from './model';
 import { formatChance } from '../units';
 import { type Pairs, pairsOf } from './pairs';
@@ -106,6 +106,8 @@ export class Diagnostician {
   private readonly ranking: Ranking;
   private readonly findings: Counted[];
   readonly weights: Float64Array;
+  /** The weights by which it is decided: a fault whose fix has nothing left to do counts as something else there, since it can't be fixed away. */
+  private readonly decisive: Float64Array;
 
   /** @throws UnknownFinding, RangeError as `counted` and `compile` do */
   constructor(private readonly situation: Situation) {
@@ -114,16 +116,22 @@ export class Diagnostician {
     this.model = modelAfter(this.compiled, this.findings);
     this.ranking = new Ranking(this.model);
     this.weights = weigh(this.compiled, this.findings);
+    this.decisive = this.weights.slice();
+    this.compiled.hypotheses.forEach(({ fault }, f) => {
+      if (!isMoot(fault, situation.findings)) return;
+      this.decisive[this.decisive.length - 1]! += this.decisive[f]!;
+      this.decisive[f] = 0;
+    });
   }
 
   diagnose(budget: Budget = usualBudget, limit = shown): Diagnosis {
     const fit = fitOf(this.compiled, this.findings);
     const open = this.open();
-    const choices = usualFirst(new Policy(this.model, budget).choices(this.weights, open), {
+    const choices = usualFirst(new Policy(this.model, budget).choices(this.decisive, open), {
       compiled: this.compiled,
       findings: this.situation.findings,
       model: this.model,
-      weights: this.weights,
+      weights: this.decisive,
       open,
     });
     const acting = choices.find((c) => c.action.kind !== 'test')!;
@@ -363,7 +371,7 @@ export class Diagnostician {
   /** Why a fault is fixed before a likelier one: what is spent on average until the car is fixed is less in this order. */
   private insteadOf(chosen: number): string {
     const { hypotheses } = this.compiled;
-    const likelier = hypotheses.reduce((b, _, f) => (this.weights[f]! > this.weights[b]! ? f : b), chosen);
+    const likelier = hypotheses.reduce((b, _, f) => (this.decisive[f]! > this.decisive[b]! ? f : b), chosen);
     if (likelier === chosen) return '';
     const { fault, key } = hypotheses[likelier]!;
     const takes = (f: number) => {
@@ -396,7 +404,7 @@ export class Diagnostician {
     const missing = this.notMade().filter((i) => !open.includes(i));
     if (missing.length === 0) return null;
     const quick = new Policy(this.model, { weighings: 0, depth: 0, breadth: [1, 1] });
-    const best = quick.choices(this.weights, missing)[0]!;
+    const best = quick.choices(this.decisive, missing)[0]!;
     if (best.action.kind !== 'test' || best.cost > cost * (1 - worthGetting)) return null;
     const doable = this.compiled.tests[best.action.test]!;
     const what = this.hindrance(doable)!;

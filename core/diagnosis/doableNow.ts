@@ -1,4 +1,4 @@
-import type { Family, Outcome, TestDefinition } from '../library';
+import type { Family, FaultDefinition, Outcome, TestDefinition } from '../library';
 import type { Finding } from './beliefs';
 import type { Doable } from './compile';
 
@@ -37,6 +37,15 @@ export function waitsFor({ test, key }: Pick<Doable, 'test' | 'key'>, { family, 
     if (!made.some((m) => outcome === undefined || m.outcome === outcome)) return { test: before, prepares };
   }
   return undefined;
+}
+
+/** Whether a fix has nothing left to do, as the latest outcome of a test shows: there is no other key near that could be kept apart. */
+export function isMoot({ cure }: FaultDefinition, findings: readonly Finding[]): boolean {
+  return (cure.unless ?? []).some((name) => {
+    const [id, outcome] = name.split('.') as [string, string];
+    const latest = findings.findLast((f): f is Extract<Finding, { test: string }> => 'test' in f && f.test === id);
+    return latest?.outcome === outcome;
+  });
 }
 
 /**

@@ -3,6 +3,7 @@ import { formatChance, inSentence } from '../units';
 import type { Assessment, LinkStatus, Proposal } from './assess';
 import type { Finding } from './beliefs';
 import type { Diagnosis, NextTest } from './diagnose';
+import { isMoot } from './doableNow';
 import type { Proof } from './proof';
 import { sentences } from './sentences';
 
@@ -120,10 +121,11 @@ function finishing(assessment: Assessment, cured: Cured | null, verified: boolea
 const likelyFrom = 0.8;
 
 /** The fix of a cause that is likely already and was seen where it sits; none that writes to the vehicle or needs a check before it. */
-function likelyFix(family: Family, { beliefs }: Diagnosis, links: readonly LinkStatus[]): Step[] {
+function likelyFix(family: Family, { beliefs }: Diagnosis, links: readonly LinkStatus[], findings: readonly Finding[]): Step[] {
   const [leading] = beliefs;
   const fault = family.faults!.find((f) => f.id === leading?.fault);
-  if (!leading || !fault || leading.p < likelyFrom || fault.cure.after || (fault.cure.effect ?? 'none') !== 'none') return [];
+  if (!leading || !fault || leading.p < likelyFrom || isMoot(fault, findings) || fault.cure.after || (fault.cure.effect ?? 'none') !== 'none')
+    return [];
   const link = links.find((l) => l.id === fault.link);
   const state = leading.key === undefined ? link?.state : link?.keys.find((k) => k.tag === leading.key)?.state;
   if (state !== 'broken') return [];
@@ -169,6 +171,6 @@ function advice(
     case 'unknown':
       return [{ kind: 'unknown', why: said.text }, ...tests];
     default:
-      return [...tests.slice(0, 1), ...likelyFix(family, diagnosis, links), ...tests.slice(1)];
+      return [...tests.slice(0, 1), ...likelyFix(family, diagnosis, links, findings), ...tests.slice(1)];
   }
 }

@@ -6,6 +6,7 @@ import { lampExpressions } from './lintFamily';
 import { resolveParams } from './params';
 import { type LaidLamp, resolveLamps } from './resolveLamps';
 import { serves } from './serves';
+import { verdictText } from './verdictText';
 
 /** What a person who edits content should look at; none of it stops a start. */
 export interface ContentFigures {
@@ -71,7 +72,7 @@ function textsOf(family: Family, common: ReadonlySet<string>): string[] {
     ...family.chain.map((l) => l.how),
     ...family.lamps.flatMap((l) => [l.meaning ?? '', l.act ?? '']),
     ...family.tests.filter((t) => !common.has(t.id)).map((t) => t.do),
-    ...family.verdicts.map((v) => v.say),
+    ...family.verdicts.map((v) => verdictText(v.say, v.steps)),
     ...family.next.map((n) => n.why),
   ].filter((t) => t !== '');
 }
@@ -110,7 +111,7 @@ export function contentFigures(
           .map((b): [string, string] => [a.id, b.id]),
       ),
       withoutAct: [
-        ...family.verdicts.filter((v) => !acts.test(lastSentence(v.say))).map((v) => `verdicts.${v.id}`),
+        ...family.verdicts.filter((v) => !acts.test(lastSentence(verdictText(v.say, v.steps)))).map((v) => `verdicts.${v.id}`),
         ...family.lamps.filter((l) => l.act === undefined).map((l) => `lamps.${l.id}`),
       ],
       copied: [...new Set(textsOf(family, common))].filter((t) => owners.get(t)!.size > 1),

@@ -181,6 +181,8 @@ export interface FaultDefinition {
     /** Ids of the cautions that stand before it. */
     cautions?: string[];
     harmless?: DangerName[];
+    /** Outcomes after which there is nothing for it to do, as `keysApart.none`: then it is not made, whatever chance the fault has left. */
+    unless?: string[];
   };
   prove: Prove;
 }
@@ -213,6 +215,15 @@ export interface Verdict {
   when: Condition;
   kind: 'leave' | 'act' | 'look' | 'cured' | 'unknown';
   say: string;
+  /** What is done about it, in this order; each is left out once it was done. */
+  steps?: VerdictStep[];
+}
+
+export interface VerdictStep {
+  /** As an order that goes on in a sentence: "measure the battery". */
+  do: string;
+  /** Tests of which one, once made, does it; `anotherKey`: a second key at the light. Left out: it is said as long as the verdict is. */
+  until?: string[];
 }
 
 /** A rule of what comes next; the first whose condition holds and that is not done yet is proposed. */

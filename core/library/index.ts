@@ -27,6 +27,7 @@ export {
   type TestDefinition,
   type TestInstrument,
   type Verdict,
+  type VerdictStep,
 } from './documents';
 export {
   type Comparison,
@@ -90,6 +91,7 @@ export {
   type TestPlace,
   triageRoles,
 } from './vocabulary';
+export { anotherKey, verdictText } from './verdictText';
 export { withoutChances } from './withoutChances';
 export { renameIds, renameIdsInRows } from './renamed';
 export { everyFamily, serves, withNumbers } from './serves';

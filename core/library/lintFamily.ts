@@ -4,6 +4,7 @@ import type { Family, Feature, LampPattern, LampSegment } from './documents';
 import { lintFaults } from './lintFaults';
 import { type Expression, parseExpression } from './expression';
 import { placeholdersIn } from './text';
+import { anotherKey } from './verdictText';
 import { changes, instrumentVerdicts, symptoms } from './vocabulary';
 import { lintSentences } from './lintSentences';
 
@@ -112,7 +113,15 @@ export function lintFamily(
       });
     }
   });
-  family.verdicts.forEach((v, i) => checkCondition(v.when, `verdicts[${i}].when`));
+  family.verdicts.forEach((v, i) => {
+    checkCondition(v.when, `verdicts[${i}].when`);
+    v.steps?.forEach((step, j) =>
+      step.until?.forEach((name, k) => {
+        if (name !== anotherKey && !tests.has(name))
+          unknown(`verdicts[${i}].steps[${j}].until[${k}]`, lintSentences.test, name, [anotherKey, ...tests.keys()]);
+      }),
+    );
+  });
   family.next.forEach((rule, i) => {
     checkCondition(rule.when, `next[${i}].when`);
     if ('test' in rule && !tests.has(rule.test)) unknown(`next[${i}].test`, lintSentences.test, rule.test, tests.keys());

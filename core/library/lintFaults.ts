@@ -30,6 +30,18 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
     if (Math.abs(total - 1) > sumTolerance) problems.push({ code: 'sum', path, message: lintSentences.chancesSum(Number(total.toFixed(4))) });
   };
 
+  const checkOutcome = (name: string, path: string) => {
+    const [id, outcome] = name.split('.') as [string, string?];
+    const outcomes = Object.keys(tests.get(id)?.outcomes ?? {});
+    if (outcome === undefined || !outcomes.includes(outcome))
+      unknown(
+        path,
+        lintSentences.outcome,
+        name,
+        outcomes.map((o) => `${id}.${o}`),
+      );
+  };
+
   const faults = family.faults ?? [];
   for (const name of Object.keys(family.fixedBy ?? {}))
     if (!faults.some((f) => f.id === name))
@@ -60,6 +72,7 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
           family.tests.map((x) => x.id),
         ),
     );
+    fault.cure.unless?.forEach((name, k) => checkOutcome(name, `${path}.cure.unless[${k}]`));
     (fault.cure.cautions ?? []).forEach(
       (c, k) => known.cautions.has(c) || unknown(`${path}.cure.cautions[${k}]`, lintSentences.caution, c, [...known.cautions]),
     );
@@ -99,16 +112,7 @@ export function lintFaults(family: Family, known: { procedures: ReadonlySet<stri
       else if (outcome !== undefined && !(outcome in needed.outcomes))
         unknown(at, lintSentences.outcomeOf(before), outcome, Object.keys(needed.outcomes));
     });
-    test.needs?.unless?.forEach((name, k) => {
-      const [other, outcome] = name.split('.') as [string, string?];
-      if (outcome === undefined || !(outcome in (tests.get(other)?.outcomes ?? {})))
-        unknown(
-          `${path}.needs.unless[${k}]`,
-          lintSentences.outcome,
-          name,
-          Object.keys(tests.get(other)?.outcomes ?? {}).map((o) => `${other}.${o}`),
-        );
-    });
+    test.needs?.unless?.forEach((name, k) => checkOutcome(name, `${path}.needs.unless[${k}]`));
     problems.push(...cautionProblems(path, test.id, test.do, test.cautions, test.harmless));
     const circle = circleFrom(test, tests);
     if (circle)

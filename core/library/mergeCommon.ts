@@ -58,7 +58,7 @@ export function mergeCommon(family: Family, find: CommonLookup): Result<Family> 
   const pictures = new Map<string, Showing>();
   take(family.use, 'use', []);
   if (problems.length > 0) return { ok: false, problems };
-  const drawn = [...faults.values()].map((f) => paint(f, Object.fromEntries(pictures)));
+  const drawn = [...faults.values()].map((f) => paint(fitCure(f, hasOutcome([])), Object.fromEntries(pictures)));
   return {
     ok: true,
     value: {
@@ -76,6 +76,12 @@ function fitNeeds(needs: TestDefinition['needs'], tests: ReadonlySet<string>, ha
   const unless = (needs.unless ?? []).filter(has);
   const fitted = { ...(needs.keys ? { keys: needs.keys } : {}), ...(after.length > 0 ? { after } : {}), ...(unless.length > 0 ? { unless } : {}) };
   return Object.keys(fitted).length > 0 ? { needs: fitted } : {};
+}
+
+/** A fault of common parts names tests that a family may not have. */
+function fitCure({ cure: { unless, ...cure }, ...fault }: FaultDefinition, has: (name: string) => boolean): FaultDefinition {
+  const fitted = (unless ?? []).filter(has);
+  return { ...fault, cure: fitted.length > 0 ? { ...cure, unless: fitted } : cure };
 }
 
 /** Puts the picture that a fault is like under what it shows itself. A name without a picture stays, for the lint to find. */

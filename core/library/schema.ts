@@ -178,6 +178,7 @@ const fault = Joi.object({
     effect,
     cautions: Joi.array().items(id).min(1).max(60).unique(),
     harmless,
+    unless: Joi.array().items(afterName).min(1).max(12).unique(),
   }).required(),
   prove: Joi.object({
     say: text.required(),
@@ -321,6 +322,10 @@ const familySchema = Joi.object({
         when: condition.required(),
         kind: Joi.string().valid('leave', 'act', 'look', 'cured', 'unknown').required(),
         say: text.required(),
+        steps: Joi.array()
+          .items(Joi.object({ do: shortText.required(), until: Joi.array().items(id).min(1).max(4).unique() }))
+          .min(1)
+          .max(4),
       }),
     )
     .default([]),

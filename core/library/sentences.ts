@@ -31,6 +31,11 @@ export const sentences = {
   onlyValet: 'Only a valet key is here. Without a main key this vehicle may not learn again. Ask for the main key.',
   noMainKey: (tag: string) => `No key is marked as main or master; tag ${tag} would be first. Check marks and colors before you start.`,
 
+  // verdictText.ts
+  doIt: (say: string, what: string) => `${say} ${what}.`,
+  doInOrder: (say: string, first: string, then: string) => `${say} ${first} first, then ${then}.`,
+  thenDo: ', then ',
+
   // params.ts
   fromTo: (min: number | string, max: number | string, unit: string) => `${min} to ${max}${unit}`,
   typicalSource: (source: string) => `typical for the system type: ${source}`,

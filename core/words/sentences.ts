@@ -41,6 +41,8 @@ const silentFields: ReadonlySet<string> = new Set([
   'often',
   'features',
   'unit',
+  'unless',
+  'until',
   'moment',
   'interrupted',
   'recheck',
