@@ -1,106 +1,5 @@
-import type { Page } from '@playwright/test';
-import { readContent } from '../content/reader';
-import { rowOf } from '../core/diagnosis/rows';
-import { resolveParams, valuesOf, type TestDefinition } from '../core/library';
-import { choose, expect, openCase, proposed, seeNoViolations, test, lookOvertakes } from './harness';
-
-const { families } = readContent('content').library;
-
-interface Vehicle {
-  family: string;
-  /** What the story tells of this vehicle: outcome by test, or by `test@key`. */
-  shows: Record<string, string>;
-  /** What else such a vehicle shows is what the content holds likeliest under this fault, in this key; null: under none. */
-  fault: string | null;
-  key?: string;
-}
-
-const next = (page: Page) => page.getByRole('region', { name: 'Next' });
-const heading = (page: Page) => next(page).getByRole('heading', { level: 2 });
-const ledger = (page: Page) => page.getByRole('complementary', { name: 'Findings' });
-
-/** Does what the page proposes as long as it is a test, and answers what the vehicle shows; returns the tests made, each with its key. */
-async function follow(page: Page, vehicle: Vehicle): Promise<string[]> {
-  const family = families.get(vehicle.family)!;
-  const params = valuesOf(resolveParams(family));
-  const fault = family.faults!.find((f) => f.id === vehicle.fault) ?? null;
-  const made: string[] = [];
-  for (let step = 0; step < 30; step += 1) {
-    const title = await proposed(page);
-    const asked = family.tests.find((t) => t.do === title);
-    if (!asked) return made;
-    const key = asked.perKey ? await next(page).locator('fieldset input:checked').getAttribute('value') : null;
-    const at = key === null ? asked.id : `${asked.id}@${key}`;
-    const elsewhere = fault?.perKey === true && key !== null && vehicle.key !== undefined && key !== vehicle.key;
-    const outcome = vehicle.shows[at] ?? vehicle.shows[asked.id] ?? likeliest(asked, rowOf(asked, elsewhere ? null : fault, params).p);
-    await see(page, asked.outcomes[outcome]!.say);
-    made.push(`${at}: ${outcome}`);
-  }
-  throw new Error(`It never comes to a conclusion: ${made.join(', ')}`);
-}
-const likeliest = (t: TestDefinition, p: number[]) => Object.keys(t.outcomes)[p.indexOf(Math.max(...p))]!;
-
-/** Touches what was seen, and waits until it stands in the ledger. */
-async function see(page: Page, say: string): Promise<void> {
-  const lines = ledger(page).getByText(/, [\d.]+ min$/);
-  const before = await lines.count();
-  const button = next(page)
-    .getByRole('button')
-    .filter({ has: page.getByText(say, { exact: true }) });
-  await button.waitFor({ timeout: 10_000 });
-  const seenTo = next(page).getByLabel('All precautions taken');
-  if (await seenTo.count()) await seenTo.check();
-  await button.click({ timeout: 10_000 });
-  await expect(lines).toHaveCount(before + 1);
-}
-
-/** Tries it again as often as the fix asks for, without a miss. */
-async function tryAgain(page: Page): Promise<void> {
-  for (let n = 0; n < 20; n += 1) {
-    const title = await proposed(page);
-    if (!title.startsWith('Try it again')) return;
-    await next(page).getByLabel('All precautions taken').check();
-    await next(page).getByRole('button', { name: 'It worked' }).click();
-    await expect(heading(page)).not.toHaveText(title);
-  }
-}
-
-const likeliestFault = (page: Page) => page.getByRole('region', { name: 'What it could be' }).getByRole('button').first();
-
-/** Every key that is here can do everything it is asked for. */
-async function verify(page: Page, path: string): Promise<void> {
-  await next(page).getByRole('link', { name: 'Verify the keys' }).click();
-  await page.waitForURL(`${path}/verify`);
-  await page.getByLabel('All precautions taken').check();
-  for (const yes of await page.getByRole('radio', { name: 'yes', exact: true }).all()) await yes.check();
-  await page.getByRole('button', { name: 'Record what you saw' }).click();
-  await page.waitForURL(path);
-}
-
-/** Brings the cause back, sees it fail, and takes it away again. */
-async function bringBack(page: Page): Promise<void> {
-  await expect(heading(page)).toHaveText('Put the fault back once to prove it.');
-  await see(page, 'It fails again');
-  await expect(heading(page)).toHaveText('Remove the fault again, and try.');
-  await see(page, 'It works again');
-}
-
-async function handOver(page: Page, path: string, conclusion: string, cause: RegExp | null): Promise<void> {
-  await page.goto(`${path}/hand-over`);
-  // Nothing is chosen for anybody; what the ledger bears out is said.
-  if (conclusion !== 'Unknown')
-    await expect(page.getByRole('group', { name: 'What the cause was' }).getByRole('radio', { checked: true })).toHaveCount(0);
-  if (conclusion === 'Proven') await expect(page.getByText('The record proves it')).toBeVisible();
-  await page.getByRole('radio', { name: conclusion, exact: true }).check();
-  if (cause)
-    await expect(page.getByRole('radiogroup', { name: 'Cause', exact: true }).getByRole('radio', { checked: true })).toHaveAccessibleName(cause);
-  await seeNoViolations(page);
-  await page.getByLabel('What was found and done').fill('As the report tells.');
-  const reason = page.getByLabel('Closed without proof, because');
-  if (await reason.count()) await reason.fill('Handed on to someone who knows more.');
-  await page.getByRole('button', { name: 'Close the case' }).click();
-  await page.waitForURL(`${path}/report`);
-}
+import { choose, expect, lookOvertakes, openCase, proposed, seeNoViolations, test } from './harness';
+import { bringBack, families, handOver, heading, ledger, likeliestFault, next, see, testAlong, tryAgain, type Vehicle, verify } from './vehicle';
 
 test('a foil-lined cover: two of three keys are refused while the third still works', async ({ page }) => {
   test.setTimeout(180_000);
@@ -110,7 +9,7 @@ test('a foil-lined cover: two of three keys are refused while the third still wo
     symptoms: ['One key works, another does not'],
     keys: [{ tag: 'A' }, { tag: 'B' }, { tag: 'C' }],
   });
-  const made = await follow(page, { family: 'transponder-dwell', fault: 'coverNear', shows: { 'lamp@C': 'accepted', 'secondKey@C': 'accepted' } });
+  const made = await testAlong(page, { family: 'transponder-dwell', fault: 'coverNear', shows: { 'lamp@C': 'accepted', 'secondKey@C': 'accepted' } });
   // What lies round the lock is looked at right after the refusal.
   expect(made[1]).toMatch(/^coverAway@[AB]: accepted$/);
   await expect(heading(page)).toHaveText('Remove the cover, ornament or ring for good, and tell the customer why.');
@@ -157,10 +56,10 @@ test('a dark dash: the slot senses nothing of the key although its remote works'
   await proposed(page);
   await see(page, 'They respond');
   await expect(page).toHaveURL(path);
-  await follow(page, { family: 'infrared', fault: 'irEmitter', key: 'A', shows: { dash: 'dark' } });
+  await testAlong(page, { family: 'infrared', fault: 'irEmitter', key: 'A', shows: { dash: 'dark' } });
   while ((await proposed(page)) !== families.get('infrared')!.faults!.find((f) => f.id === 'irEmitter')!.cure.do) {
     await see(page, 'Done: no better');
-    await follow(page, { family: 'infrared', fault: 'irEmitter', key: 'A', shows: { dash: 'dark' } });
+    await testAlong(page, { family: 'infrared', fault: 'irEmitter', key: 'A', shows: { dash: 'dark' } });
   }
   await expect(likeliestFault(page)).toContainText('tag A');
   await see(page, 'Done: it works now');
@@ -177,7 +76,7 @@ test('an accepting lamp and a brake switch: leave the immobilizer alone', async 
     symptoms: ['Does not crank'],
     keys: [{ tag: 'A' }, { tag: 'B' }],
   });
-  const made = await follow(page, { family: 'transponder-attempt', fault: 'brakeSwitch', shows: { lamp: 'accepted', engine: 'silent' } });
+  const made = await testAlong(page, { family: 'transponder-attempt', fault: 'brakeSwitch', shows: { lamp: 'accepted', engine: 'silent' } });
   expect(made[0]).toMatch(/^lamp@[AB]: accepted$/);
   await expect(likeliestFault(page)).toContainText('Brake or clutch switch');
   await expect(page.getByRole('button', { name: /^Brake, park switches.*bad$/ })).toBeVisible();
@@ -195,12 +94,12 @@ test('a wire in the column that breaks with tilt', async ({ page }) => {
     keys: [{ tag: 'A' }, { tag: 'B' }],
   });
   const wire: Vehicle = { family: 'pellet', fault: 'columnWire', shows: { tilt: 'changes', cleanContacts: 'same' } };
-  const made = await follow(page, wire);
+  const made = await testAlong(page, wire);
   // Cleaning takes less than opening the column, and is tried first; then the column is opened, which shows the wire and mends it.
   expect(made[0]).toMatch(/^lamp@[AB]: refused$/);
   while ((await proposed(page)) !== families.get('pellet')!.faults!.find((f) => f.id === 'columnWire')!.cure.do) {
     await see(page, 'Done: no better');
-    await follow(page, wire);
+    await testAlong(page, wire);
   }
   await expect(likeliestFault(page)).toContainText('olumn');
   await see(page, 'Done, not tried yet');
@@ -232,7 +131,7 @@ test('an engine module was swapped: the lamp accepts, it starts and dies', async
     changed: ['ECM replaced'],
     keys: [{ tag: 'A', role: 'main' }, { tag: 'B' }],
   });
-  const made = await follow(page, { family: 'transponder-dwell', fault: 'engineUnpaired', shows: { lamp: 'accepted', engine: 'dies' } });
+  const made = await testAlong(page, { family: 'transponder-dwell', fault: 'engineUnpaired', shows: { lamp: 'accepted', engine: 'dies' } });
   expect(made.some((m) => /^engine@?[AB]?: dies$/.test(m))).toBe(true);
   await expect(heading(page)).toHaveText('Relearn without a scan tool, ignition on.');
   await expect(likeliestFault(page)).toContainText('Replaced ECM not learned to this car');
@@ -265,7 +164,7 @@ test('a fob that walked off: press unlock, see it wake', async ({ page }) => {
     symptoms: ['Dash stays dark'],
     keys: [{ tag: 'A' }],
   });
-  await follow(page, { family: 'rearm-fob', fault: 'walkedOff', shows: { lamp: 'lockedDown', unlockPress: 'wakes' } });
+  await testAlong(page, { family: 'rearm-fob', fault: 'walkedOff', shows: { lamp: 'lockedDown', unlockPress: 'wakes' } });
   await expect(likeliestFault(page)).toContainText('Immobilizer locked down when the fob went out of range');
   const another = page.getByRole('link', { name: 'Record it as a repair' });
   if (await another.count()) await another.click();
@@ -287,7 +186,7 @@ test('a case that ends, rightly, in unknown', async ({ page }) => {
   // Everything that anybody looks at is as it should be, and it does not fire.
   const healthy = { family: 'cylinder', fault: null, shows: { lamp: 'accepted', engine: 'cranks' } };
   for (let repairs = 0; repairs < 6; repairs += 1) {
-    await follow(page, healthy);
+    await testAlong(page, healthy);
     if ((await proposed(page)) === 'Unknown is a finding too.') break;
     await see(page, 'Done: no better');
   }

@@ -1,5 +1,6 @@
 import type { Finding } from './beliefs';
 import { Diagnostician, type Situation } from './diagnose';
+import { isNeedless } from './doableNow';
 import { family, fault, testOf } from './small.testing';
 
 const kit = family(
@@ -193,6 +194,40 @@ describe('the advice', () => {
 const sharper = (p: object) => JSON.parse(JSON.stringify(p).replaceAll('0.98', '0.998').replaceAll('0.02', '0.002')) as never;
 
 describe('what can be made now', () => {
+  // Found on a walk: "Get Light at insertion: one more try with this key would tell more than anything that can be done here now."
+  it('asks for nothing where a test only waits for another one', () => {
+    const slow = testOf('early', ['x', 'y'], { default: { x: 0.5, y: 0.5 } }, { minutes: 30, title: 'Light' });
+    const sharp = testOf(
+      'late',
+      ['there', 'none'],
+      { default: { there: 0.98, none: 0.02 }, open: { there: 0.02, none: 0.98 } },
+      { needs: { after: ['early'] } },
+    );
+    const two = { ...kit, faults: kit.faults!.slice(0, 2), tests: [slow, sharp] };
+    expect(diagnose([], { family: two, atHand: { tools: [] } }).advice.kind).not.toBe('get');
+    const tooled = { ...two, tests: [slow, { ...sharp, needs: {}, tools: ['scope'] }] };
+    expect(diagnose([], { family: tooled, atHand: { tools: [] } }).advice).toMatchObject({ kind: 'get', what: 'scope' });
+  });
+
+  it('takes what looks at the same for the test that must come before, unless a certain outcome is needed', () => {
+    const light = testOf('light', ['out', 'flashes'], { default: { out: 0.02, flashes: 0.98 }, pump: { out: 0.98, flashes: 0.02 } });
+    const other = { ...light, id: 'other', same: 'light' };
+    const late = testOf('late', ['there', 'none'], { default: { there: 0.98, none: 0.02 }, open: { there: 0.02, none: 0.98 } });
+    const made = (after: string) =>
+      diagnose([seen('other', 'flashes')], { family: { ...kit, tests: [light, other, { ...late, needs: { after: [after] } }] } }).next.map(
+        (n) => n.test,
+      );
+    expect(made('light')).toContain('late');
+    expect(made('light.flashes')).not.toContain('late');
+  });
+
+  it('asks for one more try ten times at most, with each key', () => {
+    const again = testOf('again', ['taken', 'not'], { default: { taken: 0.02, not: 0.98 } }, { independent: true, perKey: true });
+    const tried = (n: number): Finding[] => Array.from({ length: n }, (_, i) => ({ ...seen('again', 'not', `t${i}`), key: 'A' }));
+    const needless = (key: string, n: number) => isNeedless({ test: again, key }, { family: { ...kit, tests: [again] }, findings: tried(n) });
+    expect([needless('A', 9), needless('A', 10), needless('B', 10)]).toEqual([false, true, false]);
+  });
+
   it('waits for what must come before', () => {
     expect(diagnose([]).next.map((n) => n.test)).not.toContain('field');
     expect(diagnose([seen('lamp', 'flashes')]).next.map((n) => n.test)).toContain('field');

@@ -401,7 +401,9 @@ export class Diagnostician {
 
   /** What is not here and would save the most, if it saves enough. */
   private worthGetting(cost: number, open: readonly number[]): Advice | null {
-    const missing = this.notMade().filter((i) => !open.includes(i));
+    const waiting = ({ test, key }: Doable) => waitsFor({ test, ...(key === undefined ? {} : { key }) }, this.situation)?.prepares === false;
+    // A test that only waits for another one needs nothing that isn't here.
+    const missing = this.notMade().filter((i) => !open.includes(i) && !waiting(this.compiled.tests[i]!));
     if (missing.length === 0) return null;
     const quick = new Policy(this.model, { weighings: 0, depth: 0, breadth: [1, 1] });
     const best = quick.choices(this.decisive, missing)[0]!;

@@ -8,6 +8,8 @@ interface Made {
   prepared?: readonly { test: string; outcome: string }[];
 }
 
+/** Tries of one key that are asked for at most: what did not show in ten hardly shows in the eleventh. Our own choice. */
+const mostTries = 10;
 /** The link that every family has. */
 const immobilizerLink = 'keyAccepted';
 /** A test that asks the immobilizer what it makes of a key. */
@@ -31,9 +33,11 @@ export function waitsFor({ test, key }: Pick<Doable, 'test' | 'key'>, { family, 
     if (!before) continue;
     const prepares = before.p === undefined;
     const perKey = test.perKey && before.perKey;
+    // What looks at the same thing will do, where no certain outcome is asked for: the light with the next key is the light with that key.
+    const will = (made: string) => made === id || (outcome === undefined && family.tests.some((t) => t.id === made && t.same === id));
     const made = prepares
       ? prepared.filter((p) => p.test === id).slice(-1)
-      : findings.flatMap((f) => ('test' in f && f.test === id && (!perKey || key === undefined || f.key === key) ? [f] : []));
+      : findings.flatMap((f) => ('test' in f && will(f.test) && (!perKey || key === undefined || f.key === key) ? [f] : []));
     if (!made.some((m) => outcome === undefined || m.outcome === outcome)) return { test: before, prepares };
   }
   return undefined;
@@ -50,7 +54,7 @@ export function isMoot({ cure }: FaultDefinition, findings: readonly Finding[]):
 
 /**
  * Whether a test has nothing left to show: what it says itself (a key that is accepted can't be accepted by a look), and the light with a further key as
- * long as every key that was tried is accepted.
+ * long as every key that was tried is accepted. What may come out otherwise each time is asked so often and no oftener.
  */
 export function isNeedless({ test, key }: Pick<Doable, 'test' | 'key'>, { family, findings }: Made): boolean {
   const latest = (id: string, of: string | undefined) =>
@@ -61,6 +65,8 @@ export function isNeedless({ test, key }: Pick<Doable, 'test' | 'key'>, { family
     const [id, outcome] = name.split('.') as [string, string];
     if (latest(id, key)?.outcome === outcome) return true;
   }
+  const tries = findings.filter((f) => 'test' in f && f.test === test.id && f.key === key).length;
+  if (test.independent && tries >= mostTries) return true;
   const light = family.tests.find(asksImmobilizer);
   const isCheapLook = test.triage?.includes('cheap') && Object.values(test.outcomes).some(accepts);
   if (light && key !== undefined && isCheapLook && accepts(light.outcomes[latest(light.id, key)?.outcome ?? ''])) return true;

@@ -203,6 +203,21 @@ describe('what the page of a case proposes', () => {
     expect(steps([], { runs: { relearn: 'finished' }, verified: true })[0]).toBe('handOver');
   });
 
+  it('offers no procedure of the rules once a fix has worked, and offers it again when the fix failed', () => {
+    const done = cure('open', [
+      { kind: 'change', what: 'coil' },
+      { kind: 'tried', key: 'A', works: true },
+    ]);
+    expect(steps([], { changed: ['ecm'], verified: true }, done)).toEqual(['handOver']);
+    expect(steps([], { changed: ['ecm'] }, null)).toContain('procedure relearn');
+    const failed = cure('open', [
+      { kind: 'change', what: 'coil' },
+      { kind: 'tried', key: 'A', works: false },
+    ]);
+    expect(failed.proof.standing).toBe('failed');
+    expect(steps([], { changed: ['ecm'] }, failed)).toContain('procedure relearn');
+  });
+
   it('counts the tries that a fix asks for, after the keys and before the hand-over', () => {
     const tries = (n: number) => cure('open', [{ kind: 'change', what: 'coil' }, ...Array.from({ length: n }, () => triedA)], ['A'], undefined, 3);
     const triedA = { kind: 'tried', key: 'A', works: true } as const;

@@ -47,7 +47,9 @@ export function guide(
 ): Step[] {
   const finish = finishing(assessment, cured, verified);
   const advised = cured ? [] : advice(family, diagnosis, assessment.links, findings, procedures);
-  const rules = assessment.next.filter((p) => p.kind === 'procedure');
+  // What a rule would do about the trouble is done with once a fix has worked.
+  const mended = cured !== null && cured.proof.standing !== 'failed';
+  const rules = mended ? [] : assessment.next.filter((p) => p.kind === 'procedure');
   // It runs with one key, and the trouble of another one is found: that is mended before all are verified.
   const mend = diagnosis.advice.kind === 'act' ? advised.findIndex(fixes) : -1;
   const first = advised[mend];

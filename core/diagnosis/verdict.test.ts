@@ -35,6 +35,8 @@ describe('one verdict, never two', () => {
     const dead = { advice: { kind: 'act', key: 'A', text: 'mend it' } as Advice, immobilizer: 0.9 };
     expect(oneVerdict(rule('cured'), dead)!.say).toMatch(/^It runs, but tag A is not right yet\./);
     expect(oneVerdict(rule('cured'), weights('act'))!.say).toBe('rule says cured');
+    // "Try every key, then hand over", beside "Every key has been verified": said until it was done.
+    expect(oneVerdict(rule('cured'), 'mended', [], true)).toBeNull();
     // What was refused was refused before the fix.
     expect(oneVerdict(rule('cured'), 'mended', ['B'])!.say).toBe('rule says cured');
   });

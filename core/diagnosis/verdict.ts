@@ -18,12 +18,14 @@ const leaveAgreed = 1 / 3;
  * come first; then what a rule says to do, or to look at as long as no cause is to be fixed; the immobilizer is left alone only where rules and weights agree, so that a rule of one
  * light doesn't stand against everything else that was seen, nor a weight against a dark light.
  * @param refused tags of keys that are here and were refused when they were last tried
+ * @param verified every key has been tried since the work: what a rule says to do once it runs is done
  * @param diagnosis null: nothing was weighed; 'mended': a fix has worked, and what was seen before it says nothing of the vehicle as it is now
  */
 export function oneVerdict(
   rule: Assessment['verdict'] | null,
   diagnosis: Pick<Diagnosis, 'advice' | 'immobilizer'> | 'mended' | null,
   refused: readonly string[] = [],
+  verified = false,
 ): OneVerdict | null {
   if (rule?.kind === 'cured' && diagnosis !== 'mended') {
     const said = diagnosis?.advice;
@@ -34,7 +36,7 @@ export function oneVerdict(
     }
   }
   const byRule: OneVerdict | null = rule ? { kind: rule.kind as OneVerdict['kind'], say: rule.say, from: 'rules' } : null;
-  if (diagnosis === 'mended') return byRule?.kind === 'cured' ? byRule : null;
+  if (diagnosis === 'mended') return byRule?.kind === 'cured' && !verified ? byRule : null;
   if (!diagnosis) return byRule;
   const { advice, immobilizer } = diagnosis;
   const byWeights = (kind: OneVerdict['kind']): OneVerdict => ({ kind, say: advice.text, from: 'weights' });

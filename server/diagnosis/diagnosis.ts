@@ -134,7 +134,7 @@ export function diagnosisView(services: Services, read: Read, answer: { diagnosi
   const steps = stepsOf(services, read, answer?.diagnosis ?? null);
   const shown = {
     ...steps,
-    verdict: oneVerdict(assessment.verdict ?? null, cured ? 'mended' : (answer?.diagnosis ?? null), refusedKeys(assessment.links)),
+    verdict: oneVerdict(assessment.verdict ?? null, cured ? 'mended' : (answer?.diagnosis ?? null), refusedKeys(assessment.links), read.verified),
   };
   if (!answer || !situation) return { ...shown, weighed: null };
   const { diagnosis, final } = answer;
