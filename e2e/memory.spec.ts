@@ -41,10 +41,10 @@ test('a further key into a slot box: a dirty first read, two equal ones, the nex
     .getByRole('cell')
     .nth(1)
     .innerText();
-  await page.getByLabel('Identity of a key in hand').fill(stored.toLowerCase());
-  await expect(page.getByText('Stored in slot 1, used.')).toBeVisible();
-  await page.getByLabel('Identity of a key in hand').fill('00000000');
-  await expect(page.getByText('Not stored: none of the 3 keys in this memory has this identity.')).toBeVisible();
+  await page.getByLabel('Identity of tag A').fill(stored.toLowerCase());
+  await expect(page.getByText('Stored in slot 1.')).toBeVisible();
+  await page.getByLabel('Identity of tag A').fill('00000000');
+  await expect(page.getByText('Not stored in this memory.')).toBeVisible();
 
   // Typed wrong once, and too short: said at the field, nothing is lost.
   const form = page.getByRole('form', { name: 'Prepare a slot' });
@@ -249,7 +249,85 @@ test.describe('on a phone', () => {
     await page.getByRole('radio', { name: 'One data line open' }).check();
     await read(page, 'Second read');
     await expect(result(page).getByRole('heading', { level: 2 })).toHaveText('One data line is stuck.');
+    // Without a case a key in hand is looked up by itself.
+    await page.getByLabel('Identity of a key in hand').fill('00000000');
+    await expect(page.getByText(/^Not stored: none of the \d keys in this memory has this identity\.$/)).toBeVisible();
     await seeNoViolations(page);
     expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
   });
+});
+
+test('stored keys beside keys in hand: saved to the case, on its board; a used slot only for a written reason; the file sealed from here', async ({
+  page,
+  advance,
+}) => {
+  test.slow();
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  const path = await openCase(page, {
+    vehicle: 'Orrin Thimble, slots',
+    system: /^Separate box/,
+    keys: [{ tag: 'A' }, { tag: 'B' }],
+    authority: true,
+  });
+  const id = path.split('/').at(-1)!;
+  await page.goto(`/bench/memory?case=${id}&layout=dunmore-five`);
+  await alive(page);
+  const box = boxWithThree();
+  await file(page, 'First read', 'first.bin', box);
+  await file(page, 'Second read', 'second.bin', box);
+  const keys = page.getByRole('region', { name: /^Keys of case/ });
+  await keys.getByLabel('Identity of tag A').fill('4b 10 22 01');
+  await keys.getByLabel('Identity of tag B').fill('7C01009E');
+  await expect(keys.getByText('Stored in slot 1.')).toBeVisible();
+  await expect(keys.getByText('Not stored in this memory.')).toBeVisible();
+  await expect(keys.getByRole('status').first()).toContainText('Stored: tag A in slot 1. Not stored: tag B.');
+  await seeNoViolations(page);
+  await keys.getByRole('button', { name: /^Save the slots to case/ }).click();
+  await expect(keys.getByText(/^Saved to the case\. Read twice, equal\./)).toBeVisible();
+
+  await test.step('sealed from here, without choosing the file again', async () => {
+    await keys.getByText('Seal the first read in the vault').click();
+    await keys.getByRole('button', { name: 'Seal it' }).click();
+    await expect(keys.getByRole('alert')).toBeVisible();
+    await keys.getByLabel('Why it is sealed').fill('kept for the customer');
+    await keys.getByRole('button', { name: 'Seal it' }).click();
+    await expect(keys.getByText('Sealed.')).toBeVisible();
+  });
+
+  await test.step('a used slot is written over only for a reason, and a lost key is disabled', async () => {
+    const form = page.getByRole('form', { name: 'Prepare a slot' });
+    await choose(page, 'Slot', /^2, used/);
+    await form.getByLabel('Identity', { exact: true }).fill('7C01009E');
+    await form.getByLabel('Identity, again').fill('7C01009E');
+    await form.getByRole('button', { name: 'Make the new file' }).click();
+    await expect(form.getByText('Say in a few words why. It goes into the record.')).toBeVisible();
+    await expect(form.getByLabel('Identity', { exact: true })).toHaveValue('7C01009E');
+    await form.getByRole('radio', { name: 'Disable a lost key' }).check();
+    await form.getByLabel('Why this key is disabled').fill('lost on the beach, says the owner');
+    await form.getByRole('button', { name: 'Make the new file' }).click();
+    await expect(page.getByText('In the new file the key in slot 2 is disabled. The file you read stays as it is.')).toBeVisible();
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Save .bin' }).click();
+    const written = readFileSync((await (await download).path())!);
+    // Written out apart from the code: only the state of slot 2 and its checksum differ.
+    expect([...written].flatMap((b, i) => (b === box[i] ? [] : [i]))).toEqual([0x30, 0x3f]);
+    await advance(60);
+    await file(page, 'Read back', 'after.bin', written);
+    await expect(result(page).getByRole('heading', { level: 2 })).toHaveText('The write is good.');
+    await keys.getByRole('button', { name: /^Save the slots to case/ }).click();
+    await expect(keys.getByText(/The key in slot 2 was disabled: lost on the beach, says the owner/)).toBeVisible();
+  });
+
+  await page.goto(path);
+  const stored = page.getByRole('list', { name: 'Stored keys' }).getByRole('listitem');
+  await expect(stored).toHaveText([/^1 tag A$/, /^2 disabled$/, /^3 disabled$/, /^4 proven empty$/, /^5 proven empty$/]);
+  await expect(page.getByRole('region', { name: 'Keys', exact: true }).getByText('stored in slot 1')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Keys', exact: true }).getByText('not stored')).toBeVisible();
+  await seeNoViolations(page);
+  await page.reload();
+  await expect(stored).toHaveCount(5);
+  await page.goto(`${path}/vault`);
+  await expect(page.getByText('first.bin').first()).toBeVisible();
+  await page.goto(`${path}/report`);
+  await expect(page.getByText(/The key in slot 2 was disabled: lost on the beach/).first()).toBeVisible();
 });

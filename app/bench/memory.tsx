@@ -4,12 +4,17 @@ import type { Layout, MemoryLook } from '../../core/memory';
 import { parseBenchQuery } from '../../server/cases/queries';
 import { keptLayouts } from '../../server/library/layouts';
 import { here } from '../../server/http/requestContext';
+import { parseMeasurement } from '../../server/ledger/measurements/form';
+import { recordMeasurement } from '../../server/ledger/measurements/record';
 import { Field } from '../intake/parts';
+import { acting } from '../respond.server';
 import type { Route } from './+types/memory';
 import { benchCase } from './benchCase.server';
 import bench from './bench.module.css';
 import { CasePick } from './CasePick';
+import { memoryCase } from './memoryCase.server';
 import { Reads, SimulatedBox } from './memory/Reads';
+import { type MemoryCase, SaveSlots } from './memory/SaveSlots';
 import { Slots } from './memory/Slots';
 import { type Memory, useMemory, useSimulatedReader } from './memory/useMemory';
 import { WriteSlot } from './memory/WriteSlot';
@@ -24,17 +29,26 @@ export const handle = {
 
 /** The layouts that are offered; those of the case's system type come first. No byte of a memory ever comes here. */
 export async function loader({ request, context }: Route.LoaderArgs) {
-  const { services } = context.get(here);
+  const { services, session } = context.get(here);
   const asked = parseBenchQuery(new URL(request.url).searchParams);
   const { record, cases } = await benchCase(services, asked.caseId);
   const layouts = (await keptLayouts(services)).filter((l) => !l.retired).map((l) => l.body);
   const own = layouts.filter((l) => l.family === record?.family.id);
   return {
     cases,
-    chosen: record ? { id: record.id, number: record.number, vehicle: record.vehicle } : null,
+    chosen: record ? { ...memoryCase(record, session!.person), vehicle: record.vehicle } : null,
     layouts: [...own, ...layouts.filter((l) => !own.includes(l))],
     layout: layouts.find((l) => l.id === asked.layout)?.id ?? own[0]?.id ?? '',
   };
+}
+
+export async function action(args: Route.ActionArgs) {
+  return acting('/bench/memory', args, {
+    measure: async ({ form, services, act }) => {
+      const { say } = await recordMeasurement(services, act(), parseMeasurement(form));
+      return { said: `Saved to the case. ${say}` };
+    },
+  });
 }
 
 /** Memory files on the bench: read twice and compared, slots seen, one written, read back. The bytes stay in this page. */
@@ -58,7 +72,7 @@ export default function MemoryBench({ loaderData: d }: Route.ComponentProps) {
       </Field>
     </>
   );
-  if (layout) return <Sheet key={layout.id} layout={layout} picks={picks} />;
+  if (layout) return <Sheet key={layout.id} layout={layout} picks={picks} chosen={d.chosen} />;
   return (
     <div className={bench.sheet}>
       <h1 className="hidden">Key memory</h1>
@@ -73,7 +87,7 @@ export default function MemoryBench({ loaderData: d }: Route.ComponentProps) {
   );
 }
 
-function Sheet({ layout, picks }: { layout: Layout; picks: React.ReactNode }) {
+function Sheet({ layout, picks, chosen }: { layout: Layout; picks: React.ReactNode; chosen: MemoryCase | null }) {
   const m = useMemory(layout);
   const sim = useSimulatedReader(layout);
   const { look, wanted } = m;
@@ -83,13 +97,13 @@ function Sheet({ layout, picks }: { layout: Layout; picks: React.ReactNode }) {
       <section className={bench.input} aria-label="Memory">
         {picks}
         <SimulatedBox sim={sim} />
-        <p className="quiet">Nothing is saved or sent. It is gone when you leave this page.</p>
+        <p className="quiet">The bytes are neither saved nor sent. They are gone when you leave this page.</p>
       </section>
       <section className={bench.first} aria-label="Reads and slots">
         <Reads m={m} sim={sim} />
         <h2>{layout.title}</h2>
         {look?.slots ? (
-          <Slots layout={layout} look={look} marked={wanted?.slot ?? look.nextSlot} />
+          <Slots layout={layout} look={look} marked={wanted?.slot ?? look.nextSlot} inHand={chosen === null} />
         ) : (
           <p>Read the memory twice: raw (.bin), Intel HEX (.hex) or S-record (.s19). Lift the contacts and put them on again in between.</p>
         )}
@@ -97,6 +111,7 @@ function Sheet({ layout, picks }: { layout: Layout; picks: React.ReactNode }) {
       <section className={bench.verdict} aria-label="Result" aria-live="polite">
         {look?.slots ? <Said layout={layout} look={look} m={m} /> : <h2>Not read yet</h2>}
         {look?.proven && <WriteSlot layout={layout} m={m} sim={sim} />}
+        {chosen && <SaveSlots key={chosen.id} to={chosen} layout={layout} m={m} />}
       </section>
     </div>
   );

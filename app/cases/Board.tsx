@@ -1,13 +1,19 @@
 import { Link } from 'react-router';
 import type { GridCell } from '../../core/keys';
+import { besideKeys, type SlotBeside } from '../../core/memory';
 import { abilities, abilityResults, keyRoles } from '../../core/library';
+import type { SlotsRaw } from '../../server/record/measured';
+import { useTimes } from '../ui/clock';
 import { LinkDot } from '../ui/LinkGlyph';
 import styles from './Board.module.css';
 import type { CasePage } from './page';
 
 /** The keys of the case on their hooks, each with what is known of its abilities. */
 export function Board({ page }: { page: CasePage }) {
-  const { keys, id, state } = page.record;
+  const { keys, id, state, measurements } = page.record;
+  const read = measurements.findLast((m) => m.kind === 'slots');
+  const beside = read && besideKeys((read.raw as SlotsRaw).slots, (read.raw as SlotsRaw).inHand, (read.raw as SlotsRaw).proven);
+  const storedIn = (tag: string) => beside?.keys.find((k) => k.tag === tag)?.slots;
   return (
     <section className={styles.board} aria-label="Keys">
       {keys.length === 0 && <p className={styles.none}>No key belongs to this case.</p>}
@@ -36,17 +42,45 @@ export function Board({ page }: { page: CasePage }) {
                   {key.toFit ? 'to be made, not here yet' : 'exists but is not here: it stops working when the stored keys are replaced'}
                 </p>
               )}
+              {storedIn(key.tag) && (
+                <p className={styles.note}>{storedIn(key.tag)!.length > 0 ? `stored in slot ${storedIn(key.tag)!.join(' + ')}` : 'not stored'}</p>
+              )}
               {(key.marks || key.note) && <p className={styles.note}>{[key.marks, key.note].filter(Boolean).join(', ')}</p>}
             </div>
           </li>
         ))}
       </ul>
+      {read && beside && <StoredKeys slots={beside.slots} raw={read.raw as SlotsRaw} at={read.at} by={read.by} simulated={read.simulated} />}
       {state === 'open' && (
         <p className={styles.more}>
           <Link to={`/cases/${id}/keys/new`}>Another key</Link>
         </p>
       )}
     </section>
+  );
+}
+
+const slotWords = { away: 'not at hand', disabled: 'disabled', empty: 'empty', provenEmpty: 'proven empty', unclear: 'not clear' } as const;
+
+/** What the module has stored, slot by slot, as the last reading saved it. */
+function StoredKeys({ slots, raw, at, by, simulated }: { slots: readonly SlotBeside[]; raw: SlotsRaw; at: number; by: string; simulated: boolean }) {
+  const { day, hm } = useTimes();
+  return (
+    <>
+      <h3 className={styles.stored}>Stored in “{raw.layout.title}”</h3>
+      <ul className={styles.slots} aria-label="Stored keys">
+        {slots.map((s) => (
+          <li key={s.slot} data-says={s.says}>
+            <b>{s.slot}</b> {s.says === 'here' ? `tag ${s.tags.join(', ')}` : slotWords[s.says]}
+            {s.alsoIn.length > 0 && <small>also in {s.alsoIn.join(', ')}</small>}
+          </li>
+        ))}
+      </ul>
+      <p className="quiet">
+        {simulated && 'Simulated. '}
+        {raw.proven ? 'Read twice, equal' : 'Read once'}: {day(at)}, {hm(at)}, by {by}.
+      </p>
+    </>
   );
 }
 

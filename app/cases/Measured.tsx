@@ -2,7 +2,7 @@ import type { SentReading } from '../../core/ladder';
 import { formatOhms } from '../../core/ladder/format';
 import { type ShopUnits, toShopTemperature } from '../../core/units';
 import type { MeasurementLine } from '../../server/record/cases';
-import type { Circumstances, PelletRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../server/record/measured';
+import type { Circumstances, PelletRaw, SlotsRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../server/record/measured';
 import { useUnits } from '../ui/clock';
 import styles from './Ledger.module.css';
 
@@ -34,6 +34,14 @@ function partsOf({ kind, raw }: MeasurementLine, degrees: ShopUnits['temperature
         ...r.marks.map(([s, say]) => `${s.toFixed(1)} s: ${say}.`),
       ];
     }
+    case 'slots': {
+      const r = raw as SlotsRaw;
+      return [
+        `${r.name}, ${r.bytes} bytes, SHA-256 ${r.sha256.slice(0, 16)}…`,
+        `Layout “${r.layout.title}”, version ${r.layout.version}.`,
+        ...r.slots.filter((s) => s.keyId !== null).map((s) => `Slot ${s.slot}: ${s.keyId}, ${s.state}.`),
+      ];
+    }
     case 'trials': {
       const r = raw as TrialsRaw;
       return [
@@ -52,7 +60,7 @@ export function measuredLines(measurement: MeasurementLine, degrees: ShopUnits['
   const { ladder, meter } = measurement.raw;
   const what = [
     ladder ? `Value chart ${ladder.id}, version ${ladder.version}.` : '',
-    meter ? `${meter.name}.` : measurement.kind === 'trials' ? '' : 'No meter chosen.',
+    meter ? `${meter.name}.` : measurement.kind === 'trials' || measurement.kind === 'slots' ? '' : 'No meter chosen.',
   ];
   return [...partsOf(measurement, degrees), what.filter(Boolean).join(' ')].filter(Boolean);
 }

@@ -13,6 +13,7 @@ import type { Services } from '../../server/services/services';
 import { parseRecordId } from '../../server/base/fields';
 import { shopOdds } from '../../server/runs/odds';
 import { foldRun, keptRun, programOf } from '../../server/runs/runs';
+import { memoryCase } from '../bench/memoryCase.server';
 import { caseId } from '../cases/caseId.server';
 import { notThere } from '../respond.server';
 import { useNow, useReadClock } from '../ui/clock';
@@ -35,7 +36,7 @@ export const handle = {
 };
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { services } = context.get(here);
+  const { services, session } = context.get(here);
   const id = caseId(params.caseId);
   const none = () => notThere('Run not found', `Case ${params.caseId} has no run ${params.runId}. Open the case and choose the run there.`);
   const run = await keptRun(services, parseRecordId(params.runId) ?? none());
@@ -54,6 +55,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     odds: extraCycle(programOf(run.procedure), valuesOf(run.params), foldRun(run)) ? await shopOdds(services, run.procedure.id) : null,
     ladder: await ladderOf(services, record, run.procedure),
     layouts: await layoutsOf(services, family.id, run.procedure),
+    memory: memoryCase(record, session!.person),
     communication: communicationOf(record),
     cautions: Object.fromEntries(services.library.cautions),
     lamps: resolveLamps(family.lamps, paramsAt(run.params, numbersGiven(run.events))),

@@ -209,6 +209,7 @@ export const measurementWords = {
   wiring: 'Key and wiring',
   wiggle: 'Steering column moved',
   trials: 'Checks counted',
+  slots: 'Key slots read',
 } as const;
 
 /** How a fix is confirmed, beside every key that starts it: the suspected cause is put back once; several starts; a start after a rest; a start under load. */

@@ -8,5 +8,6 @@ export { type Layout, type LayoutField, type Region, regionsOf, slotNumbers } fr
 export { lintLayout } from './lintLayout';
 export { memoryDigest, readSlots, type Slot, type SlotsRead, type SlotState } from './slots';
 export { type ByteChange, type SlotWritten, writeSlot } from './writeSlot';
+export { type Beside, besideKeys, type KeyInHand, type SlotAct, type SlotBeside, writtenWords } from './beside';
 export { lookAtReads, type MemoryLook, type MemoryReads } from './lookAt';
 export { type Contact, sampleMemory, simulatedRead, simulatedWrite } from './simulated';

@@ -82,6 +82,22 @@ export const sentences = {
   noField: (id: string, known: string) => `“${id}” is no field of a slot. Use one of: ${known}.`,
   identityAsked: (title: string) => `${title} is missing. Write it as the key was read.`,
 
+  // beside.ts
+  readTwice: 'Read twice, equal.',
+  readOnce: 'Read once: no slot is proven empty.',
+  tagIn: (tag: string, slots: string) => `tag ${tag} in slot ${slots}`,
+  storedHere: (list: string) => `Stored: ${list}.`,
+  notStored: (tags: string) => `Not stored: tag ${tags}.`,
+  storedAway: (slots: string) => `Stored and not at hand: slot ${slots}.`,
+  disabledSlots: (slots: string) => `Disabled: slot ${slots}.`,
+  storedTwice: (slots: string) => `The same key twice: slots ${slots}.`,
+  unclearSlots: (slots: string) => `Not clear: slot ${slots}.`,
+  provenEmpty: (slots: string) => `Proven empty: slot ${slots}.`,
+  emptyOnce: (slots: string) => `Empty in this read: slot ${slots}.`,
+  writtenNew: (slot: number) => `A key was written into slot ${slot}.`,
+  writtenOver: (slot: number, reason: string) => `Slot ${slot} was written over: ${reason}`,
+  slotDisabled: (slot: number, reason: string) => `The key in slot ${slot} was disabled: ${reason}`,
+
   // diffSlots.ts
   emptyField: 'empty',
   beyondLayout: 'Beyond the layout',

@@ -136,7 +136,7 @@ export const pages = {
   '/bench/steps': { see: 'look', acts: { try: 'recordEvidence', takeBack: 'recordEvidence' } },
   '/bench/trials': { see: 'look', acts: { measure: 'recordEvidence' } },
   '/bench/battery': { see: 'look' },
-  '/bench/memory': { see: 'look' },
+  '/bench/memory': { see: 'look', acts: { measure: 'recordEvidence' } },
   '/bench/copy-check': { see: 'look' },
   '/bench/meter': { see: 'look', acts: { read: 'recordEvidence', set: 'recordEvidence' }, alone: true },
   '/bench/meter/capture': { see: 'recordEvidence' },

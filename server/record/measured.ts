@@ -1,5 +1,6 @@
 import type { Meter, SentReading } from '../../core/ladder';
 import type { DocumentPin } from '../../core/library';
+import type { KeyInHand, SlotAct, SlotState } from '../../core/memory';
 import type { MeasurementKind } from '../db/schema';
 
 /** What instruments measured, as it is stored: every reading, and under what it was read. */
@@ -32,6 +33,19 @@ export interface TrialsRaw {
   looks: { atS: number; hit: boolean; key: string | null; note: string }[];
 }
 
-export type Raw = { pellet: PelletRaw; wiring: WiringRaw; wiggle: WiggleRaw; trials: TrialsRaw };
+export interface SlotsRaw {
+  name: string;
+  bytes: number;
+  sha256: string;
+  proven: boolean;
+  slots: { slot: number; state: SlotState; keyId: string | null }[];
+  /** Keys in hand with the identity that a key reader shows. */
+  inHand: KeyInHand[];
+  written: SlotAct | null;
+  /** The layout it was read by; what it said then. */
+  layout: { id: string; version: number; title: string };
+}
+
+export type Raw = { pellet: PelletRaw; wiring: WiringRaw; wiggle: WiggleRaw; trials: TrialsRaw; slots: SlotsRaw };
 /** What is kept: all that was read, with the ladder's version and the meter as it was described then. */
 export type Kept<K extends MeasurementKind = MeasurementKind> = Raw[K] & { ladder?: DocumentPin; meter?: Meter };

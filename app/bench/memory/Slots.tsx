@@ -5,7 +5,20 @@ import { MemoryMap, stateWords } from '../../memory/MemoryMap';
 import styles from '../../memory/memory.module.css';
 
 /** The slots of the latest read, as a map and as a table. */
-export function Slots({ layout, look, marked, digest = true }: { layout: Layout; look: MemoryLook; marked: number | null; digest?: boolean }) {
+export function Slots({
+  layout,
+  look,
+  marked,
+  digest = true,
+  inHand = true,
+}: {
+  layout: Layout;
+  look: MemoryLook;
+  marked: number | null;
+  digest?: boolean;
+  /** Asks for the identity of one key in hand; a page that knows the case's keys asks for theirs. */
+  inHand?: boolean;
+}) {
   const { slots, proven } = look;
   if (!slots) return null;
   const shown = layout.fields.filter((f) => f.kind !== 'state');
@@ -42,7 +55,7 @@ export function Slots({ layout, look, marked, digest = true }: { layout: Layout;
           </table>
         </div>
       )}
-      {layout.fields.some((f) => f.kind === 'identity') && slots.slots.length > 0 && <KeyInHand slots={slots.slots} />}
+      {inHand && layout.fields.some((f) => f.kind === 'identity') && slots.slots.length > 0 && <KeyInHand slots={slots.slots} />}
       {digest && <p className="quiet mono">SHA-256 {slots.digest.slice(0, 16)}…</p>}
     </>
   );

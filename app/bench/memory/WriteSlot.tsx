@@ -3,6 +3,8 @@ import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import { type Layout, type LayoutField, type MemoryImage, writeIntelHex, writeRaw, writeSlot, writeSRecord } from '../../../core/memory';
 import { Field } from '../../intake/parts';
+import { stateWords } from '../../memory/MemoryMap';
+import { Choice } from '../../ui/Choice';
 import type { Memory, SimulatedReader } from './useMemory';
 import bench from '../bench.module.css';
 import styles from '../../memory/memory.module.css';
@@ -12,27 +14,49 @@ const written = ({ kind }: LayoutField) => kind !== 'state' && kind !== 'counter
 /** Typed twice: one wrong digit makes a key that is dead for good. */
 const twice = ({ values, kind }: LayoutField) => !values && (kind === 'identity' || kind === 'secret');
 
-/** A new file with the key in the next empty slot: looked at, saved, and written with the reader. */
+/** At least so many characters say why a slot that isn't empty is changed. */
+const leastReason = 5;
+
+/** A new file: a key in an empty slot; for a written reason, in the place of another, or a lost key disabled. Looked at, saved, and written with the reader. */
 export function WriteSlot({ layout, m, sim }: { layout: Layout; m: Memory; sim: SimulatedReader | null }) {
   const { look, reads, wanted } = m;
-  const empty = look?.slots?.slots.filter((s) => s.state === 'empty') ?? [];
+  const slots = look?.slots?.slots ?? [];
+  const state = layout.fields.find((f) => f.kind === 'state');
+  const mayDisable = state?.values !== undefined && Object.hasOwn(state.values, 'disabled');
+  const [disables, setDisables] = useState(false);
   const [chosen, setChosen] = useState<number | null>(null);
+  const [reason, setReason] = useState('');
   const [values, setValues] = useState<Record<string, string>>({});
   const [again, setAgain] = useState<Record<string, string>>({});
   const [errors, setErrors] = useState<Record<string, string>>({});
-  const slot = empty.find((s) => s.slot === chosen)?.slot ?? look?.nextSlot ?? null;
   if (wanted) return <NewFile m={m} sim={sim} wanted={wanted} />;
-  if (slot === null || !reads.first) return <p>No slot is empty. Don’t overwrite one: decide with the customer which lost key to delete.</p>;
+  if (!reads.first) return null;
+  // The next empty slot, or one that a person picks: no used one is ever proposed.
+  const offered = slots.filter((s) => (disables ? s.state === 'used' : s.state !== 'unclear'));
+  const picked = offered.find((s) => s.slot === chosen) ?? (disables ? undefined : offered.find((s) => s.slot === look?.nextSlot));
+  const over = picked !== undefined && picked.state !== 'empty';
   const make = () => {
-    const typed = layout.fields.filter(twice);
-    const differ = typed
-      .filter((f) => bare(values[f.id]) !== bare(again[f.id]))
-      .map((f): [string, string] => [`${f.id} again`, 'The two entries differ. Type both again from the key.']);
-    const given = Object.fromEntries(Object.entries(values).filter(([, text]) => text.trim() !== ''));
-    const made = writeSlot(reads.first!.image, layout, slot, given);
-    const problems = made.ok ? [] : made.problems.map((p): [string, string] => [p.path, p.message]);
-    setErrors(Object.fromEntries([...differ, ...problems]));
-    if (made.ok && differ.length === 0) m.setWanted({ ...made.value, slot });
+    const found: [string, string][] = [];
+    if (!picked)
+      found.push([
+        'slot',
+        disables ? 'Choose the slot of the lost key.' : 'Choose a slot. None is empty, so decide with the customer which key it was.',
+      ]);
+    if (over && reason.trim().length < leastReason) found.push(['reason', 'Say in a few words why. It goes into the record.']);
+    if (!disables)
+      for (const f of layout.fields.filter(twice))
+        if (bare(values[f.id]) !== bare(again[f.id])) found.push([`${f.id} again`, 'The two entries differ. Type both again from the key.']);
+    const given = disables ? { [state!.id]: 'disabled' } : Object.fromEntries(Object.entries(values).filter(([, text]) => text.trim() !== ''));
+    // A key in the place of another is used from then on, whatever the other one was.
+    const whole = over && !disables && state ? { [state.id]: 'used', ...given } : given;
+    const made = picked && writeSlot(reads.first!.image, layout, picked.slot, whole, over && reason.trim().length >= leastReason);
+    if (made && !made.ok) found.push(...made.problems.filter((q) => q.code !== 'notEmpty').map((q): [string, string] => [q.path, q.message]));
+    const missing = over && !disables ? layout.fields.filter((f) => f.kind === 'identity' && bare(values[f.id]) === '') : [];
+    found.push(...missing.map((f): [string, string] => [f.id, `${f.title} is missing. Write it as the key was read.`]));
+    setErrors(Object.fromEntries(found));
+    if (!picked || !made?.ok || found.length > 0) return;
+    const { slot } = picked;
+    m.setWanted({ ...made.value, slot, done: !over ? { slot, how: 'new' } : { slot, how: disables ? 'disabled' : 'over', reason: reason.trim() } });
   };
   return (
     <form
@@ -44,16 +68,41 @@ export function WriteSlot({ layout, m, sim }: { layout: Layout; m: Memory; sim: 
         make();
       }}
     >
-      <Field name="slot" label="Slot" value={String(slot)} put={(n) => setChosen(Number(n))} errors={errors} select>
-        {empty.map((s) => (
+      {mayDisable && (
+        <fieldset className={styles.tools}>
+          <legend className="hidden">What to do</legend>
+          <Choice type="radio" checked={!disables} onChange={() => setDisables(false)}>
+            Write a key
+          </Choice>
+          <Choice type="radio" checked={disables} onChange={() => setDisables(true)}>
+            Disable a lost key
+          </Choice>
+        </fieldset>
+      )}
+      {!disables && look?.nextSlot === null && <p>No slot is empty. Decide with the customer which lost key to replace.</p>}
+      <Field name="slot" label="Slot" value={picked ? String(picked.slot) : ''} put={(n) => setChosen(Number(n))} errors={errors} select>
+        {offered.map((s) => (
           <MenuItem key={s.slot} value={String(s.slot)}>
-            {s.slot}, proven empty
+            {s.slot}, {s.state === 'empty' ? 'proven empty' : `${stateWords[s.state]}${s.keyId ? `, key ${s.keyId}` : ''}`}
           </MenuItem>
         ))}
       </Field>
-      {layout.fields.filter(written).map((f) => (
-        <KeyField key={f.id} field={f} {...{ values, setValues, again, setAgain, errors }} />
-      ))}
+      {over && (
+        <Field
+          name="reason"
+          label={disables ? 'Why this key is disabled' : 'Why this slot is written over'}
+          value={reason}
+          put={setReason}
+          errors={errors}
+          max={500}
+          help={
+            disables
+              ? 'Such as: lost, the customer wants it locked out.'
+              : 'The key that is in it no longer starts the car. Which key was it, and who decided?'
+          }
+        />
+      )}
+      {!disables && layout.fields.filter(written).map((f) => <KeyField key={f.id} field={f} {...{ values, setValues, again, setAgain, errors }} />)}
       <Button type="submit" variant="contained">
         Make the new file
       </Button>
@@ -121,7 +170,14 @@ function NewFile({ m, sim, wanted }: { m: Memory; sim: SimulatedReader | null; w
   const raw = writeRaw(wanted.image);
   return (
     <section className={styles.form} aria-label="The new file">
-      <p>The new file puts the key into slot {wanted.slot}. The file you read stays as it is.</p>
+      <p>
+        {wanted.done.how === 'disabled'
+          ? `In the new file the key in slot ${wanted.slot} is disabled.`
+          : wanted.done.how === 'over'
+            ? `The new file puts the key into slot ${wanted.slot}, in the place of another one.`
+            : `The new file puts the key into slot ${wanted.slot}.`}{' '}
+        The file you read stays as it is.
+      </p>
       <div className={styles.wide} tabIndex={0} role="group" aria-label="Changed bytes, scrollable">
         <table className={styles.changes} aria-label="Changed bytes">
           <thead>

@@ -7,6 +7,7 @@ import {
   sampleMemory,
   simulatedRead,
   simulatedWrite,
+  type SlotAct,
   type SlotWritten,
 } from '../../../core/memory';
 import type { MemoryAsked, MemoryNews } from '../../workers/memory';
@@ -45,7 +46,7 @@ export function useMemory(layout: Layout) {
   const [reads, setReads] = useState<Partial<Record<Role, OneRead>>>({});
   const [reading, setReading] = useState<Partial<Record<Role, number>>>({});
   const [problems, setProblems] = useState<Partial<Record<Role, string>>>({});
-  const [wanted, setWanted] = useState<(SlotWritten & { slot: number }) | null>(null);
+  const [wanted, setWanted] = useState<(SlotWritten & { slot: number; done: SlotAct }) | null>(null);
   const [looked, setLooked] = useState<{ at: Partial<Record<Role, OneRead>>; look: MemoryLook | null } | null>(null);
   const stops = useRef(new Map<Role, () => void>());
   useEffect(() => {

@@ -6,6 +6,7 @@ import { useRouteLoaderData } from 'react-router';
 import { type BytesCompared, compareBytes } from '../../../core/copycheck';
 import type { Layout } from '../../../core/memory';
 import type { Instrument, ShownAnswer, StepResult } from '../../../core/procedure';
+import type { MemoryCase } from '../../bench/memory/SaveSlots';
 import { useKept } from '../../ui/useKept';
 import type { OnResult } from './onResult';
 import type { MemoryFiles } from './RunMemory';
@@ -47,7 +48,7 @@ export default function FilePart({
   const [compared, setCompared] = useState<BytesCompared | null>(null);
   /** The first reading, picked again beside the one after a write. */
   const [before, setBefore] = useState<File | null>(null);
-  const data = useRouteLoaderData<{ run: { id: number }; layouts: Layout[] }>('run/run');
+  const data = useRouteLoaderData<{ run: { id: number }; layouts: Layout[]; memory: MemoryCase }>('run/run');
   const [layout, setLayout] = useKept(`layout.${data?.run.id}`, '', (kept) => (typeof kept === 'string' ? kept : undefined));
   const [problem, setProblem] = useState('');
   const take = async (file: File, as: 'this' | 'first') => {
@@ -135,6 +136,7 @@ export default function FilePart({
         (data && data.layouts.length > 0 ? (
           <Suspense fallback={<p className="quiet">Loading …</p>}>
             <RunMemory
+              to={data.memory}
               chosen={layout}
               choose={setLayout}
               layouts={data.layouts}

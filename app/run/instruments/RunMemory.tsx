@@ -1,6 +1,7 @@
 import MenuItem from '@mui/material/MenuItem';
 import { type ReactNode, useEffect, useEffectEvent } from 'react';
 import type { Layout } from '../../../core/memory';
+import { type MemoryCase, SaveSlots } from '../../bench/memory/SaveSlots';
 import { Slots } from '../../bench/memory/Slots';
 import { useMemory } from '../../bench/memory/useMemory';
 import { WriteSlot } from '../../bench/memory/WriteSlot';
@@ -20,13 +21,15 @@ interface Chosen {
   choose: (id: string) => void;
 }
 interface Shown {
+  /** The case of the run. */
+  to: MemoryCase;
   files: MemoryFiles;
   /** The answers of the step; they can't be pressed before the slots are told, so that nothing moves under a finger and nothing is answered unread. */
   answers: (reading: boolean) => ReactNode;
 }
 
 /** The slots of what was read, by a layout that is chosen once for the run: which is proven empty, the new file, and what the write changed. */
-export default function RunMemory({ chosen, choose, layouts, files, answers }: Shown & Chosen & { layouts: readonly Layout[] }) {
+export default function RunMemory({ to, chosen, choose, layouts, files, answers }: Shown & Chosen & { layouts: readonly Layout[] }) {
   const layout = layouts.find((l) => l.id === chosen);
   return (
     <section className={styles.part} aria-label="Slots of the memory">
@@ -38,12 +41,12 @@ export default function RunMemory({ chosen, choose, layouts, files, answers }: S
           </MenuItem>
         ))}
       </Field>
-      {layout ? <Read key={`${layout.id} ${Object.values(files).length}`} layout={layout} files={files} answers={answers} /> : answers(false)}
+      {layout ? <Read key={`${layout.id} ${Object.values(files).length}`} to={to} layout={layout} files={files} answers={answers} /> : answers(false)}
     </section>
   );
 }
 
-function Read({ layout, files, answers }: Shown & { layout: Layout }) {
+function Read({ to, layout, files, answers }: Shown & { layout: Layout }) {
   const m = useMemory(layout);
   const take = useEffectEvent(() => {
     for (const role of ['first', 'second', 'after'] as const) if (files[role]) m.take(role, files[role]);
@@ -73,7 +76,7 @@ function Read({ layout, files, answers }: Shown & { layout: Layout }) {
           ))}
         </ul>
       )}
-      {look && <Slots layout={layout} look={look} marked={m.wanted?.slot ?? look.nextSlot} digest={false} />}
+      {look && <Slots layout={layout} look={look} marked={m.wanted?.slot ?? look.nextSlot} digest={false} inHand={false} />}
       {look?.proven && look.nextSlot !== null && (
         <p>
           Next slot: <b>{look.nextSlot}</b>, empty in every byte of both reads.
@@ -83,6 +86,12 @@ function Read({ layout, files, answers }: Shown & { layout: Layout }) {
         <details className={styles.elsewhere}>
           <summary>Make the new file here</summary>
           <WriteSlot layout={layout} m={m} sim={null} />
+        </details>
+      )}
+      {m.settled && (look?.proven || look?.diff) && (
+        <details className={styles.elsewhere}>
+          <summary>Save the slots to the case</summary>
+          <SaveSlots to={to} layout={layout} m={m} />
         </details>
       )}
       {!m.settled && (

@@ -76,7 +76,7 @@ export const measurement = pgTable(
   },
   (t) => [index('measurement_case').on(t.caseId), index('measurement_ladder').on(sql`((${t.raw} -> 'ladder') ->> 'id')`)],
 );
-export const measurementKinds = ['pellet', 'wiring', 'wiggle', 'trials'] as const;
+export const measurementKinds = ['pellet', 'wiring', 'wiggle', 'trials', 'slots'] as const;
 export type MeasurementKind = (typeof measurementKinds)[number];
 
 /** Table. A step of a ladder that was tried with a resistor, while nobody knows the right one. */

@@ -10,9 +10,10 @@ import {
   unknownMeter,
 } from '../../../core/ladder';
 import type { InstrumentKind } from '../../../core/library';
+import { besideKeys, writtenWords } from '../../../core/memory';
 import { groupLooks, trialsVerdict } from '../../../core/trials';
 import type { MeasurementKind } from '../../db/schema';
-import type { Circumstances, Kept, PelletRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../record/measured';
+import type { Circumstances, Kept, PelletRaw, SlotsRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../record/measured';
 
 /** Below this a verdict is kept with its readings, and is no evidence. */
 export const evidenceFrom = 0.8;
@@ -55,6 +56,11 @@ export function assessMeasurement(
     }
     case 'trials':
       return assessLooks(raw as TrialsRaw, atLeast);
+    case 'slots': {
+      const { slots, inHand, proven, written } = raw as SlotsRaw;
+      const { text } = besideKeys(slots, inHand, proven);
+      return { say: written ? `${text} ${writtenWords(written)}` : text, verdicts: [] };
+    }
   }
 }
 

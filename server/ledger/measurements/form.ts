@@ -15,13 +15,15 @@ import {
   pair,
   pattern,
   shape,
+  text,
   whole,
   yesNo,
 } from '../../base/field';
-import { pin, rowId, tag } from '../../base/fields';
+import { hash, pin, rowId, tag } from '../../base/fields';
 import { parseWhole } from '../../base/parseForm';
 import { meterRanges } from '../../shop/meterRanges';
 
+const keyId = pattern(/^[0-9A-F]{2,128}$/, 'hexadecimal digits');
 const ohms = orNull(number(0, 1e9));
 const readings = list(ohms).max(mostReadings);
 const circumstances = { leadOhms: needed(orNull(number(0, 1000))), temperatureC: needed(orNull(number(-60, 150))) };
@@ -54,6 +56,34 @@ const rawForms = {
         .max(5000),
     ),
   },
+  slots: {
+    /** File, size and digest of the read; its bytes stay where they were read. */
+    name: needed(line(160)),
+    bytes: needed(whole(1, 0x8000_0000)),
+    sha256: needed(hash),
+    /** Both reads were equal. */
+    proven: needed(yesNo()),
+    slots: needed(
+      list(
+        shape({
+          slot: needed(whole(0, 9999)),
+          state: needed(choice('used', 'empty', 'disabled', 'unclear')),
+          keyId: needed(orNull(keyId)),
+        }),
+      )
+        .min(1)
+        .max(1000),
+    ),
+    inHand: orElse(list(shape({ tag: needed(tag), keyId: needed(keyId) })).max(40), []),
+    /** What was written since: into an empty slot, over a used one, or a key disabled, the last two with a reason. */
+    written: elseNull(
+      chosenBy(
+        'how',
+        { slot: needed(whole(0, 9999)) },
+        { new: {}, over: { reason: needed(text(500).min(5)) }, disabled: { reason: needed(text(500).min(5)) } },
+      ).allow(null),
+    ),
+  },
 };
 
 const ladder = pattern(/^[a-z][A-Za-z0-9-]{0,59}$/, 'the name of a value chart');
@@ -73,6 +103,7 @@ const measurement = chosenBy(
     wiring: { ladder: needed(ladder), meter, raw: raw(rawForms.wiring) },
     wiggle: { ladder, meter, raw: raw(rawForms.wiggle) },
     trials: { ladder, raw: raw(rawForms.trials) },
+    slots: { layout: needed(pattern(/^[a-z][A-Za-z0-9-]{0,79}$/, 'the name of a layout')), raw: raw(rawForms.slots) },
   },
 );
 /** A measurement as the bench sends it. */
@@ -87,4 +118,7 @@ export const keptMeasurement = <C extends Fields>(common: C) =>
     wiring: { raw: raw({ ...rawForms.wiring, ladder: needed(pin), meter: keptMeter }) },
     wiggle: { raw: raw({ ...rawForms.wiggle, meter: keptMeter }) },
     trials: { raw: raw({ ...rawForms.trials, meter: keptMeter }) },
+    slots: {
+      raw: raw({ ...rawForms.slots, layout: needed(shape({ id: needed(line(80)), version: needed(whole(1, 100_000)), title: needed(line(160)) })) }),
+    },
   });

@@ -281,3 +281,85 @@ describe('what no vehicle was measured for', () => {
     expect(lines.filter((l) => l.measurement)).toMatchObject([{ detail: expect.stringMatching(/^Simulated meter\. Value 6\./) }]);
   });
 });
+
+describe('key slots', () => {
+  const slotsForm = (id: number, raw: Record<string, unknown> = {}, more: Record<string, unknown> = {}) => ({
+    kind: 'slots',
+    case: id,
+    layout: 'dunmore-five',
+    raw: {
+      name: 'first.bin',
+      bytes: 256,
+      sha256: 'ab'.repeat(32),
+      proven: true,
+      slots: [1, 2, 3, 4, 5].map((slot) => ({ slot, state: slot < 3 ? 'used' : 'empty', keyId: slot < 3 ? `0A0${slot}` : null })),
+      inHand: [{ tag: 'A', keyId: '0A01' }],
+      ...raw,
+    },
+    ...more,
+  });
+  const open = () => harness.openCase({ system: 'family:slot-store', keys: [{ tag: 'A', role: 'user', here: 'on' }] });
+
+  test('stand in the record and the report with the keys in hand, and go to another shop and back', async () => {
+    const id = await open();
+    const say = 'Read twice, equal. Stored: tag A in slot 1. Stored and not at hand: slot 2. Proven empty: slot 3, 4, 5.';
+    expect(await record(slotsForm(id))).toEqual({ say, answered: [], simulated: false });
+    const found = (await loadCase(harness.db, id))!;
+    expect(found.measurements).toMatchObject([
+      { kind: 'slots', verdict: say, raw: { layout: { id: 'dunmore-five', title: 'Dunmore box with five slots' } } },
+    ]);
+    const report = await readReport(harness.services, id);
+    expect(report!.lines.find((l) => l.what === 'Key slots read')).toMatchObject({ detail: say });
+    const { zip } = await exportCase(harness.db, harness.act(lead), id);
+    const { id: back } = await importCase(there.with, there.act(lead), zip);
+    expect((await loadCase(there.db, back))!.measurements).toMatchObject(
+      found.measurements.map(({ kind, raw, verdict }) => ({ kind, raw, verdict })),
+    );
+  });
+
+  test.each([
+    [{ how: 'new', slot: 3 }, 'A key was written into slot 3.'],
+    [{ how: 'over', slot: 2, reason: 'lost on a beach, says the owner' }, 'Slot 2 was written over: lost on a beach, says the owner'],
+    [{ how: 'disabled', slot: 2, reason: 'stolen in May' }, 'The key in slot 2 was disabled: stolen in May'],
+  ])('what was written is said: %j', async (written, say) => {
+    expect((await record(slotsForm(await open(), { written }))).say).toContain(say);
+  });
+
+  test.each<[string, (id: number) => Record<string, unknown>, string, string]>([
+    [
+      'a slot the layout does not have',
+      (id) => slotsForm(id, { slots: [{ slot: 6, state: 'used', keyId: '0A' }] }),
+      'raw.slots',
+      '“Dunmore box with five slots” has slots 1 to 5, each once. Read the memory again.',
+    ],
+    [
+      'a slot twice',
+      (id) => slotsForm(id, { slots: [1, 1].map((slot) => ({ slot, state: 'empty', keyId: null })) }),
+      'raw.slots',
+      '“Dunmore box with five slots” has slots 1 to 5, each once. Read the memory again.',
+    ],
+    [
+      'a write elsewhere',
+      (id) => slotsForm(id, { written: { how: 'new', slot: 9 } }),
+      'raw.slots',
+      '“Dunmore box with five slots” has slots 1 to 5, each once. Read the memory again.',
+    ],
+    ['a key of nobody', (id) => slotsForm(id, { inHand: [{ tag: 'Z', keyId: '0A' }] }), 'raw.inHand', 'Tag Z is not here. Choose a key of the case.'],
+    [
+      'a layout that is not there',
+      (id) => slotsForm(id, {}, { layout: 'nowhere' }),
+      'layout',
+      'This layout is not in the library. Choose one from the list.',
+    ],
+  ])('refuses %s', async (_, form, path, message) => {
+    const id = await open();
+    expect(await refusal(record(form(id)))).toMatchObject({ status: 400, path, message });
+    expect((await loadCase(harness.db, id))!.measurements).toEqual([]);
+  });
+
+  test('a slot that is not empty is never written over without a reason', async () => {
+    const id = await open();
+    for (const reason of [undefined, '', 'no'])
+      expect(() => parseMeasurement(slotsForm(id, { written: { how: 'over', slot: 2, ...(reason === undefined ? {} : { reason }) } }))).toThrow();
+  });
+});

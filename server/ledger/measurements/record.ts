@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Ladder, Meter } from '../../../core/ladder';
+import { type Layout, slotNumbers } from '../../../core/memory';
 import { type Family, type InstrumentKind, resolveParams, type TestDefinition } from '../../../core/library';
 import { paramsAt } from '../../../core/procedure';
 import { type CaseRecord, openCaseForChange } from '../../record/cases';
@@ -9,6 +10,7 @@ import { measurement } from '../../db/schema';
 import type { Documents } from '../../library/documents';
 import { refused } from '../../base/expected';
 import { ladderNamed } from '../../library/ladders';
+import { layoutNamed } from '../../library/layouts';
 import { append, checkEvidence } from '../ledger';
 import { notify } from '../../acts/live';
 import { meterNamed } from '../../shop/meters';
@@ -49,17 +51,20 @@ export async function contactOhmsOf(
 export async function recordMeasurement(services: Services, act: Act, form: NewMeasurement): Promise<MeasurementRead> {
   const { documents } = services;
   const what = { right: 'recordEvidence', action: 'measured', payload: form, caseId: form.case, detail: { instrument: form.kind } } as const;
+  // Before the act: what is kept of the library is read over a connection of its own.
+  const layout = form.kind === 'slots' ? await layoutNamed(services, form.layout) : undefined;
   return actOnce(services.database.db, act, what, async (tx) => {
     const record = await openCaseForChange(tx, form.case);
     const family = await documents.family(record.family, tx);
     if (form.key !== undefined && !record.keys.some((k) => k.present && k.tag === form.key))
       throw refused(400, 'keyMissing', `Tag ${form.key} is not here. Choose a key of the case.`, 'key');
-    const ladder = form.ladder === undefined ? undefined : await ladderNamed(tx, form.ladder);
+    const ladder = 'ladder' in form && form.ladder !== undefined ? await ladderNamed(tx, form.ladder) : undefined;
     const meter = 'meter' in form && form.meter ? await meterNamed(tx, form.meter) : undefined;
-    checkAgainst(form, ladder?.ladder, record);
+    checkAgainst(form, ladder?.ladder, layout, record);
     const kept = {
       ...form.raw,
       ...(ladder ? { ladder: ladder.pin } : {}),
+      ...(layout ? { layout: { id: layout.id, version: layout.version, title: layout.title } } : {}),
       ...(meter ? { meter: { name: meter.name, ranges: meter.ranges } satisfies Meter } : {}),
     } as Kept;
     const read = assessMeasurement(form.kind, kept, ladder?.ladder, await contactOhmsOf(tx, documents, record), looksNeeded(family));
@@ -109,7 +114,7 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
 }
 
 /** @throws Refused for what the ladder or the case does not have */
-function checkAgainst(form: NewMeasurement, ladder: Ladder | undefined, record: CaseRecord): void {
+function checkAgainst(form: NewMeasurement, ladder: Ladder | undefined, layout: Layout | undefined, record: CaseRecord): void {
   if (form.kind === 'pellet') {
     const steps = ladder!.steps.map((s) => s.step);
     const strange = form.raw.vehicleSteps.find((s) => !steps.includes(s));
@@ -124,6 +129,15 @@ function checkAgainst(form: NewMeasurement, ladder: Ladder | undefined, record: 
       );
     if (form.raw.groups.some((g) => g.side > ladder!.pellets))
       throw refused(400, 'noSide', 'A key of this value chart has one resistor chip. Measure it in both directions.', 'raw.groups');
+  }
+  if (form.kind === 'slots') {
+    const { slots, inHand, written } = form.raw;
+    const numbers = slotNumbers(layout!);
+    const strange = [...slots, ...(written ? [written] : [])].find((s) => !numbers.includes(s.slot));
+    if (strange || new Set(slots.map((s) => s.slot)).size !== slots.length)
+      throw refused(400, 'slot', `“${layout!.title}” has slots ${numbers[0]} to ${numbers.at(-1)}, each once. Read the memory again.`, 'raw.slots');
+    const unknown = inHand.find((k) => !record.keys.some((own) => own.present && own.tag === k.tag));
+    if (unknown) throw refused(400, 'keyMissing', `Tag ${unknown.tag} is not here. Choose a key of the case.`, 'raw.inHand');
   }
   if (form.kind === 'trials') {
     const tags = record.keys.map((k) => k.tag);
