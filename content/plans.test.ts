@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { replacementTable } from '../cli/replacement';
 import { type AtHand, type FactName, type ModuleName, moduleNames, type Origin, origins, planReplacement, warningWords } from '../core/replacement';
+import { heldBackReplacements } from './heldBackPlans.testing';
 import { plannedReplacements } from './plans.testing';
 import { shipped } from './session.testing';
 
@@ -17,20 +18,23 @@ function atHand(list: readonly string[] | undefined): AtHand | undefined {
 }
 
 describe('the plan that a practitioner would make', () => {
-  test.each(plannedReplacements.map((planned) => [`${planned.family}: ${planned.name}`, planned] as const))('%s', (_name, planned) => {
-    const have = atHand(planned.have);
-    const plan = planReplacement(shipped.replacements.get(planned.family)!, {
-      replaced: planned.replaced,
-      ...(have === undefined ? {} : { have }),
-      ...(planned.byHand ? { byHand: true } : {}),
-    });
-    expect(plan.steps.map((s) => s.id)).toEqual(planned.steps.map(([id]) => id));
-    expect(plan.cannot.map((c) => c.fact)).toEqual(planned.cannot);
-    const warned = plan.warnings.map((w) => w.id);
-    expect(warned).toEqual(expect.arrayContaining(planned.warnings));
-    // What the core warns of is expected one by one.
-    expect(warned.filter((id) => id in warningWords).sort()).toEqual(planned.warnings.filter((id) => id in warningWords).sort());
-  });
+  test.each([...plannedReplacements, ...heldBackReplacements].map((planned) => [`${planned.family}: ${planned.name}`, planned] as const))(
+    '%s',
+    (_name, planned) => {
+      const have = atHand(planned.have);
+      const plan = planReplacement(shipped.replacements.get(planned.family)!, {
+        replaced: planned.replaced,
+        ...(have === undefined ? {} : { have }),
+        ...(planned.byHand ? { byHand: true } : {}),
+      });
+      expect(plan.steps.map((s) => s.id)).toEqual(planned.steps.map(([id]) => id));
+      expect(plan.cannot.map((c) => c.fact)).toEqual(planned.cannot);
+      const warned = plan.warnings.map((w) => w.id);
+      expect(warned).toEqual(expect.arrayContaining(planned.warnings));
+      // What the core warns of is expected one by one.
+      expect(warned.filter((id) => id in warningWords).sort()).toEqual(planned.warnings.filter((id) => id in warningWords).sort());
+    },
+  );
 });
 
 describe('every part of every system type, wherever the new one comes from, one or two at once', () => {
