@@ -18,6 +18,7 @@ const pages = [
   '/cases/6/codes',
   '/cases/5/vault',
   '/shop/vault',
+  '/shop/prices',
   '/cases/3/verify',
   '/cases/3/hand-over',
   '/cases/3/report',

@@ -202,6 +202,7 @@ test.describe('every act, twice at once', () => {
       '/library/ladders',
       '/shop',
       '/shop/meters',
+      '/shop/prices',
       '/shop/people',
     ])
       twice.push(...(await everyButton(page, address, acts)));

@@ -11,7 +11,7 @@ import { parseNewCase } from '../../server/cases/forms';
 import { createCase } from '../../server/cases/openCase';
 import { systemsOf } from '../../server/diagnosis/identification';
 import { here } from '../../server/http/requestContext';
-import { baysInUse, readShop } from '../../server/shop/shop';
+import { baysInUse, keptShop } from '../../server/shop/shop';
 import { acting } from '../respond.server';
 import { Asked } from '../ui/Asked';
 import { Choice } from '../ui/Choice';
@@ -38,7 +38,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   // The address names the draft, so that a reload or another device finds it again.
   if (asked === null || !/^[A-Za-z0-9-]{8,64}$/.test(asked)) throw redirect(`/cases/new?draft=${randomUUID()}`);
   const { library } = services;
-  const shop = await readShop(db);
+  const shop = await keptShop(services);
   return {
     draft: asked,
     stored: (await findDraft(db, session!.person, asked))?.fields ?? null,

@@ -22,6 +22,7 @@ export function TypedTable<T>({
   read,
   fine,
   disabled = false,
+  words = [],
 }: {
   label: string;
   columns: Readonly<Record<string, string>>;
@@ -30,6 +31,8 @@ export function TypedTable<T>({
   read: Result<T>;
   fine: (value: T) => string;
   disabled?: boolean;
+  /** Columns that hold words; the others hold numbers. */
+  words?: readonly string[];
 }) {
   const [inTable, setInTable] = useState(true);
   const names = Object.keys(columns);
@@ -47,7 +50,9 @@ export function TypedTable<T>({
         ))}
       </fieldset>
       {shown ? (
-        <Cells label={label} columns={columns} rows={shown} put={(rows) => put(textOf(rows, names))} disabled={disabled} />
+        <div className={styles.wide}>
+          <Cells label={label} columns={columns} rows={shown} put={(rows) => put(textOf(rows, names))} disabled={disabled} words={words} />
+        </div>
       ) : (
         <TextField
           label={`${label}, as CSV`}
@@ -84,12 +89,14 @@ function Cells({
   rows,
   put,
   disabled,
+  words,
 }: {
   label: string;
   columns: Readonly<Record<string, string>>;
   rows: string[][];
   put: (rows: string[][]) => void;
   disabled: boolean;
+  words: readonly string[];
 }) {
   const table = useRef<HTMLTableElement>(null);
   const names = Object.keys(columns);
@@ -102,7 +109,7 @@ function Cells({
     );
   const focus = (at: number) => table.current?.querySelectorAll('tbody tr')[at]?.querySelector('input')?.focus();
   return (
-    <table ref={table} className={styles.table} aria-label={label}>
+    <table ref={table} className={styles.table} data-words={words.length > 0 || undefined} aria-label={label}>
       <thead>
         <tr>
           {Object.values(columns).map((heading) => (
@@ -117,13 +124,13 @@ function Cells({
         {shown.map((row, at) => (
           <tr key={at}>
             {row.map((cell, c) => (
-              <td key={c}>
+              <td key={c} data-words={words.includes(names[c]!) || undefined}>
                 <input
                   className="mono"
-                  inputMode="decimal"
+                  inputMode={words.includes(names[c]!) ? 'text' : 'decimal'}
                   aria-label={`Row ${at + 1}, ${names[c]!.replaceAll('_', ' ')}`}
                   value={cell}
-                  maxLength={20}
+                  maxLength={words.includes(names[c]!) ? 120 : 20}
                   disabled={disabled}
                   onChange={(event) => set(at, c, event.target.value)}
                   onKeyDown={(event) => {

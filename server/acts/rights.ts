@@ -32,6 +32,7 @@ export const rights = {
   editShop: 'lead',
   editLibrary: 'lead',
   setRelease: 'owner',
+  setPrices: 'owner',
   erasePersonalData: 'owner',
   managePeople: 'owner',
   endSessions: 'owner',
@@ -173,6 +174,8 @@ export const pages = {
   },
   '/shop/picture': { see: 'look' },
   '/shop/meters': { see: 'look', acts: { saveMeter: 'editShop', retireMeter: 'editShop', saveDrawer: 'editShop' } },
+  '/shop/prices': { see: 'look', acts: { savePrices: 'setPrices' } },
+  '/shop/prices.csv': { see: 'look' },
   '/shop/me': { see: 'ownAccount', acts: { password: 'ownAccount', pin: 'ownAccount', endSession: 'ownAccount' } },
   '/shop/people': {
     see: 'managePeople',

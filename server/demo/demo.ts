@@ -1,3 +1,4 @@
+import { parsePrices, savePrices } from '../shop/prices';
 import { closeCase } from '../cases/closing';
 import { demoPerson, enterDemoPeople } from './demoPeople';
 import { parseDrawer, saveDrawer } from '../shop/drawer';
@@ -62,6 +63,21 @@ class Seeder {
       });
       await insertBays(tx, ['Bay 1', 'Bay 2', 'Bay 3', 'Bay 4', 'Van']);
     });
+    const items =
+      'kind,code,title,minutes,price\nlabor,learn-key,Learn a key,20,\nlabor,timed-relearn,Timed relearn without a scan tool,45,\nlabor,cut-key,Cut a key by code,,30.00\npart,key-blank,Key with a blank chip,,62.50\npart,key-battery,Key battery,,4.20\noutside,bench-read,Module read on the bench,,180.00';
+    const prices = {
+      basedOn: 0,
+      decimals: 2,
+      rate: '84.00',
+      stepMin: 6,
+      leastMin: 30,
+      callOut: '65.00',
+      leastBill: '0',
+      tax: '8.25',
+      taxName: 'Sales tax',
+      items,
+    };
+    await savePrices(db, { ...(await this.act(start - 30_000 * minute)), actor: demoPerson('owner') }, parsePrices(prices));
     for (const { id, name } of await listBays(db)) this.#bays.set(name.toLowerCase().replace(' ', '-'), id);
   }
 

@@ -71,6 +71,7 @@ test.each([
   '/cases/5/codes',
   '/cases/5/vault',
   '/shop/vault',
+  '/shop/prices',
   '/cases/4/replacement',
   '/library/ladders',
   '/library/ladders/veskar-twelve',

@@ -47,4 +47,5 @@ export const appendOnly = [
   'lamp_reading',
   'measurement',
   'step_try',
+  'price_book',
 ] as const;

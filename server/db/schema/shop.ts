@@ -1,8 +1,10 @@
 // The shop: its clocks, bays, meters, and drawer.
-import { boolean, doublePrecision, integer, json, pgTable, text } from 'drizzle-orm/pg-core';
+import { boolean, doublePrecision, integer, json, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { MeterRange, Resistor } from '../../../core/ladder';
+import type { PriceBook } from '../../../core/quote';
 import type { ShopUnits } from '../../../core/units';
 import { binary, moment } from './columns';
+import { person } from './people';
 
 /** Table. The shop itself: one row. */
 export const shop = pgTable('shop', {
@@ -19,6 +21,17 @@ export const shop = pgTable('shop', {
   units: json().$type<ShopUnits>().notNull().default({ distance: 'km', temperature: '°C', clock: '24', dates: 'dmy' }),
   /** What is sealed is opened by two people: one asks, another one releases. */
   releaseByTwo: boolean('release_by_two').notNull().default(false),
+});
+
+/** Table. What the shop charges: versions that are only added, each in force from its moment on until a later one is. */
+export const priceBook = pgTable('price_book', {
+  version: serial().primaryKey(),
+  from: moment('from').notNull(),
+  book: json().$type<PriceBook>().notNull(),
+  by: text()
+    .notNull()
+    .references(() => person.id),
+  at: moment('at').notNull(),
 });
 
 /** Table. What stands at the head of the shop's papers in place of our mark: one row, or none. */
