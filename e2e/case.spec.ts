@@ -90,7 +90,7 @@ test('accepted with nothing swapped: leave the immobilizer, look at interlocks a
     await page.getByLabel('All precautions taken').check();
     await page.getByRole('button', { name: 'Starts and dies' }).click();
     await expect(page.getByRole('button', { name: /^Start enabled.*not sure$/ })).toBeVisible();
-    await expect(page.getByText("that doesn't clear the ECM. Check the start enable next.")).toBeVisible();
+    await expect(page.getByText("that doesn't clear the ECM. Check the start enable.")).toBeVisible();
   });
 });
 

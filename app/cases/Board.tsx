@@ -1,8 +1,6 @@
 import { Link } from 'react-router';
 import type { GridCell } from '../../core/keys';
-import { besideKeys, type SlotBeside } from '../../core/memory';
 import { abilities, abilityResults, keyRoles } from '../../core/library';
-import type { SlotsRaw } from '../../server/record/measured';
 import { useTimes } from '../ui/clock';
 import { LinkDot } from '../ui/LinkGlyph';
 import styles from './Board.module.css';
@@ -10,10 +8,9 @@ import type { CasePage } from './page';
 
 /** The keys of the case on their hooks, each with what is known of its abilities. */
 export function Board({ page }: { page: CasePage }) {
-  const { keys, id, state, measurements } = page.record;
-  const read = measurements.findLast((m) => m.kind === 'slots');
-  const beside = read && besideKeys((read.raw as SlotsRaw).slots, (read.raw as SlotsRaw).inHand, (read.raw as SlotsRaw).proven);
-  const storedIn = (tag: string) => beside?.keys.find((k) => k.tag === tag)?.slots;
+  const { keys, id, state } = page.record;
+  const { stored } = page;
+  const storedIn = (tag: string) => stored?.keys.find((k) => k.tag === tag)?.slots;
   return (
     <section className={styles.board} aria-label="Keys">
       {keys.length === 0 && <p className={styles.none}>No key belongs to this case.</p>}
@@ -50,7 +47,7 @@ export function Board({ page }: { page: CasePage }) {
           </li>
         ))}
       </ul>
-      {read && beside && <StoredKeys slots={beside.slots} raw={read.raw as SlotsRaw} at={read.at} by={read.by} simulated={read.simulated} />}
+      {stored && <StoredKeys stored={stored} />}
       {state === 'open' && (
         <p className={styles.more}>
           <Link to={`/cases/${id}/keys/new`}>Another key</Link>
@@ -63,11 +60,11 @@ export function Board({ page }: { page: CasePage }) {
 const slotWords = { away: 'not at hand', disabled: 'disabled', empty: 'empty', provenEmpty: 'proven empty', unclear: 'not clear' } as const;
 
 /** What the module has stored, slot by slot, as the last reading saved it. */
-function StoredKeys({ slots, raw, at, by, simulated }: { slots: readonly SlotBeside[]; raw: SlotsRaw; at: number; by: string; simulated: boolean }) {
+function StoredKeys({ stored: { slots, layout, proven, at, by, simulated } }: { stored: NonNullable<CasePage['stored']> }) {
   const { day, hm } = useTimes();
   return (
     <>
-      <h3 className={styles.stored}>Stored in “{raw.layout.title}”</h3>
+      <h3 className={styles.stored}>Stored in “{layout}”</h3>
       <ul className={styles.slots} aria-label="Stored keys">
         {slots.map((s) => (
           <li key={s.slot} data-says={s.says}>
@@ -78,7 +75,7 @@ function StoredKeys({ slots, raw, at, by, simulated }: { slots: readonly SlotBes
       </ul>
       <p className="quiet">
         {simulated && 'Simulated. '}
-        {raw.proven ? 'Read twice, equal' : 'Read once'}: {day(at)}, {hm(at)}, by {by}.
+        {proven ? 'Read twice, equal' : 'Read once'}: {day(at)}, {hm(at)}, by {by}.
       </p>
     </>
   );

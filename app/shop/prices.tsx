@@ -203,7 +203,7 @@ function Edit({ d, act, onLeave }: { d: Data; act: ReturnType<typeof useAct<type
       >
         <div className={styles.row}>
           {field('rate', 'Labor, an hour', each)}
-          {field('stepMin', 'Billed in steps of, min', 'A step that was begun counts whole.')}
+          {field('stepMin', 'Billed in steps of, min', 'A started step counts whole.')}
           {field('leastMin', 'At least, min')}
         </div>
         <div className={styles.row}>

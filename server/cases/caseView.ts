@@ -1,3 +1,5 @@
+import { besideKeys } from '../../core/memory';
+import type { SlotsRaw } from '../record/measured';
 import {
   closedBecause,
   effectWords,
@@ -119,6 +121,7 @@ export async function readCasePage(services: Services, caseId: number, supposing
         return because.length > 0 ? [[f.id, because]] : [];
       }),
     ),
+    stored: storedKeys(record),
     /** The step that is next in the plan of a replacement that is worked here. */
     planned: nextStep(record, family),
     procedures,
@@ -200,3 +203,12 @@ function supposedFindings(family: Family, record: CaseRecord, supposing: Suppose
   return [...last.values()].slice(-mostSupposed).map((s, i) => ({ id: `if-${i}`, ...s }));
 }
 export type CasePage = NonNullable<Awaited<ReturnType<typeof readCasePage>>>;
+
+/** The stored keys beside the keys in hand, as the last reading of the slots saved them; null: none was saved. */
+function storedKeys({ measurements }: CaseRecord) {
+  const read = measurements.findLast((m) => m.kind === 'slots');
+  if (!read) return null;
+  const { slots, inHand, proven, layout } = read.raw as SlotsRaw;
+  const { slots: beside, keys } = besideKeys(slots, inHand, proven);
+  return { slots: beside, keys, layout: layout.title, proven, at: read.at, by: read.by, simulated: read.simulated };
+}
