@@ -1,3 +1,4 @@
+import { letOthersIn } from './turns';
 import { createHash } from 'node:crypto';
 import { chmodSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -193,24 +194,6 @@ async function openServer(url: string, migrations: string): Promise<OpenDatabase
       await pool.end();
     },
   };
-}
-
-/** How long queries may follow one another before other requests get a turn, ms. */
-const turnMs = 15;
-
-/** Queries of the embedded database are answered without a pause for anybody else; a page with hundreds of them must not keep all others waiting. */
-function letOthersIn(client: PGlite): void {
-  const query = client.query.bind(client);
-  let since = performance.now();
-  const others = async () => {
-    if (performance.now() - since < turnMs) return;
-    await new Promise(setImmediate);
-    since = performance.now();
-  };
-  client.query = (async (...asked: Parameters<typeof query>) => {
-    await others();
-    return query(...asked);
-  }) as typeof client.query;
 }
 
 /** A folder and everything in it are this user's alone; one of an older version was open to all. */
