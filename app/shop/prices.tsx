@@ -44,7 +44,10 @@ export async function loader({ context }: Route.LoaderArgs) {
 export async function action(args: Route.ActionArgs) {
   const { db } = args.context.get(here).services.database;
   return acting('/shop/prices', args, {
-    savePrices: async ({ form, act }) => ({ said: `Saved as version ${(await savePrices(db, act(), parsePrices(form))).version}.` }),
+    savePrices: async ({ form, act }) => {
+      const { version } = await savePrices(db, act(), parsePrices(form));
+      return { said: `Saved as version ${version}.`, version };
+    },
   });
 }
 
@@ -54,7 +57,10 @@ const kindWords = { labor: 'Labor', part: 'Part', outside: 'Outside work' } as c
 export default function Prices({ loaderData: d }: Route.ComponentProps) {
   const act = useAct<typeof action>('prices');
   const { day } = useTimes();
-  const [edits, setEdits] = useState(false);
+  // The form begins with what was there when it was opened, and stays as it is whatever anybody else saves meanwhile; it closes when it was saved.
+  const [began, begin] = useState<Data | null>(null);
+  const saved = (act.data as { version?: number } | undefined)?.version ?? 0;
+  const edits = began !== null && saved <= began.newest;
   return (
     <div className={styles.page}>
       <h1 className="hidden">Prices</h1>
@@ -73,9 +79,9 @@ export default function Prices({ loaderData: d }: Route.ComponentProps) {
       </section>
       {d.mayEdit ? (
         edits ? (
-          <Edit key={d.newest} d={d} act={act} onLeave={() => setEdits(false)} />
+          <Edit d={began} act={act} onLeave={() => begin(null)} />
         ) : (
-          <Button variant="outlined" onClick={() => setEdits(true)} sx={{ justifySelf: 'start' }}>
+          <Button variant="outlined" onClick={() => begin(d)} sx={{ justifySelf: 'start' }}>
             {d.now ? 'Change the prices' : 'Write the price book'}
           </Button>
         )
