@@ -23,7 +23,9 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
   const act = request.method !== 'GET' && request.method !== 'HEAD';
   // A page that is opened or an act is a sign of a person; what an open page asks by itself is none.
   const { db, space } = services.database;
-  if (session && !session.locked && (act || !dataOnly) && page.see !== 'anyone' && (await space.roomy()))
+  const mode = request.headers.get('sec-fetch-mode');
+  const opened = !dataOnly && (mode === null || mode === 'navigate');
+  if (session && !session.locked && (act || opened) && page.see !== 'anyone' && (await space.roomy()))
     await touch(db, session, services.clock.now());
   // An act for which no page is rendered is answered where it is read; the page it came from and what was typed in it stay.
   if (page.see === 'anyone' || (act && (dataOnly || page.alone))) return next();
