@@ -25,8 +25,7 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
   const { db, space } = services.database;
   const mode = request.headers.get('sec-fetch-mode');
   const opened = !dataOnly && (mode === null || mode === 'navigate');
-  if (session && !session.locked && (act || opened) && page.see !== 'anyone' && (await space.roomy()))
-    await touch(db, session, services.clock.now());
+  if (session && !session.locked && (act || opened) && page.see !== 'anyone' && (await space.roomy())) await touch(db, session, services.clock.now());
   // An act for which no page is rendered is answered where it is read; the page it came from and what was typed in it stay.
   if (page.see === 'anyone' || (act && (dataOnly || page.alone))) return next();
   const url = new URL(request.url);
