@@ -1,4 +1,4 @@
-import { desc } from 'drizzle-orm';
+import { desc, eq, max } from 'drizzle-orm';
 import { type Amount, bookAt, type Decimals, parseItems, type PriceBook, type PriceVersion, readAmount, readTax } from '../../core/quote';
 import type { Problem, Result } from '../../core/units';
 import { type Act, actOnce } from '../acts/commands';
@@ -9,7 +9,6 @@ import { parseForm } from '../base/parseForm';
 import type { Keeping } from '../db/kept';
 import type { Db, Reader } from '../db/open';
 import { person, priceBook } from '../db/schema';
-import { eq, max } from 'drizzle-orm';
 
 /** A version with who saved it, and when. */
 export interface SavedPrices extends PriceVersion {
