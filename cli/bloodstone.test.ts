@@ -6,6 +6,7 @@ import { jest } from '@jest/globals';
 import { bloodstone as run } from './commands';
 import type { DiagnoseNext } from './diagnose';
 import type { PlannedReplacement } from './replacement';
+import { shippedContent } from '../content/shipped.testing';
 
 /** The command as scripts call it, without a process of its own. */
 async function bloodstone(...args: string[]) {
@@ -36,6 +37,7 @@ const procedure = 'content/procedures/relearn-ignition-on.yaml';
 const events = 'cli/fixtures/first-round.json';
 
 let folder: string;
+beforeAll(() => void shippedContent());
 beforeEach(() => {
   folder = mkdtempSync(join(tmpdir(), 'cli-'));
 });

@@ -6,9 +6,11 @@ import { CannotUse } from './fail';
 import { ladderClassify, ladderSearch, ladderSubstitute, ladderWiring } from './ladder';
 import { reservePredict } from './reserve';
 import { trialsAssess } from './trials';
+import { shippedContent } from '../content/shipped.testing';
 
 const shipped = ['content'];
 let folder: string;
+beforeAll(() => void shippedContent());
 beforeEach(() => {
   folder = mkdtempSync(join(tmpdir(), 'cli-'));
 });

@@ -1,7 +1,7 @@
 import { type MemoryImage, readSlots, regionsOf, slotNumbers, writeSlot } from '../core/memory';
-import { readContent } from './reader';
+import { shippedContent } from './shipped.testing';
 
-const { library } = readContent('content');
+const { library } = shippedContent();
 
 test('the shipped layouts: one plain, one kept twice, one with a checksum over all', () => {
   expect([...library.layouts.keys()].sort()).toEqual(['dunmore-five', 'dunmore-mirrored', 'veskar-whole']);

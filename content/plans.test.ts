@@ -5,6 +5,7 @@ import { type AtHand, type FactName, type ModuleName, moduleNames, type Origin, 
 import { heldBackReplacements } from './heldBackPlans.testing';
 import { plannedReplacements } from './plans.testing';
 import { shipped } from './session.testing';
+import { often } from '../core/units/often.testing';
 
 /** What is at hand, from a list as the command line takes it. */
 function atHand(list: readonly string[] | undefined): AtHand | undefined {
@@ -57,7 +58,9 @@ describe('every part of every system type, wherever the new one comes from, one 
 
   test('no step before what it needs, nothing twice, no step without a reason; what can’t be is said with what then', () => {
     let withSteps = 0;
-    for (const { content, replaced } of everyPlan) {
+    // Every seventh, which meets every part of every type with each origin, unless the whole is asked for.
+    const nth = often(1, 7);
+    for (const { content, replaced } of everyPlan.filter((_, i) => i % nth === 0)) {
       for (const byHand of [false, true]) {
         const name = `${content.id} ${JSON.stringify(replaced)}${byHand ? ' by hand' : ''}`;
         const plan = planReplacement(content, { replaced, ...(byHand ? { byHand } : {}) });
@@ -84,7 +87,7 @@ describe('every part of every system type, wherever the new one comes from, one 
         } else expect({ name, said: plan.cannot.length + plan.plain.length > 0 }).toEqual({ name, said: true });
       }
     }
-    expect(withSteps).toBeGreaterThan(3000);
+    expect(withSteps).toBeGreaterThan(3000 / nth);
   });
 
   test('docs/replacement.md is the table as the command prints it', () => {

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join, relative } from 'node:path';
+import { LRUCache } from 'lru-cache';
 import { type Document, isMap, isScalar, LineCounter, parseDocument, visit } from 'yaml';
 import {
   type Caution,
@@ -252,11 +253,24 @@ function keyTwice(document: Document.Parsed): { message: string; pos: [number, n
   return found;
 }
 
-function readDocument(path: string, file: string): LibraryDocument | { errors: FileProblem[] } {
+type ReadDocument = LibraryDocument | { errors: FileProblem[] };
+/** Files read before by this process, by name and text: a folder of one's own is checked together with all that ships, again and again. */
+const readBefore = new LRUCache<string, ReadDocument>({ max: 500 });
+
+function readDocument(path: string, file: string): ReadDocument {
+  const size = statSync(path).size;
+  if (size > maxContentBytes) return { errors: [{ file, path: '', message: `The file is larger than ${maxContentBytes} bytes. Split it.` }] };
+  const text = readFileSync(path, 'utf8');
+  const name = createHash('sha256').update(`${file}\0${text}`).digest('hex');
+  const read = readBefore.get(name) ?? documentOf(text, file);
+  readBefore.set(name, read);
+  return read;
+}
+
+function documentOf(text: string, file: string): ReadDocument {
   const fail = (problems: Problem[]) => ({ errors: problems.map((p) => ({ file, path: p.path, message: p.message })) });
   const problem = (message: string, at = '') => fail([{ code: 'file', path: at, message }]);
-  if (statSync(path).size > maxContentBytes) return problem(`The file is larger than ${maxContentBytes} bytes. Split it.`);
-  const data = parseYaml(readFileSync(path, 'utf8'));
+  const data = parseYaml(text);
   if (!data.ok) return fail(data.problems);
   const kind = (data.value as { kind?: unknown }).kind;
   if (typeof kind !== 'string' || !Object.hasOwn(parsers, kind))

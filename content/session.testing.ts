@@ -1,4 +1,4 @@
-import { readContent } from './reader';
+import { shippedContent } from './shipped.testing';
 import { everyFamily, type OnRecord, resolveParams, valuesOf, withNumbers } from '../core/library';
 import {
   apply,
@@ -13,7 +13,7 @@ import {
   view,
 } from '../core/procedure';
 
-export const shipped = readContent('content').library;
+export const shipped = shippedContent().library;
 
 /** A run driven by hand on a clock of its own, for tests: every accepted event is also kept, so that folding from scratch can be compared. */
 export function session(

@@ -1,9 +1,9 @@
 import { assess, type EvidenceEntry } from '../core/diagnosis';
 import { type Family, resolveParams, valuesOf } from '../core/library';
 import { triage } from '../core/triage';
-import { readContent } from './reader';
+import { shippedContent } from './shipped.testing';
 
-const { library } = readContent('content');
+const { library } = shippedContent();
 const families = [...library.families.values()];
 
 function triageOf(family: Family, seen: [test: string, outcome: string, key?: string][], more: { changed?: string[]; symptoms?: string[] } = {}) {

@@ -16,6 +16,7 @@ async function run(folder: string, port: number): Promise<{ url: string; end(): 
       BLOODSTONE_CLOCK: 'manual',
       BLOODSTONE_COMPARE: '1',
       BLOODSTONE_DEMO: '1',
+      BLOODSTONE_WEIGHINGS: process.env.THOROUGH === '1' ? '' : '8000',
       BLOODSTONE_DATA: folder,
       LOG_LEVEL: 'error',
     },

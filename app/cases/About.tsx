@@ -32,6 +32,23 @@ export function About({ page }: { page: CasePage }) {
               ? `personal data erased at ${hm(record.customer.erasedAt)}`
               : [record.customer.name, record.customer.phone].filter(Boolean).join(', ')}
         </dd>
+        {page.cameFrom && (
+          <>
+            <dt>Came back</dt>
+            <dd>
+              <Link to={`/cases/${page.cameFrom.id}`}>case {page.cameFrom.number}</Link>
+            </dd>
+          </>
+        )}
+        {record.kind === 'vehicle' && (
+          <>
+            <dt>Agreed</dt>
+            <dd>
+              {!page.agreed ? 'nothing yet' : page.agreed.titles.length === 0 ? 'nothing more is wanted' : page.agreed.titles.join('; ')}{' '}
+              <Link to={`/cases/${record.id}/options`}>options</Link>
+            </dd>
+          </>
+        )}
         <dt>System type</dt>
         <dd>
           <Link to={`/library/${record.family.id}`}>{system.title}</Link>
@@ -84,6 +101,8 @@ export function About({ page }: { page: CasePage }) {
         </dd>
       </dl>
       <p className={styles.links}>
+        <Link to={`/cases/${record.id}/papers`}>Papers</Link>
+        {record.state === 'closed' && <Link to={`/cases/${record.id}/after`}>Afterwards</Link>}
         <Link to={`/cases/${record.id}/report`}>Report</Link>
         <Link to={`/cases/${record.id}/intake`}>Intake</Link>
         {record.state === 'open' && record.kind === 'vehicle' && <Link to={`/cases/${record.id}/verify`}>Verify the keys</Link>}

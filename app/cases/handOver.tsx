@@ -171,7 +171,7 @@ export default function HandOver({ loaderData: d, actionData }: Route.ComponentP
         />
       )}
       <p>
-        <Link to={`/cases/${d.id}/report`}>Look at the report first</Link>
+        <Link to={`/cases/${d.id}/papers`}>Papers for customer and file</Link> · <Link to={`/cases/${d.id}/report`}>Look at the report first</Link>
       </p>
       <Button type="submit" variant="contained" size="large" loading={busy} sx={{ justifySelf: 'start' }}>
         Close the case

@@ -1,9 +1,9 @@
-import { readContent } from '../../content/reader';
+import { shippedContent } from '../../content/shipped.testing';
 import { codesRead, communicationCodes } from './finding';
 import { findCodes } from './find';
 import { scanOf } from './scan';
 
-const { library } = readContent('content');
+const { library } = shippedContent();
 const read = (text: string, coverage = {}) =>
   codesRead(scanOf(findCodes(text).codes, { engine: 'answered', ...coverage }), 'immobilizer', library.codes);
 

@@ -9,6 +9,7 @@ import { type Pairs, pairsOf } from './pairs';
 import { type Action, type Budget, type Choice, Policy, usualBudget } from './policy';
 import { Ranking } from './rank';
 import { usualFirst } from './usualOrder';
+import { type Ways, waysOn } from './ways';
 import { sentences } from './sentences';
 
 /** What is at hand. What is left out is not asked about: then everything is there. */
@@ -153,6 +154,11 @@ export class Diagnostician {
       advice: this.advice(fit, choices[0]!, open),
       fit,
     };
+  }
+
+  /** What acting now and testing further may cost from here. */
+  ways(): Ways {
+    return waysOn(this.compiled, this.model, this.decisive, this.open());
   }
 
   beliefs(): Belief[] {

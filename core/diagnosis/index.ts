@@ -15,4 +15,5 @@ export { type Proof, type ProofEntry, proofOf, type Standing } from './proof';
 export { randomModel, regimes } from './randomModel';
 export { Ranking } from './rank';
 export { policyNames, type PolicyName, simulate, type Simulation, type SimulationResult, type Tally } from './simulate';
+export type { Spent, Ways } from './ways';
 export { divergence, tellableBits, tellableFaults } from './tellable';

@@ -1,7 +1,7 @@
-import { readContent } from '../../content/reader';
+import { shippedContent } from '../../content/shipped.testing';
 import { assessKey, assessWiggle, type Conditions, oneRange, type ReadingGroup, type WiggleSample } from '.';
 
-const { ladders } = readContent('content').library;
+const { ladders } = shippedContent().library;
 const twelve = ladders.get('veskar-twelve')!;
 const pair = ladders.get('dunmore-pair')!;
 const meter = oneRange('M', { percent: 0.5, digits: 2, resolutionOhms: 1 });

@@ -1,4 +1,4 @@
-import { readContent } from '../../content/reader';
+import { shippedContent } from '../../content/shipped.testing';
 import {
   type Classification,
   classify,
@@ -14,8 +14,9 @@ import {
 } from '.';
 import { type SimulatedKey, KeyMaker } from './keys.testing';
 import { expectedScatter, systematic } from './uncertainty';
+import { often } from '../units/often.testing';
 
-const ladders = [...readContent('content').library.ladders.values()];
+const ladders = [...shippedContent().library.ladders.values()];
 const twelve = ladders.find((l) => l.id === 'veskar-twelve')!;
 const conditions: Conditions = { meter: oneRange('M', { percent: 0.5, digits: 2, resolutionOhms: 1 }), leadOhms: 0.4, temperatureC: 20 };
 const read = (...readings: number[]) => classify(readings, twelve, conditions);
@@ -182,9 +183,11 @@ describe.each(ladders.map((l) => [l.id, l] as const))('simulated keys of %s', (i
   });
 });
 
-test('of 2,000 and more verdicts between 0.93 and 0.97 on keys of the stated prior, 93 to 97 % are right', () => {
+/** Whole: 2,000; a part has more room for chance. */
+const verdicts = often(2000, 600);
+test('of many verdicts between 0.93 and 0.97 on keys of the stated prior, 93 to 97 % are right', () => {
   let [found, right] = [0, 0];
-  for (let round = 0; found < 2000; round += 1) {
+  for (let round = 0; found < verdicts; round += 1) {
     const ladder = ladders[round % ladders.length]!;
     const maker = new KeyMaker(900 + round, ladder, conditions);
     for (let i = 0; i < 2000; i += 1) {
@@ -200,7 +203,8 @@ test('of 2,000 and more verdicts between 0.93 and 0.97 on keys of the stated pri
       if (isRight(c, key)) right += 1;
     }
   }
-  expect(found).toBeGreaterThanOrEqual(2000);
-  expect(right / found).toBeGreaterThanOrEqual(0.93);
-  expect(right / found).toBeLessThanOrEqual(0.97);
+  expect(found).toBeGreaterThanOrEqual(verdicts);
+  const room = often(0, 0.01);
+  expect(right / found).toBeGreaterThanOrEqual(0.93 - room);
+  expect(right / found).toBeLessThanOrEqual(0.97 + room);
 });

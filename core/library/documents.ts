@@ -12,6 +12,7 @@ import type {
   KeyKind,
   LampMoment,
   ModuleHold,
+  PartName,
   ProofKind,
   TestPlace,
   TriageRole,
@@ -175,6 +176,10 @@ export interface FaultDefinition {
     money?: number;
     penalty?: number;
     procedure?: string;
+    /** The part of the vehicle that it replaces; how, and what that needs, stands in the replacement content of the system type. */
+    part?: PartName;
+    /** Another way that some customers prefer: a key repaired in place of a new one, say. `holds`: how often it lasts, an estimate of 0 to 1. */
+    or?: { title: string; do: string; minutes: number; money: number; holds: number; risk: string };
     /** One of these tests comes before the fix is made, whatever it would cost to do without. */
     after?: { tests: string[]; why: string };
     effect?: Effect;
@@ -239,7 +244,14 @@ export interface Family {
   /** Common parts that were merged in, as name@version. */
   use: string[];
   /** `misses`: what a superficial reader misses. */
-  text: { what: string; how: string; advice: string[]; misses: string[] };
+  text: {
+    what: string;
+    how: string;
+    advice: string[];
+    misses: string[];
+    /** For the customer's paper, in plain words: `$cause` stands for what it was, `$keys` for the keys that were tried. Types of before have none. */
+    papers?: { found: string; proven: string };
+  };
   params: Record<string, Param>;
   chain: LinkDefinition[];
   lamps: LampPattern[];

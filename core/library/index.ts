@@ -82,6 +82,8 @@ export {
   measurementWords,
   type ModuleHold,
   moduleHolds,
+  type PartName,
+  partNames,
   partKinds,
   symptoms,
   type TriageRole,

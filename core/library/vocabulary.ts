@@ -133,6 +133,10 @@ export const moduleHolds = {
 } as const satisfies Record<string, string>;
 export type ModuleHold = keyof typeof moduleHolds;
 
+/** Parts around the immobilizer that may be replaced. */
+export const partNames = ['engine', 'immobilizer', 'body', 'cluster', 'lock', 'steering', 'reader', 'key'] as const;
+export type PartName = (typeof partNames)[number];
+
 /** Where on the car or key a test is made; drawn beside it. */
 export const testPlaces = ['key', 'lock', 'column', 'cluster', 'scanTool', 'box', 'bay', 'pedals', 'outside', 'papers'] as const;
 export type TestPlace = (typeof testPlaces)[number];

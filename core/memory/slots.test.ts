@@ -5,6 +5,7 @@ import { type MemoryDiff } from './diffSlots';
 import { diffMemory, judgeWrite, type Layout, lostByRestoring, memoryDigest, readSlots, regionsOf, writeSlot } from './index';
 import { imageOf, mirrored, plain, plainMemory, used } from './layouts.testing';
 import { parseLayout } from './schema';
+import { often } from '../units/often.testing';
 
 const value = <T>(result: { ok: true; value: T } | { ok: false; problems: { message: string }[] }): T => {
   if (!result.ok) throw new Error(result.problems.map((p) => p.message).join(' '));
@@ -294,7 +295,7 @@ describe('seeded: against a naive reader of the bytes', () => {
   test('a slot written into a random memory reads back, and everything else is as it was', () => {
     const draw = generator(21);
     const byte = () => Math.floor(draw() * 256);
-    for (let round = 0; round < 500; round += 1) {
+    for (let round = 0; round < often(500, 150); round += 1) {
       const layout: Layout = round % 2 === 0 ? plain : mirrored;
       const memory = Uint8Array.from({ length: layout.bytes }, byte);
       const { at, bytes, count, first } = layout.slots;
@@ -319,7 +320,7 @@ describe('seeded: against a naive reader of the bytes', () => {
 
   test('any bytes at all are read, compared and drawn without an exception', () => {
     const draw = generator(22);
-    for (let round = 0; round < 500; round += 1) {
+    for (let round = 0; round < often(500, 150); round += 1) {
       const layout = round % 2 === 0 ? plain : mirrored;
       const make = () =>
         imageOf(

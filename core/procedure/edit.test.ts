@@ -1,11 +1,11 @@
-import { readContent } from '../../content/reader';
+import { shippedContent } from '../../content/shipped.testing';
 import { generator } from '../units';
 import { addedAfter, lineInWords, linesOf, moved, movedBy, redirected, refigured, reworded, targetsFor, without } from './edit';
 import type { Step } from './definition';
 import { lintErrors } from './lint';
 import { parseProcedure } from './schema';
 
-const { procedures, families, cautions } = readContent('content').library;
+const { procedures, families, cautions } = shippedContent().library;
 const steps = (id: string): Step[] => procedures.get(id)!.steps;
 const ids = (list: readonly Step[]) => linesOf(list).map((l) => l.id);
 

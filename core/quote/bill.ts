@@ -2,8 +2,12 @@ import type { PriceBook, PriceItem } from './book';
 import { type Amount, shareOf } from './money';
 import { sentences } from './sentences';
 
-/** What goes on a bill: an item of the book so many times, work by the minute, the call-out. */
-export type BillEntry = { kind: 'item'; code: string; count: number } | { kind: 'work'; title: string; minutes: number } | { kind: 'callOut' };
+/** What goes on a bill: an item of the book so many times, work by the minute, something at a price of its own, the call-out. */
+export type BillEntry =
+  | { kind: 'item'; code: string; count: number }
+  | { kind: 'work'; title: string; minutes: number }
+  | { kind: 'priced'; title: string; amount: Amount }
+  | { kind: 'callOut' };
 
 export interface BillLine {
   title: string;
@@ -30,7 +34,7 @@ export function billedMinutes(minutes: number, { stepMin, leastMin }: Pick<Price
 /**
  * A bill by a price book. Work by the minute is put together before it is rounded to steps, so that ten looks of a minute don't become ten steps; each
  * line is rounded once to the smallest unit, tax once on the sum.
- * @throws RangeError for an item that is not in the book or a count below 1
+ * @throws RangeError for an item that is not in the book, a count below 1 or an amount that is none
  */
 export function billOf(book: PriceBook, entries: readonly BillEntry[]): Bill {
   const items = new Map(book.items.map((i) => [i.code, i]));
@@ -41,6 +45,10 @@ export function billOf(book: PriceBook, entries: readonly BillEntry[]): Bill {
   );
   const lines: BillLine[] = entries.flatMap((entry): BillLine[] => {
     if (entry.kind === 'work') return [];
+    if (entry.kind === 'priced') {
+      if (!Number.isSafeInteger(entry.amount) || entry.amount < 0) throw new RangeError(`${entry.amount} is no amount`);
+      return [{ title: entry.title, minutes: null, count: 1, amount: entry.amount }];
+    }
     if (entry.kind === 'callOut') return book.callOut > 0 ? [{ title: sentences.callOut, minutes: null, count: 1, amount: book.callOut }] : [];
     const item = items.get(entry.code);
     if (!item || !Number.isInteger(entry.count) || entry.count < 1)

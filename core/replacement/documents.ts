@@ -1,12 +1,12 @@
-import type { Checked, Effect } from '../library';
+import { type Checked, type Effect, type PartName, partNames } from '../library';
 
 /** Where the part that goes in comes from. `repaired`: the vehicle's own, which keeps what it held. */
 export const origins = ['new', 'donor', 'remanufactured', 'repaired'] as const;
 export type Origin = (typeof origins)[number];
 
 /** What may be replaced around the immobilizer. */
-export const moduleNames = ['engine', 'immobilizer', 'body', 'cluster', 'lock', 'steering', 'reader', 'key'] as const;
-export type ModuleName = (typeof moduleNames)[number];
+export const moduleNames = partNames;
+export type ModuleName = PartName;
 
 /** What a part may hold or need. */
 export const items = [

@@ -4,6 +4,7 @@ import { voltsUnder } from './discharge';
 import { minutesLeft } from './predict';
 import { parseBattery } from './schema';
 import { generator } from '../units';
+import { often } from '../units/often.testing';
 
 const usual: Battery = { type: 'flooded', capacityAh: 60, openCircuitVolts: 12.5, temperatureC: 20, ageYears: 3, loadAmps: 6, limitVolts: 12 };
 /** New, full and at 25 °C, down to the 10.5 V of the ratings. */
@@ -112,10 +113,10 @@ describe('predict', () => {
     expect(() => predict(usual, { minutes: 5, from: -1 })).toThrow(RangeError);
   });
 
-  test('worse is never better: capacity, load, age, cold, charge, limit (500 seeded batteries)', () => {
+  test('worse is never better: capacity, load, age, cold, charge, limit (seeded batteries)', () => {
     const next = generator(20261128);
     const between = (a: number, b: number) => a + (b - a) * next();
-    for (let i = 0; i < 500; i += 1) {
+    for (let i = 0; i < often(500, 60); i += 1) {
       const b: Battery = {
         type: batteryTypes[i % 2]!,
         capacityAh: between(30, 110),
@@ -142,9 +143,9 @@ describe('predict', () => {
     }
   });
 
-  test('minutes by halving are those of a walk in steps of half a minute (100 seeded batteries)', () => {
+  test('minutes by halving are those of a walk in steps of half a minute (seeded batteries)', () => {
     const next = generator(7);
-    for (let i = 0; i < 100; i += 1) {
+    for (let i = 0; i < often(100, 30); i += 1) {
       const b: Battery = {
         ...usual,
         type: batteryTypes[i % 2]!,

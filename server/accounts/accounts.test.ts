@@ -22,6 +22,7 @@ import { hashSecret, tokenHash, verifySecret } from '../base/secret';
 import { endSession, findSession, limits, listDevices, lockSession, pinTries, touch, unlockSession } from './sessions';
 import { setUpShop } from './setUp';
 import { nameKey, signIn } from './signIn';
+import { often } from '../../core/units/often.testing';
 
 let harness: Harness;
 beforeAll(async () => {
@@ -112,7 +113,7 @@ describe('signing in', () => {
     // Each pair is compared with itself; what differs for good differs in every round, and what the machine did to one pair does not.
     const round = async () => {
       const ratios: number[] = [];
-      for (let i = 0; i < 150; i += 1) {
+      for (let i = 0; i < often(150, 60); i += 1) {
         const [first, second] = i % 2 === 0 ? [owner.name, 'Nora Nowhere'] : ['Nora Nowhere', owner.name];
         const times = [await took(first), await took(second)];
         ratios.push(i % 2 === 0 ? times[0]! / times[1]! : times[1]! / times[0]!);
@@ -142,19 +143,20 @@ describe('signing in', () => {
     expect(await refusal(come('Orla Quibb', 'wrong', from, at + 90_000))).toMatchObject({ status: 403 });
   });
 
-  test('two thousand failed sign-ins: waits stay at a quarter of an hour, no name is told, nothing grows', async () => {
+  test('hundreds of failed sign-ins: waits stay at a quarter of an hour, no name is told, nothing grows', async () => {
     await harness.db.delete(failedTries);
     const at = now();
     const from = { agent: '', address: '198.51.100.7' };
     const seen = { tried: 0, blocked: 0 };
     const lines = (await harness.db.select().from(audit)).length;
-    for (let i = 0; i < 2_000; i += 1) {
+    const all = often(2_000, 300);
+    for (let i = 0; i < all; i += 1) {
       const answer = await refusal(come(`guess ${i % 997}`, `try ${i}`, from, at + i));
       if (answer === 'accepted') throw new Error('a guess came in');
       seen[answer.status === 429 ? 'blocked' : 'tried'] += 1;
     }
     // 30 are free for an address; in the two seconds that these tries take, the first wait of 30 s never ends.
-    expect(seen).toEqual({ tried: 30, blocked: 1970 });
+    expect(seen).toEqual({ tried: 30, blocked: all - 30 });
     expect((await harness.db.select().from(failedTries)).length).toBe(31);
     expect((await harness.db.select().from(audit)).length).toBe(lines);
     expect(await refusal(come('Maud Ferrow', password, from, at + 10_000))).toMatchObject({ status: 429 });

@@ -1,3 +1,4 @@
+import { caseNumber } from '../base/caseNumber';
 import { besideKeys } from '../../core/memory';
 import type { SlotsRaw } from '../record/measured';
 import {
@@ -23,6 +24,7 @@ import { type CaseRecord, entriesOf, keysHere, onRecord } from '../record/cases'
 import { conditionWords } from './report';
 import { diagnosisView, ledgerOf, readForDiagnosis } from '../diagnosis/diagnosis';
 import { standingRepairActions } from '../ledger/proofs';
+import { agreedIn } from '../billing/work';
 import { nextStep } from '../replacement/jobView';
 import { uncertainTypeOf, earlierFamilies, strangeLamp } from '../diagnosis/identification';
 import { missingOf } from './missing';
@@ -100,8 +102,14 @@ export async function readCasePage(services: Services, caseId: number, supposing
     .map(({ p, times }) => ({ id: p.id, title: p.title, minutes: times.expectedMinutes }));
   const entries = entriesOf(record, family);
   const shown = (Object.keys(abilities) as Ability[]).filter((a) => family.verify.includes(a) || entries.some((e) => e.ability === a));
+  const agreed = agreedIn(record);
   return {
-    record,
+    // Signatures and options have a page of their own.
+    record: { ...record, offers: [] },
+    /** The case that came back as this one. */
+    cameFrom: record.cameFrom === null ? null : { id: record.cameFrom, number: caseNumber(record.cameFrom) },
+    /** What the customer agreed to last; null: nobody was asked yet. */
+    agreed: agreed && { titles: agreed.kind === 'agree' ? agreed.options.map((o) => o.title) : [], at: agreed.at },
     /** The key × ability grid: for each key its fields in the same order. */
     abilities: shown,
     grid: Object.fromEntries(record.keys.map((k) => [k.tag, shown.map((a) => gridCell(entries, k.tag, a))])),

@@ -215,3 +215,8 @@ export const parseDraftId = (data: unknown): string => parseForm({ draft: madeId
 /** What stands in a draft is not checked: it is what somebody is in the middle of typing. */
 export const parseDraft = (data: unknown) => parseForm({ draft: madeId, fields: needed(anything().max(60)) }, data);
 export const parsePhoto = (data: unknown) => parseForm({ caption: optionalLine(120), key: elseNull(tag.empty('')) }, data);
+
+/** A vehicle that came back: what the customer says now, and which of its keys came with it. */
+const cameBackForm = { words: needed(text(2000)), keys: orElse(list(tag).single().unique().max(40), []) };
+export const parseCameBack = (data: unknown) => parseForm(cameBackForm, data);
+export type CameBack = ReturnType<typeof parseCameBack>;

@@ -1,7 +1,9 @@
 import { type Coverage, type Scan, type ScannedModule, scannedWords } from '../../core/codes';
 import { listSealed, type SealedItem } from '../vault/items';
+import { offerLines } from '../offers/lines';
 import { replacementLines } from '../replacement/lines';
 import { triesInARow } from '../../core/diagnosis';
+import { formatAmount } from '../../core/quote';
 import { dateWords, quantityWords } from '../../core/units';
 import {
   abilities,
@@ -27,6 +29,7 @@ import { earlierFamilies } from '../diagnosis/identification';
 import type { MeasurementLine } from '../record/cases';
 import { caseWithRuns, programOf, type RunRecord } from '../runs/runs';
 import type { Services } from '../services/services';
+import { pricesNow } from '../shop/prices';
 import { pictureSize, keptShop } from '../shop/shop';
 import { everyTry } from '../ledger/stepSearch';
 
@@ -100,6 +103,8 @@ export async function readReport(services: Services, caseId: number) {
   const { library } = services;
   const family = await services.documents.family(record.family);
   const profile = record.profile ? await services.documents.profile(record.profile) : undefined;
+  const decimals = (await pricesNow(services))?.book.decimals ?? 2;
+  const money = (amount: number) => formatAmount(amount, decimals, shop.currency);
   const replaced = new Set(record.evidence.flatMap((e) => (e.replaces ? [e.replaces] : [])));
   const tests = Object.fromEntries(family.tests.map((t) => [t.id, t]));
   const earlier = await earlierFamilies(services.documents, record);
@@ -148,6 +153,7 @@ export async function readReport(services: Services, caseId: number) {
     })),
     ...sealedLines(await listSealed(services.database.db, record.id)),
     ...replacementLines(record.replacement).map((l): ReportLine => ({ ...l, gone: false, run: false })),
+    ...offerLines(record.offers, money).map((l): ReportLine => ({ ...l, gone: false, run: false })),
     ...record.evidence
       .filter((e) => e.runId === null)
       .map((e): ReportLine => {

@@ -3,7 +3,7 @@ import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { copyWhole, worldPath } from '../db/open';
 import { markUnmoved } from '../db/world';
-import { contentName } from '../library/preparedContent';
+import { contentName } from '../../content/prepared';
 import { openServices, type Settings } from '../services/services';
 import { seedDemo } from './demo';
 

@@ -1,5 +1,5 @@
 import { usUnits } from '../../core/units';
-import { readContent } from '../../content/reader';
+import { shippedContent } from '../../content/shipped.testing';
 import { Harness, lead, owner, refusal, technician } from '../services/harness.testing';
 import { loadCase } from '../record/cases';
 import { readCasePage, readFinalDiagnosis } from '../cases/caseView';
@@ -429,7 +429,7 @@ describe('the page of a case', () => {
 });
 
 describe('every family', () => {
-  test.each([...readContent('content').library.families.keys()])(
+  test.each([...shippedContent().library.families.keys()])(
     '%s: the immobilizer is asked first, what it says moves the beliefs, and there is always something to do',
     async (family) => {
       const id = await harness.openCase({ system: `family:${family}`, authority });

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { and, count, eq, isNotNull, notLike } from 'drizzle-orm';
+import { and, count, eq, isNotNull, notExists, notLike } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type { Library } from '../../content/reader';
 import { fromElsewhere } from '../accounts/people';
 import {
@@ -243,6 +244,8 @@ function factsOf(record: CaseRecord, family: Family) {
   };
 }
 
+const again = alias(caseFile, 'again');
+
 /** Proven causes of this shop's own closed cases of a family, by fault; what was taken over from another shop does not count. */
 export async function provenCauses(db: Reader, familyId: string): Promise<Record<string, number>> {
   const rows = await db
@@ -255,6 +258,8 @@ export async function provenCauses(db: Reader, familyId: string): Promise<Record
         eq(caseFile.familyId, familyId),
         isNotNull(caseFile.conclusionFault),
         notLike(caseFile.openedBy, `${fromElsewhere}%`),
+        // A vehicle that came back was not mended, whatever was proven then.
+        notExists(db.select({ id: again.id }).from(again).where(eq(again.cameFrom, caseFile.id))),
       ),
     )
     .groupBy(caseFile.conclusionFault);

@@ -20,7 +20,7 @@ import { isDemoData } from '../demo/demoPeople';
 import { prepareWorld } from '../demo/world';
 import { startSimulatedMeter } from '../shop/devices/simulatedMeter';
 import { BrokenContent } from '../library/documents';
-import { prepareContent } from '../library/preparedContent';
+import { prepareContent } from '../../content/prepared';
 import { log, toldAddress, toldOf } from '../base/log';
 import { notify } from '../acts/live';
 import { enterSimulatedMeter } from '../shop/meters';

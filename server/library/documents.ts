@@ -6,7 +6,7 @@ import type { Procedure } from '../../core/procedure';
 import type { Db, Reader } from '../db/open';
 import { document } from '../db/schema';
 import { log } from '../base/log';
-import { readShipped } from './preparedContent';
+import { readShipped } from '../../content/prepared';
 
 /** Content that can't be used stops the start; the message is for the person who edits it. */
 export class BrokenContent extends Error {}

@@ -4,6 +4,7 @@ import { type AbilityEntry, abilityEntries, isJudged } from '../../core/keys';
 import { type Ability, type DocumentPin, type Family, type KeyKind, mainFirst, type OnRecord } from '../../core/library';
 import type { Scan } from '../../core/codes';
 import type { KeyHere } from '../../core/procedure';
+import type { Kept as KeptOffer } from '../../core/options';
 import type { Made } from '../../core/replacement';
 import type { Reader, Tx } from '../db/open';
 import {
@@ -151,6 +152,10 @@ export interface CaseRecord {
   scans: ScanLine[];
   /** What was done and written down after parts were replaced, in order of time. */
   replacement: Made[];
+  /** What was offered, agreed to and declined, what the papers say, and what was heard afterwards, in order of time. */
+  offers: KeptOffer[];
+  /** The case that came back as this one. */
+  cameFrom: number | null;
   photos: PhotoLine[];
   states: { state: CaseState; reason: string; by: string; at: number }[];
   authority: { kind: string; note: string; by: string; at: number }[];
@@ -237,6 +242,7 @@ const wholeCases = (db: Reader, ids: number[]) =>
       counters: { orderBy: (r) => asc(r.id) },
       scans: { orderBy: (r) => asc(r.id), columns: { caseId: false } },
       replacement: { orderBy: (r) => asc(r.id), columns: { caseId: false, id: false } },
+      offers: { orderBy: (r) => asc(r.id), columns: { caseId: false, id: false } },
       photos: { orderBy: (x) => [asc(x.at), asc(x.id)], columns: { data: false, type: false, caseId: false } },
       states: { orderBy: (x) => asc(x.id) },
       authority: { orderBy: (a) => asc(a.id) },
@@ -302,6 +308,8 @@ function recordOf(c: Awaited<ReturnType<typeof wholeCases>>[number], name: (pers
     counters: c.counters.map((r) => ({ counter: r.counter, unit: r.unit, phase: r.phase, value: r.value, by: name(r.by), at: r.at })),
     scans: c.scans.map((s) => ({ ...s, by: name(s.by) })),
     replacement: c.replacement.map(({ entry, by, at }) => ({ ...entry, by: name(by), at })),
+    offers: c.offers.map(({ entry, by, at }) => ({ ...entry, by: name(by), at })),
+    cameFrom: c.cameFrom,
     photos: c.photos.map((p) => ({ ...p, by: name(p.by) })),
     states: c.states.map((x) => ({ state: x.state, reason: x.reason, by: name(x.by), at: x.at })),
     authority: c.authority.map((a) => ({ kind: a.kind, note: a.note, by: name(a.by), at: a.at })),

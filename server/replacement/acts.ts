@@ -1,10 +1,11 @@
 import type { Library } from '../../content/reader';
 import { align, differenceWords } from '../../core/copycheck';
-import { closedBecause, type Family } from '../../core/library';
+import { closedBecause, type Effect, type Family } from '../../core/library';
 import { type JobEntry, type JobPart, type JobStep, type Origin, variantWords } from '../../core/replacement';
 import { type Act, actOnce } from '../acts/commands';
 import { notify } from '../acts/live';
 import { Refused, refused } from '../base/expected';
+import { withinAgreement } from '../billing/agreed';
 import type { Db } from '../db/open';
 import { replacement } from '../db/schema';
 import { appendTest } from '../ledger/ledger';
@@ -24,18 +25,24 @@ interface Needs {
 }
 
 /** Adds what an act writes down to a case that is open. */
+/** What of an act goes beyond what the customer agreed to, if anything does. */
+type Reaches = (job: ReturnType<typeof jobOf>) => { title: string; effect: Effect } | undefined;
+
 async function record(
   { db, documents }: Needs,
   act: Act,
   caseId: number,
   what: { action: string; payload: unknown; detail?: Record<string, unknown> },
   entries: (record: CaseRecord, job: ReturnType<typeof jobOf>, family: Family) => JobEntry[],
-  shows: (family: Family) => { test: string; outcome: string; note: string }[] = () => [],
+  { shows = () => [], reaches }: { shows?: (family: Family) => { test: string; outcome: string; note: string }[]; reaches?: Reaches } = {},
 ): Promise<void> {
   await actOnce(db, act, { right: 'recordEvidence', ...what, payload: [caseId, what.payload], caseId }, async (tx) => {
     const known = await openCaseForChange(tx, caseId);
     const family = await documents.family(known.family, tx);
-    const made = entries(known, jobOf(known, family), family);
+    const job = jobOf(known, family);
+    const made = entries(known, job, family);
+    const next = reaches?.(job);
+    if (next) await withinAgreement(tx, known, family, next, act.now);
     if (known.replacement.length + made.length > mostEntries)
       throw refused(409, 'tooMany', `A case holds ${mostEntries} entries about replaced parts at most.`);
     await tx.insert(replacement).values(made.map((entry) => ({ caseId, entry, by: act.actor.id, at: act.now })));
@@ -60,7 +67,7 @@ export async function beginPlan(needs: Needs, act: Act, caseId: number, form: Pl
     if (!content) throw refused(409, 'noContent', `What the modules of “${family.title}” hold is not in the Library yet.`);
     return [planEntry(content, form, known)];
   };
-  await record(needs, act, caseId, { action: 'replacement planned', payload: form, detail }, entries, shows);
+  await record(needs, act, caseId, { action: 'replacement planned', payload: form, detail }, entries, { shows });
 }
 
 export const endPlan = (needs: Needs, act: Act, caseId: number, { reason }: { reason: string }): Promise<void> =>
@@ -124,18 +131,25 @@ export const recordCauses = (needs: Needs, act: Act, caseId: number, form: Cause
 
 /** How a step went. One that needs authority can't be said to be done without it. */
 export const answerStep = (needs: Needs, act: Act, caseId: number, form: StepForm): Promise<void> =>
-  record(needs, act, caseId, { action: 'replacement step answered', payload: form, detail: { ...form } }, (known, job) => {
-    const { step, ready } = stepIn(job, form.step);
-    if (form.answer === 'done') {
-      if (!ready)
-        throw refused(409, 'notReady', `“${step.title}” waits for steps that are not done yet. Leave those out first, with a reason, or do them.`);
-      const [closed] = closedBecause(step.effect, onRecord(known));
-      if (closed !== undefined) throw refused(409, 'authority', closed);
-    }
-    if ((form.answer === 'leftOut' || form.answer === 'failed') && form.note === '')
-      throw refused(400, 'required', form.answer === 'failed' ? 'Write down how it failed.' : 'Write down why it is left out.', 'note');
-    return [{ kind: 'step', ...form }];
-  });
+  record(
+    needs,
+    act,
+    caseId,
+    { action: 'replacement step answered', payload: form, detail: { ...form } },
+    (known, job) => {
+      const { step, ready } = stepIn(job, form.step);
+      if (form.answer === 'done') {
+        if (!ready)
+          throw refused(409, 'notReady', `“${step.title}” waits for steps that are not done yet. Leave those out first, with a reason, or do them.`);
+        const [closed] = closedBecause(step.effect, onRecord(known));
+        if (closed !== undefined) throw refused(409, 'authority', closed);
+      }
+      if ((form.answer === 'leftOut' || form.answer === 'failed') && form.note === '')
+        throw refused(400, 'required', form.answer === 'failed' ? 'Write down how it failed.' : 'Write down why it is left out.', 'note');
+      return [{ kind: 'step', ...form }];
+    },
+    { reaches: (job) => (form.answer === 'done' ? stepIn(job, form.step).step : undefined) },
+  );
 
 function worked(job: ReturnType<typeof jobOf>): NonNullable<typeof job> {
   if (!job) throw refused(409, 'noPlan', 'No plan is being worked in this case. Reload the page.');

@@ -1,11 +1,11 @@
-import { readContent } from '../../content/reader';
+import { shippedContent } from '../../content/shipped.testing';
 import { mostExplained } from '../../core/codes';
 import { parseCodesQuery } from '../cases/queries';
 import { parseReplacementQuery } from './query';
 import { keysAtHand } from './plan';
 import { viewReplacement } from './view';
 
-const { library } = readContent('content');
+const { library } = shippedContent();
 const dwell = library.replacements.get('transponder-dwell')!;
 const key = (tag: string, role: string, isNew = false) => ({ tag, role, isNew });
 const query = (text: string) => parseReplacementQuery(new URLSearchParams(text));

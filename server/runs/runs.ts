@@ -28,6 +28,7 @@ import { refused } from '../base/expected';
 import type { RunCommand } from './forms';
 import { append, withdrawal } from '../ledger/ledger';
 import { notify } from '../acts/live';
+import { withinAgreement } from '../billing/agreed';
 import { caseNumbers, readNumber } from '../ledger/numbers';
 import { may } from '../acts/rights';
 import type { Services } from '../services/services';
@@ -164,6 +165,7 @@ export async function startRun(
       const unfit = keysRefused(procedure.keys, here, keys);
       if (unfit !== null) throw refused(409, 'keysUnfit', unfit, 'keys');
       const family = await documents.family(record.family, tx);
+      await withinAgreement(tx, record, family, procedure, act.now);
       const profile = record.profile ? await documents.profile(record.profile, tx) : undefined;
       // What an earlier run of this case had to ask for is known now.
       const params = paramsAt(resolveParams(withNumbers(family, procedure), profile), await caseNumbers(tx, caseId));

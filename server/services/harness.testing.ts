@@ -1,11 +1,14 @@
 import { readings } from '../transfer/readings';
 import { randomUUID } from 'node:crypto';
-import { rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import { PGlite } from '@electric-sql/pglite';
+import { drizzle } from 'drizzle-orm/pglite';
 import pg from 'pg';
 import type { Act } from '../acts/commands';
 import { usUnits } from '../../core/units';
-import { ensureTemplate } from '../db/open';
+import { type Db, ensureTemplate } from '../db/open';
+import * as schema from '../db/schema';
 import { initialsOf } from '../accounts/people';
 import { hashSecret } from '../base/secret';
 import { nameKey } from '../accounts/signIn';
@@ -16,6 +19,8 @@ import { createCase } from '../cases/openCase';
 import type { Person } from '../acts/rights';
 import { openServices, type Services } from './services';
 import { insertBays, listBays, writeShop } from '../shop/shop';
+import { enterContent } from '../library/documents';
+import { contentName, readPrepared } from '../../content/prepared';
 import { fleetingFolder } from '../vault/keys';
 
 /** A cost that lets a test hash hundreds of passwords; the way is the same. */
@@ -39,8 +44,7 @@ export class Harness {
     const root = process.cwd();
     // On PGlite in memory, or on a database made for it at a PostgreSQL server.
     const url = server && (await makeDatabase(server));
-    const templates = join(root, '.cache/templates');
-    if (!url) await ensureTemplate(templates, join(root, 'server/db/migrations'));
+    const templates = url ? join(root, '.cache/templates') : await filledTemplates(root);
     const vault = fleetingFolder();
     const services = await openServices({
       root,
@@ -79,6 +83,24 @@ export class Harness {
   async openCase(more: Record<string, unknown> = {}, act = this.act()): Promise<number> {
     return (await createCase(this.db, this.services.library, act, intake(more))).id;
   }
+}
+
+/** A folder with an empty database that has the shipped content already, and the content as read: made once for all files of tests. */
+async function filledTemplates(root: string): Promise<string> {
+  const bare = join(root, '.cache/templates');
+  const content = join(root, 'content');
+  const empty = await ensureTemplate(bare, join(root, 'server/db/migrations'));
+  const templates = join(bare, `with-${contentName(content)}`);
+  const path = join(templates, basename(empty));
+  if (existsSync(path)) return templates;
+  readPrepared(content, templates);
+  const client = await PGlite.create({ loadDataDir: new Blob([readFileSync(empty)]) });
+  await enterContent(drizzle(client, { schema }) as unknown as Db, content, 0, templates);
+  const dump = await client.dumpDataDir('gzip');
+  await client.close();
+  writeFileSync(`${path}.${process.pid}`, Buffer.from(await dump.arrayBuffer()));
+  renameSync(`${path}.${process.pid}`, path);
+  return templates;
 }
 
 const databaseOf = (url: string) => new URL(url).pathname.slice(1);

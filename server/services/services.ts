@@ -9,7 +9,7 @@ import { sealed } from '../db/schema';
 import { moveToPresent } from '../db/world';
 import { forgetCommands } from '../acts/commands';
 import { type Documents, enterContent, openDocuments } from '../library/documents';
-import { contentName } from '../library/preparedContent';
+import { contentName } from '../../content/prepared';
 import { log } from '../base/log';
 import { type Live, openLive } from '../acts/live';
 import { type Cost, cost } from '../base/secret';

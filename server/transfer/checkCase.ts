@@ -21,6 +21,7 @@ export function nameProblems(form: CaseFileForm): Problem[] {
     'counters',
     'scans',
     'replacement',
+    'offers',
     'states',
     'abilities',
     'identifications',

@@ -3,6 +3,8 @@ import { getTableConfig, type PgColumn, type PgTable } from 'drizzle-orm/pg-core
 import { coverages, scannedModules } from '../../core/codes';
 import { mostEntries } from '../replacement/acts';
 import { entryField } from '../replacement/entries';
+import { mostOffers } from '../offers/acts';
+import { offerField } from '../offers/entries';
 import { abilities, abilityResults, counters, keyKinds } from '../../core/library';
 import {
   choice,
@@ -33,6 +35,7 @@ import {
   evidence,
   identification,
   measurement,
+  offer,
   part,
   repairActionKinds,
   replacement,
@@ -160,6 +163,7 @@ export const lists = {
     { later: true },
   ),
   replacement: of(replacement, [replacement.id], mostEntries, shape({ entry: needed(entryField), ...by }), { later: true }),
+  offers: of(offer, [offer.id], mostOffers, shape({ entry: needed(offerField), ...by }), { later: true }),
   states: of(
     stateChange,
     [stateChange.id],

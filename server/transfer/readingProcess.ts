@@ -1,6 +1,7 @@
 import { setPriority } from 'node:os';
 import workerpool from 'workerpool';
 import { answer } from '../reading/answer';
+import type { Paper } from '../reading/paper';
 import { readings } from './readings';
 
 /** The process that reads files: pages come first on a machine with few cores. */
@@ -14,5 +15,6 @@ workerpool.worker({
   yaml: (text: string) => answer(() => readings.yaml(text)),
   // Between processes a buffer arrives as plain bytes.
   caseFile: (file: Uint8Array) => answer(() => readings.caseFile(new Uint8Array(file))),
+  paper: (paper: Paper) => answer(() => readings.paper(paper)),
   photo: (file: Uint8Array) => answer(() => readings.photo(new Uint8Array(file))),
 });

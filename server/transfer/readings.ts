@@ -2,6 +2,7 @@ import type { Readings } from '../reading/files';
 import { parseYaml } from '../../content/reader';
 import type { Result } from '../../core/units';
 import { readCaseFile } from './caseFile';
+import { makePdf } from '../reading/paper';
 import { encodePhoto } from '../reading/picture';
 
 /**
@@ -12,4 +13,5 @@ export const readings: Readings = {
   yaml: (text: string): Result<unknown> => parseYaml(text),
   caseFile: readCaseFile,
   photo: encodePhoto,
+  paper: makePdf,
 };

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 import { LRUCache } from 'lru-cache';
-import { type Diagnosis, Diagnostician, type Explanation, firstBudget, type Situation, somethingElse } from '../../core/diagnosis';
+import { type Diagnosis, Diagnostician, type Explanation, firstBudget, type Situation, somethingElse, type Ways } from '../../core/diagnosis';
 import { IdleQueue } from '../base/idleQueue';
 import { log } from '../base/log';
 
@@ -33,6 +33,8 @@ export interface Weigher {
    * The same when nobody waits for another one, for a page that shows the first answer meanwhile; null where it is under way or would hold up this thread.
    */
   prefetch(situation: Named): Promise<Diagnosis> | null;
+  /** What acting now and testing further may cost; the same each time. */
+  ways(situation: Named): Promise<Ways>;
   /** What each entry says, and the priors before the shop's cases and before what was told. */
   explain(situation: Named): Explained;
   close(): Promise<void>;
@@ -81,6 +83,7 @@ export function openWeigher(worker?: string): Weigher {
   const first = new LRUCache<string, Diagnosis>(kept);
   const final = new LRUCache<string, Diagnosis>(kept);
   const words = new LRUCache<string, Explained>(kept);
+  const ways = new LRUCache<string, Promise<Ways>>(kept);
   const under = new Map<string, Promise<Diagnosis>>();
   const behindThread = worker === undefined ? null : new DiagnosisWorker(worker);
   const behind = new IdleQueue(() => under.size === 0);
@@ -97,7 +100,7 @@ export function openWeigher(worker?: string): Weigher {
       if (known) return Promise.resolve(known);
       const asked = under.get(name);
       if (asked) return asked;
-      const work = (behindThread ? behindThread.diagnose(situation) : Promise.resolve(new Diagnostician(situation).diagnose()))
+      const work = (behindThread ? behindThread.ask<Diagnosis>(situation) : Promise.resolve(new Diagnostician(situation).diagnose()))
         .then((diagnosis) => {
           final.set(name, diagnosis);
           return diagnosis;
@@ -110,6 +113,15 @@ export function openWeigher(worker?: string): Weigher {
       return work;
     },
     prefetch: (asked) => (behindThread === null || under.has(asked.name) ? null : behind.ask(asked.name, () => weigher.final(asked))),
+    ways({ name, situation }) {
+      const known = ways.get(name);
+      if (known) return known;
+      const work = behindThread ? behindThread.ask<Ways>(situation, true) : Promise.resolve(new Diagnostician(situation).ways());
+      ways.set(name, work);
+      // What failed is asked for again.
+      work.catch(() => ways.delete(name));
+      return work;
+    },
     explain({ name, situation }) {
       const known = words.get(name) ?? explain(situation);
       words.set(name, known);
@@ -124,17 +136,18 @@ export function openWeigher(worker?: string): Weigher {
 class DiagnosisWorker {
   private thread: Worker | null = null;
   private count = 0;
-  private readonly waiting = new Map<number, { resolve: (d: Diagnosis) => void; reject: (e: Error) => void }>();
+  private readonly waiting = new Map<number, { resolve: (answer: never) => void; reject: (e: Error) => void }>();
 
   constructor(private readonly file: string) {}
 
-  diagnose(situation: Situation): Promise<Diagnosis> {
+  /** @param ways what to go on may cost, in place of the diagnosis */
+  ask<T extends Diagnosis | Ways>(situation: Situation, ways?: true): Promise<T> {
     this.thread ??= this.start();
     this.count += 1;
     const id = this.count;
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });
-      this.thread!.postMessage({ id, situation });
+      this.thread!.postMessage({ id, situation, ...(ways ? { ways } : {}) });
     });
   }
 
@@ -145,10 +158,10 @@ class DiagnosisWorker {
   private start(): Worker {
     const thread = new Worker(this.file);
     thread.unref();
-    thread.on('message', ({ id, diagnosis, error }: { id: number; diagnosis?: Diagnosis; error?: string }) => {
+    thread.on('message', ({ id, answer, error }: { id: number; answer?: Diagnosis | Ways; error?: string }) => {
       const asked = this.waiting.get(id);
       this.waiting.delete(id);
-      if (diagnosis) asked?.resolve(diagnosis);
+      if (answer) asked?.resolve(answer as never);
       else asked?.reject(new Error(error));
     });
     const gone = (error: Error) => {

@@ -42,6 +42,7 @@ export const appendOnly = [
   'counter_reading',
   'scan',
   'replacement',
+  'offer',
   'state_change',
   'lamp_look',
   'lamp_reading',

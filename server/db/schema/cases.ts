@@ -1,7 +1,8 @@
 // A case: the vehicle or the parts, the people, and everything that came with them.
 import { sql } from 'drizzle-orm';
-import { boolean, doublePrecision, index, integer, json, pgTable, primaryKey, serial, text } from 'drizzle-orm/pg-core';
+import { type AnyPgColumn, boolean, doublePrecision, index, integer, json, pgTable, primaryKey, serial, text } from 'drizzle-orm/pg-core';
 import type { Scan } from '../../../core/codes';
+import type { OptionEntry } from '../../../core/options';
 import type { JobEntry } from '../../../core/replacement';
 import type { DocumentPin } from '../../../core/library';
 import { binary, moment, searchWords, versioned } from './columns';
@@ -64,6 +65,8 @@ export const caseFile = pgTable(
     /** How well the cause is known in the end, and which it was: a fault of the family, or that it was none of them. */
     conclusion: text().$type<Conclusion>(),
     conclusionFault: text('conclusion_fault'),
+    /** The case that came back as this one. */
+    cameFrom: integer('came_from').references((): AnyPgColumn => caseFile.id),
     search: searchWords(),
   },
   (t) => [
@@ -71,6 +74,7 @@ export const caseFile = pgTable(
     index('case_file_vehicle').on(t.vehicle, t.id),
     index('case_file_identification').on(t.identification),
     index('case_file_plate').on(t.plate),
+    index('case_file_came_from').on(t.cameFrom),
     index('case_file_search').using('gin', t.search),
   ],
 );
@@ -248,6 +252,23 @@ export const replacement = pgTable(
     at: moment('at').notNull(),
   },
   (t) => [index('replacement_case').on(t.caseId)],
+);
+
+/** Table. What was offered, agreed to and declined, what the papers say, and what was heard after the hand-over. */
+export const offer = pgTable(
+  'offer',
+  {
+    id: serial().primaryKey(),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    entry: versioned<OptionEntry>('entry', 'offer').notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('offer_case').on(t.caseId)],
 );
 
 /** Table. A photo, re-encoded when it came: nothing of the original file is kept. */

@@ -8,6 +8,7 @@ import {
   custody,
   customer,
   identification,
+  offer,
   part,
   photo,
   replacement,
@@ -35,6 +36,7 @@ export const caseTables = [
   lampLook,
   lampReading,
   measurement,
+  offer,
   part,
   person,
   photo,
@@ -53,6 +55,7 @@ export const caseFileRelations = relations(caseFile, ({ one, many }) => ({
   counters: many(counterReading),
   scans: many(scan),
   replacement: many(replacement),
+  offers: many(offer),
   photos: many(photo),
   states: many(stateChange),
   authority: many(authority),
@@ -76,6 +79,9 @@ export const counterReadingRelations = relations(counterReading, ({ one }) => ({
 export const scanRelations = relations(scan, ({ one }) => ({ case: one(caseFile, { fields: [scan.caseId], references: [caseFile.id] }) }));
 export const replacementRelations = relations(replacement, ({ one }) => ({
   case: one(caseFile, { fields: [replacement.caseId], references: [caseFile.id] }),
+}));
+export const offerRelations = relations(offer, ({ one }) => ({
+  case: one(caseFile, { fields: [offer.caseId], references: [caseFile.id] }),
 }));
 export const photoRelations = relations(photo, ({ one }) => ({ case: one(caseFile, { fields: [photo.caseId], references: [caseFile.id] }) }));
 export const stateChangeRelations = relations(stateChange, ({ one }) => ({

@@ -1,8 +1,8 @@
 import { appendFileSync, cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readContent } from '../../content/reader';
-import { contentName, prepareContent, readShipped } from './preparedContent';
+import { readContent } from './reader';
+import { contentName, prepareContent, readShipped } from './prepared';
 
 let folder: string;
 let content: string;

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { deserialize, serialize } from 'node:v8';
-import { type ReadContent, readContent } from '../../content/reader';
+import { type ReadContent, readContent } from './reader';
 
 /** A short name for exactly these files: another letter in one of them is another name. */
 export function contentName(folder: string): string {
@@ -22,6 +22,18 @@ const preparedPath = (folder: string, prepared: string): string => join(prepared
 export function readShipped(folder: string, prepared?: string): ReadContent {
   const path = prepared === undefined ? undefined : preparedPath(folder, prepared);
   return path !== undefined && existsSync(path) ? (deserialize(readFileSync(path)) as ReadContent) : readContent(folder);
+}
+
+/** What one of several places has prepared of exactly these files; undefined where none has. */
+export function readPreparedIn(folder: string, places: readonly string[]): ReadContent | undefined {
+  const path = existsSync(folder) ? places.map((p) => preparedPath(folder, p)).find((p) => existsSync(p)) : undefined;
+  return path === undefined ? undefined : (deserialize(readFileSync(path)) as ReadContent);
+}
+
+/** The same, prepared first where nobody has done so yet: for tests, each file of which would read all YAML anew. */
+export function readPrepared(folder: string, prepared: string): ReadContent {
+  if (!existsSync(preparedPath(folder, prepared))) prepareContent(folder, prepared);
+  return readShipped(folder, prepared);
 }
 
 /** Part of the build. Content with errors is not prepared: the start reads it and says what is wrong. */

@@ -1,0 +1,25 @@
+export { amountOf, type Option, optionBill, type OptionKind, optionKinds, type OptionRisk, type Span } from './option';
+export { chanceSaid, type OptionFacts, proposeOptions, spreadOf, type WayCost, wayCost } from './propose';
+export {
+  type AgreedOption,
+  type Agreement,
+  type AgreementWay,
+  agreementWays,
+  asksAgain,
+  caseBill,
+  type Kept,
+  type OptionChange,
+  type OptionEntry,
+  type PaperSection,
+  paperSections,
+  type Refusal,
+  settle,
+  type Settled,
+  type ShownOption,
+  type Signature,
+  signaturePath,
+  spentSoFar,
+  type Stayed,
+  stayedAnswers,
+  type WorkDone,
+} from './settle';

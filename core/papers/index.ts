@@ -1,0 +1,2 @@
+export type { PaperBlock } from './block';
+export { type PaperFacts, papersOf, writePapers } from './write';
