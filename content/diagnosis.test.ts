@@ -1,7 +1,7 @@
 import { Diagnostician, faultFigures, firstBudget, type Finding, type Situation, simulate, compile, somethingElse } from '../core/diagnosis';
 import { resolveParams, valuesOf } from '../core/library';
 import { shippedContent } from './shipped.testing';
-import { often } from '../core/units/often.testing';
+import { often } from './often.testing';
 
 const { library } = shippedContent();
 const families = [...library.families.values()];

@@ -2,7 +2,7 @@ import { type Candidate, cantSee, held, identify, modelOf } from '../core/identi
 import type { Feature } from '../core/library';
 import { shippedContent } from './shipped.testing';
 import { generator } from '../core/units';
-import { often } from '../core/units/often.testing';
+import { often } from './often.testing';
 
 const { library, errors } = shippedContent();
 const families: Candidate[] = [...library.families.values()];

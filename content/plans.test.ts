@@ -5,7 +5,7 @@ import { type AtHand, type FactName, type ModuleName, moduleNames, type Origin, 
 import { heldBackReplacements } from './heldBackPlans.testing';
 import { plannedReplacements } from './plans.testing';
 import { shipped } from './session.testing';
-import { often } from '../core/units/often.testing';
+import { often } from './often.testing';
 
 /** What is at hand, from a list as the command line takes it. */
 function atHand(list: readonly string[] | undefined): AtHand | undefined {

@@ -203,6 +203,7 @@ test.describe('every act, twice at once', () => {
       '/shop',
       '/shop/meters',
       '/shop/prices',
+      '/shop/learned',
       '/shop/people',
     ])
       twice.push(...(await everyButton(page, address, acts)));

@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
-import { resolveParams, valuesOf } from '../core/library';
+import { type FaultDefinition, resolveParams, valuesOf } from '../core/library';
+import { inSentence } from '../core/units';
 import { readContent } from '../content/reader';
 import { follow } from './follow';
 import { alive, choose, expect, proposed, test } from './harness';
@@ -12,6 +13,8 @@ interface Walk extends Vehicle {
   /** What the caller says, and what is ticked on the call sheet, by question. */
   words: string;
   told: [question: string, answer: string][];
+  /** The customer is asked before the first fix or run. */
+  agrees?: true;
 }
 
 /** Seven system types that have little in common, each with a fault that is typical for it; the person only does what the page proposes. */
@@ -19,6 +22,7 @@ const walks: Walk[] = [
   {
     family: 'pellet',
     fault: 'pelletWorn',
+    agrees: true,
     key: 'A',
     words: 'Waits some minutes, then starts, then refuses again.',
     told: [['What happens when it is started?', "Nothing, doesn't crank"]],
@@ -27,6 +31,7 @@ const walks: Walk[] = [
   {
     family: 'ring',
     fault: 'coilOpen',
+    agrees: true,
     words: 'It cranks and does not start, with both keys.',
     told: [
       ['What happens when it is started?', 'Cranks, does not start'],
@@ -46,6 +51,7 @@ const walks: Walk[] = [
   {
     family: 'rearm-fob',
     fault: 'walkedOff',
+    agrees: true,
     words: 'Doors open, then the dash stays dead.',
     told: [['What does the dash do when you switch it on?', 'Dark']],
     shows: { lamp: 'lockedDown', unlockPress: 'wakes' },
@@ -61,6 +67,7 @@ const walks: Walk[] = [
   {
     family: 'engine-immobilizer',
     fault: 'engineUnpaired',
+    agrees: true,
     words: 'A new ECM is in, and it does not start with either key.',
     told: [
       ['And with another key?', 'The same'],
@@ -83,6 +90,14 @@ for (const walk of walks) {
     // Everything that was done stands in the report, under its own name.
     const report = page.getByRole('main');
     for (const title of new Set(done)) await expect(report).toContainText(title);
+    if (!walk.agrees) return;
+    await expect(report).toContainText('Agreed on the phone');
+    await page.goto(`${path}/papers`);
+    await alive(page);
+    const sheet = page.getByRole('article', { name: 'For the customer' });
+    await expect(sheet).toContainText(`The cause of the no-start: ${inSentence(fault.title)} (proven).`);
+    for (const part of ['What we did', 'What we did not do', 'What we advise', 'Your keys', 'Bill', 'Total', 'Agreed on'])
+      await expect(sheet).toContainText(part);
   });
 }
 
@@ -110,12 +125,29 @@ async function fromCall(page: Page, { family, words, told }: Walk): Promise<stri
   return new URL(page.url()).pathname;
 }
 
+/** Asks the customer: the fix that is proposed, or what stands first where that is no option of its own, on the phone and without a limit. */
+async function agreeOn(page: Page, path: string, fault: FaultDefinition): Promise<void> {
+  await page.goto(`${path}/options`);
+  await alive(page);
+  const boxes = page.getByRole('list', { name: 'Options' }).getByRole('checkbox');
+  const wanted = boxes.and(page.getByRole('checkbox', { name: `Fix: ${inSentence(fault.title)}` }));
+  await ((await wanted.count()) > 0 ? wanted.first() : boxes.first()).check();
+  const said = page.getByRole('region', { name: 'What the customer says' });
+  await said.getByRole('radio', { name: 'On the phone' }).check();
+  await said.getByLabel('What was said').fill('Go ahead with that.');
+  await said.getByRole('button', { name: 'Record the agreement' }).click();
+  await expect(page.getByText('The agreement is in the case.')).toBeVisible();
+  await page.goto(path);
+  await expect(page.getByRole('region', { name: 'About this case' })).toContainText('Agreed');
+}
+
 /** Does what is proposed until the car can be handed over; returns the titles of what was done. */
 async function toHandOver(page: Page, path: string, walk: Walk, advance: (s: number) => Promise<void>): Promise<string[]> {
   const family = families.get(walk.family)!;
   const params = valuesOf(resolveParams(family));
   const titles: string[] = [];
   const made = new Set<string>();
+  let asked = !walk.agrees;
   for (let step = 0; step < 60; step += 1) {
     await page.waitForURL(path);
     const title = await proposed(page);
@@ -126,6 +158,11 @@ async function toHandOver(page: Page, path: string, walk: Walk, advance: (s: num
     // A test is nothing to get, and what was done is not advised again.
     for (const t of family.tests) expect(sofar).not.toContain(`Get ${t.title}:`);
     if (title === 'Hand over the car.') expect(sofar).not.toMatch(/So far|or instead/);
+    if (!asked && (fixed || procedure)) {
+      await agreeOn(page, path, fixed ?? family.faults!.find((f) => f.cure.procedure === procedure!.id)!);
+      asked = true;
+      continue;
+    }
     if (test) {
       const key = test.perKey ? await next(page).locator('fieldset input:checked').getAttribute('value') : null;
       const name = key === null ? test.id : `${test.id}@${key}`;

@@ -91,7 +91,9 @@ function chromium() {
   const path = process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell';
   if (existsSync(path)) return true;
   if (process.getuid?.() !== 0) {
-    console.error(`The browser tests need Chromium at ${path}. Install it (Debian: apt-get install chromium-headless-shell) or set CHROMIUM to its path.`);
+    console.error(
+      `The browser tests need Chromium at ${path}. Install it (Debian: apt-get install chromium-headless-shell) or set CHROMIUM to its path.`,
+    );
     return false;
   }
   return apt('chromium-headless-shell') && existsSync(path);

@@ -102,7 +102,7 @@ export function About({ page }: { page: CasePage }) {
       </dl>
       <p className={styles.links}>
         <Link to={`/cases/${record.id}/papers`}>Papers</Link>
-        {record.state === 'closed' && <Link to={`/cases/${record.id}/after`}>Afterwards</Link>}
+        {record.state === 'closed' && <Link to={`/cases/${record.id}/after`}>Look back</Link>}
         <Link to={`/cases/${record.id}/report`}>Report</Link>
         <Link to={`/cases/${record.id}/intake`}>Intake</Link>
         {record.state === 'open' && record.kind === 'vehicle' && <Link to={`/cases/${record.id}/verify`}>Verify the keys</Link>}

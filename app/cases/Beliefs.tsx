@@ -142,6 +142,14 @@ const decibans = (x: number): string => `${x < 0 ? '−' : '+'}${Math.abs(x).toF
 function startedAt(weighed: Weighed, belief: Weighed['beliefs'][number], fault: string): string {
   const family = formatChance(weighed.explained.familyPriors[belief.id] ?? 0);
   const cases = Object.values(weighed.proven).reduce((a, b) => a + b, 0);
-  const own = cases === 0 ? 'no proven case of this shop yet' : `${weighed.proven[fault] ?? 0} of ${cases} proven cases of this shop`;
+  // Cases of other shops count in parts.
+  const short = (n: number) => Math.round(n * 10) / 10;
+  const counted =
+    cases === 0 ? 'no proven case of this shop yet' : `${short(weighed.proven[fault] ?? 0)} of ${short(cases)} proven cases of this shop`;
+  const { line, answers, times } = weighed.taught;
+  const more = [line > 0 && `${line} of this vehicle line`, answers > 0 && `${answers} answers`, times > 0 && `${times} counted times`].filter(
+    Boolean,
+  );
+  const own = more.length === 0 ? counted : `${counted} (with ${more.join(', ')})`;
   return `Started at ${formatChance(belief.prior)}: ${family} in this system type, ${own}, and what changed before. Now ${formatChance(belief.p)}.`;
 }

@@ -5,18 +5,11 @@ import type { AgreementWay, ShownOption, Signature } from '../../core/options';
 import { Choice } from '../ui/Choice';
 import type { useAct } from '../ui/useAct';
 import { later } from '../ui/later';
-import type { OptionsData } from './options';
+import { waySays } from './waySays';
 import styles from './options.module.css';
 import type { useTyped } from './typed';
 
 const SignatureField = later(() => import('./SignatureField'), <p className="quiet">The field for the signature is loading.</p>);
-
-export const waySays: Readonly<Record<AgreementWay, string>> = {
-  signature: 'Signs here',
-  phone: 'On the phone',
-  message: 'By message',
-  inPerson: 'Said it here, unsigned',
-};
 
 /** What the customer says to the chosen options: agreed with a limit, or nothing more wanted. */
 export function Agree({
@@ -26,7 +19,7 @@ export function Agree({
   act,
   money,
 }: {
-  d: OptionsData;
+  d: { customer: string; currency: string; diagnosisTotal: number };
   shown: readonly ShownOption[];
   typed: ReturnType<typeof useTyped>;
   act: ReturnType<typeof useAct>;

@@ -1,7 +1,7 @@
 import type { Agreement, Refusal } from '../../core/options';
 import { useTimes } from '../ui/clock';
 import { Signed } from './Signed';
-import { waySays } from './Agree';
+import { waySays } from './waySays';
 import styles from './options.module.css';
 
 /** Everything that the customer said, the latest first; an earlier agreement stays beside the one that took its place. */

@@ -45,13 +45,13 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     ways,
     diagnosis: work.filter((w) => w.part === 'diagnosis'),
     diagnosisTotal: diagnosisBill.total,
+    billedMinutes: diagnosisBill.lines.reduce((n, l) => n + (l.minutes ?? 0), 0),
     billTotal: bill.total,
     spent,
     askAgain,
     now: services.clock.now(),
   };
 }
-export type OptionsData = Route.ComponentProps['loaderData'];
 
 export async function action(args: Route.ActionArgs) {
   const id = caseId(args.params.caseId);
@@ -106,7 +106,8 @@ export default function Options({ loaderData: d }: Route.ComponentProps) {
       </p>
       <details className={styles.soFar}>
         <summary>
-          Diagnosis so far: {Math.round(minutes)} min, {money(d.diagnosisTotal)}. It is on the bill whatever is chosen.
+          Diagnosis so far: {Math.round(minutes)} min{d.billedMinutes > minutes && `, billed as ${d.billedMinutes} min`}, {money(d.diagnosisTotal)}.
+          It is on the bill whatever is chosen.
         </summary>
         {d.diagnosis.length === 0 ? (
           <p>No test is recorded yet.</p>

@@ -4,9 +4,11 @@ import { useState } from 'react';
 import { Link, redirect } from 'react-router';
 import type { Stayed } from '../../core/options';
 import { lookBack } from '../../server/offers/acts';
-import { parseLookBackForm } from '../../server/offers/forms';
+import { parseLeaveOut, parseLookBackForm } from '../../server/offers/forms';
 import { cameBack, cameBackAs } from '../../server/cases/cameBack';
 import { parseCameBack } from '../../server/cases/forms';
+import { leaveOut } from '../../server/learning/lessons';
+import { lessonState } from '../../server/learning/view';
 import { lookBackAfterMs } from '../../server/papers/files';
 import { here } from '../../server/http/requestContext';
 import { caseId, caseOf } from '../cases/caseId.server';
@@ -18,9 +20,9 @@ import { useAct } from '../ui/useAct';
 import type { Route } from './+types/after';
 import styles from './after.module.css';
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Afterwards${loaderData ? `, case ${loaderData.number}` : ''} · Bloodstone` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Look back${loaderData ? `, case ${loaderData.number}` : ''} · Bloodstone` }];
 export const handle = {
-  place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, afterwards`, detail: vehicle }),
+  place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, look back`, detail: vehicle }),
 };
 
 export async function loader({ params, context }: Route.LoaderArgs) {
@@ -35,6 +37,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     askAt: record.closedAt === null ? null : record.closedAt + lookBackAfterMs,
     keys: record.keys.map((k) => k.tag),
     heard: record.offers.filter((e) => e.kind === 'lookBack'),
+    lesson: await lessonState(services.database.db, record.id),
     back: await cameBackAs(services.database.db, record.id),
   };
 }
@@ -45,8 +48,16 @@ export async function action(args: Route.ActionArgs) {
   const { db } = services.database;
   const answer = await acting('/cases/:caseId/after', args, {
     heard: async ({ form, act }): Promise<{ said: string; opened?: number }> => {
-      await lookBack(db, act(), id, parseLookBackForm(form));
+      await lookBack(db, services.documents, act(), id, parseLookBackForm(form));
       return { said: 'It is in the case.' };
+    },
+    leaveOut: async ({ form, act }): Promise<{ said: string; opened?: number }> => {
+      await leaveOut(db, act(), id, parseLeaveOut(form).reason);
+      return { said: 'Left out.' };
+    },
+    learnAgain: async ({ act }): Promise<{ said: string; opened?: number }> => {
+      await leaveOut(db, act(), id, null);
+      return { said: 'It counts again.' };
     },
     cameBack: async ({ form, act }): Promise<{ said: string; opened?: number }> => {
       const { id: opened } = await cameBack(db, services.library, act(), id, parseCameBack(form));
@@ -116,48 +127,11 @@ export default function After({ loaderData: d }: Route.ComponentProps) {
               for the shop.
             </p>
           ) : (
-            <section className={styles.back} aria-labelledby="back">
-              <h2 id="back">The vehicle is here again</h2>
-              <p>
-                A new case opens with the vehicle, its system and its keys, linked to this one. What was proven here is withdrawn from what the shop
-                has learned.
-              </p>
-              <form
-                className={styles.form}
-                noValidate
-                onSubmit={(event) => {
-                  event.preventDefault();
-                  const form = new FormData(event.currentTarget);
-                  act.sendJson({ intent: 'cameBack', words: String(form.get('words') ?? ''), keys: form.getAll('keys').map(String) });
-                }}
-              >
-                <TextField
-                  name="words"
-                  label="Customer concern"
-                  required
-                  multiline
-                  error={'words' in act.errors}
-                  helperText={act.errors.words ?? 'In the customer’s words.'}
-                  slotProps={{ htmlInput: { maxLength: 2000 } }}
-                />
-                {d.keys.length > 0 && (
-                  <fieldset className={styles.keys}>
-                    <legend>Keys that came with it</legend>
-                    {d.keys.map((tag) => (
-                      <Choice key={tag} type="checkbox" name="keys" value={tag} defaultChecked>
-                        tag {tag}
-                      </Choice>
-                    ))}
-                  </fieldset>
-                )}
-                <Button type="submit" variant="outlined" loading={act.busy} sx={{ justifySelf: 'start' }}>
-                  Open the linked case
-                </Button>
-              </form>
-            </section>
+            <CameBack keys={d.keys} act={act} />
           )}
         </>
       )}
+      {d.lesson && <Lesson leftOut={d.lesson.leftOut} act={act} />}
       {d.heard.length > 0 && (
         <section aria-labelledby="heard">
           <h2 id="heard">Heard so far</h2>
@@ -172,5 +146,92 @@ export default function After({ loaderData: d }: Route.ComponentProps) {
         </section>
       )}
     </div>
+  );
+}
+
+type Act = ReturnType<typeof useAct<typeof action>>;
+
+/** Whether the shop learns from the case; a person may leave it out, with a reason. */
+function Lesson({ leftOut, act }: { leftOut: string | null; act: Act }) {
+  return (
+    <section className={styles.back} aria-labelledby="learning">
+      <h2 id="learning">What the shop learns from it</h2>
+      {leftOut === null ? (
+        <form
+          className={styles.form}
+          noValidate
+          onSubmit={(event) => {
+            event.preventDefault();
+            act.sendJson({ intent: 'leaveOut', reason: String(new FormData(event.currentTarget).get('reason') ?? '') });
+          }}
+        >
+          <p>
+            Its cause, answers and times count in the estimates of <Link to="/shop/learned">later cases</Link>.
+          </p>
+          <TextField
+            name="reason"
+            label="Don’t learn from this case, because"
+            error={'reason' in act.errors}
+            helperText={act.errors.reason ?? 'Without names.'}
+            slotProps={{ htmlInput: { maxLength: 300 } }}
+          />
+          <Button type="submit" color="inherit" variant="outlined" loading={act.busy} sx={{ justifySelf: 'start' }}>
+            Leave it out
+          </Button>
+        </form>
+      ) : (
+        <>
+          <p>Left out: {leftOut}</p>
+          <Button variant="outlined" loading={act.busy} sx={{ justifySelf: 'start' }} onClick={() => act.sendJson({ intent: 'learnAgain' })}>
+            Learn from it again
+          </Button>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** The vehicle is here again: a case of its own, linked to this one. */
+function CameBack({ keys, act }: { keys: readonly string[]; act: Act }) {
+  return (
+    <section className={styles.back} aria-labelledby="back">
+      <h2 id="back">The vehicle is here again</h2>
+      <p>
+        A new case opens with the vehicle, its system and its keys, linked to this one. What was proven here is withdrawn from what the shop has
+        learned.
+      </p>
+      <form
+        className={styles.form}
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          const form = new FormData(event.currentTarget);
+          act.sendJson({ intent: 'cameBack', words: String(form.get('words') ?? ''), keys: form.getAll('keys').map(String) });
+        }}
+      >
+        <TextField
+          name="words"
+          label="Customer concern"
+          required
+          multiline
+          error={'words' in act.errors}
+          helperText={act.errors.words ?? 'In the customer’s words.'}
+          slotProps={{ htmlInput: { maxLength: 2000 } }}
+        />
+        {keys.length > 0 && (
+          <fieldset className={styles.keys}>
+            <legend>Keys that came with it</legend>
+            {keys.map((tag) => (
+              <Choice key={tag} type="checkbox" name="keys" value={tag} defaultChecked>
+                tag {tag}
+              </Choice>
+            ))}
+          </fieldset>
+        )}
+        <Button type="submit" variant="outlined" loading={act.busy} sx={{ justifySelf: 'start' }}>
+          Open the linked case
+        </Button>
+      </form>
+    </section>
   );
 }

@@ -15,6 +15,7 @@ export function ShopNav() {
   const rooms = [
     { to: '/shop', name: 'Shop', open: true },
     { to: '/shop/prices', name: 'Prices', open: true },
+    { to: '/shop/learned', name: 'What we learned', open: true },
     { to: '/shop/meters', name: 'Meters and drawer', open: true },
     { to: '/shop/me', name: 'My account', open: true },
     { to: '/shop/people', name: 'People', open: shell?.rooms.people },

@@ -2,7 +2,7 @@ import { generator } from '../units';
 import { codesInFields } from './fields';
 import { findCodes, mostCharacters } from './find';
 import type { FoundCode, FoundCodes } from './inText';
-import { often } from '../units/often.testing';
+import { often } from '../../content/often.testing';
 
 const brief = ({ code, failureType, module, status, statusByte }: FoundCode) =>
   [failureType === undefined ? code : `${code}-${failureType}`, module, status, statusByte].filter((part) => part !== undefined).join(' ');

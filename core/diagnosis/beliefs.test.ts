@@ -1,5 +1,6 @@
 import { counted, explain, type Finding, fitOf, modelAfter, UnknownFinding, weigh } from './beliefs';
-import { compile, type Opening, priorWeight } from './compile';
+import { compile, type Opening } from './compile';
+import { weights } from './learned';
 import { generator } from '../units';
 import { family, fault, testOf } from './small.testing';
 
@@ -32,8 +33,43 @@ describe('posteriors worked by hand', () => {
   it('learns from the proven cases of the shop', () => {
     const compiled = compile(two, {}, { ...opening, proven: { open: 8, somethingElse: 2 } });
     // (40 · 0.4 + 8) / 50 = 0.48; 40 · 0.4 / 50 = 0.32; (40 · 0.2 + 2) / 50 = 0.2.
-    expect(priorWeight).toBe(40);
+    expect(weights.priors).toBe(40);
     close(weigh(compiled, []), [0.48, 0.32, 0.2]);
+  });
+
+  it('changes nothing below five proven cases', () => {
+    close(weigh(compile(two, {}, { ...opening, proven: { open: 4 } }), []), [0.4, 0.4, 0.2]);
+    close(weigh(compile(two, {}, { ...opening, proven: { open: 5 } }), []), [(16 + 5) / 45, 16 / 45, 8 / 45]);
+  });
+
+  it('learns from the cases of a vehicle line, from eight on', () => {
+    const learned = { line: { dead: 8 }, slips: {}, testMinutes: {}, fixMinutes: {} };
+    // Of the type 0.48, 0.32, 0.2; then (20 · 0.48) / 28 and so on.
+    close(weigh(compile(two, {}, { ...opening, proven: { open: 8, somethingElse: 2 }, learned }), []), [
+      (20 * 0.48) / 28,
+      (20 * 0.32 + 8) / 28,
+      (20 * 0.2) / 28,
+    ]);
+    close(
+      weigh(compile(two, {}, { ...opening, proven: { open: 8, somethingElse: 2 }, learned: { ...learned, line: { dead: 7 } } }), []),
+      [0.48, 0.32, 0.2],
+    );
+  });
+
+  it('takes slips and minutes from what was counted, each with the weight of the content, and only where five cases are proven', () => {
+    const learned = {
+      line: {},
+      slips: { field: { n: 100, off: 18 } },
+      testMinutes: { field: { n: 8, sum: 80 } },
+      fixMinutes: { open: { n: 8, sum: 800 } },
+    };
+    const test = two.tests[0]!;
+    const taught = compile(two, {}, { ...opening, proven: { open: 5 }, learned });
+    // (100 · 0.02 + 18) / 200 = 0.1, where the test says nothing of its own; half of both minutes.
+    expect(taught.tests[0]!.test.humanError).toBeCloseTo((100 * (test.humanError ?? 0.02) + 18) / 200, 12);
+    expect(taught.tests[0]!.test.minutes).toBe((test.minutes + 10) / 2);
+    expect(taught.hypotheses[0]!.repair.minutes).toBe((two.faults![0]!.cure.minutes + 100) / 2);
+    expect(compile(two, {}, { ...opening, proven: { open: 4 }, learned }).tests[0]!.test).toBe(test);
   });
 
   it('puts human error into the chances', () => {

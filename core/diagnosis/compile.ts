@@ -1,4 +1,5 @@
 import { type Family, type FaultDefinition, gates, type ParamValues, type TestDefinition } from '../library';
+import { isTaught, type Learned, learnedShare, withLearned } from './learned';
 import { type Model, type ModelTest, rowEntropy } from './model';
 import { rowOf, statementChances, usualHumanError, withHumanError } from './rows';
 
@@ -35,6 +36,8 @@ export interface Opening {
   ratePerMinute: number;
   /** Proven cases of this shop by fault: how often each was the cause. */
   proven?: Readonly<Record<string, number>>;
+  /** What else they taught: of this vehicle line, how often answers are mistaken, what things take. */
+  learned?: Learned;
 }
 
 /** A family as numbers, for one case. */
@@ -56,12 +59,6 @@ export interface Compiled {
 }
 
 /**
- * As many cases of experience as the family's priors are worth, beside the shop's own. Our own choice: after this many proven cases the shop's own
- * counts weigh as much as the estimate of the content.
- */
-export const priorWeight = 40;
-
-/**
  * What it weighs to hand on a vehicle whose fault could have been found here: the customer comes back, or never does. Our own choice, in money, about
  * two hours of work.
  */
@@ -80,7 +77,9 @@ export const leastChance = 1e-9;
  * Turns a family's faults and tests into a model.
  * @throws RangeError when the family has no faults
  */
-export function compile(family: Family, params: ParamValues, opening: Opening): Compiled {
+export function compile(written: Family, params: ParamValues, opening: Opening): Compiled {
+  const proven = opening.proven ?? {};
+  const family = opening.learned && isTaught(proven) ? withLearned(written, opening.learned) : written;
   if (!family.faults?.length) throw new RangeError(`The system type "${family.id}" has no faults, so there is nothing to weigh.`);
   const keys: (string | undefined)[] = opening.keys.length > 0 ? [...new Set(opening.keys)] : [undefined];
   const hypotheses = family.faults.flatMap((fault) =>
@@ -92,9 +91,7 @@ export function compile(family: Family, params: ParamValues, opening: Opening): 
   const share = (fault: FaultDefinition) => (fault.perKey ? 1 / keys.length : 1);
   const total = family.faults.reduce((n, f) => n + f.prior, 0);
   const own = hypotheses.map((h) => (h.fault.prior / total) * (1 - elsewhere.prior) * share(h.fault));
-  const counts = Object.values(opening.proven ?? {}).reduce((a, b) => a + b, 0);
-  // Dirichlet prior with the family's shares as its mean (Gelman et al., "Bayesian Data Analysis", 3rd ed., section 3.4).
-  const learnt = (prior: number, id: string, part: number) => (priorWeight * prior + (opening.proven?.[id] ?? 0) * part) / (priorWeight + counts);
+  const learnt = (prior: number, id: string, part: number) => learnedShare(prior, id, part, proven, opening.learned?.line ?? {});
   const before = hypotheses.map((h, i) => learnt(own[i]!, h.fault.id, share(h.fault)));
   const weighed = hypotheses.map((h, i) => ({ fault: h.fault, prior: before[i]! }));
   // What was told counts for and against; "something else" is told of as the faults are on average.

@@ -1,6 +1,7 @@
 export { assess, type Assessment, type CaseFacts, type EvidenceEntry, type LinkStatus, type Proposal, standing } from './assess';
 export { type Explanation, type Finding, type Fit, UnknownFinding } from './beliefs';
-export { compile, type Compiled, type Hypothesis, priorWeight, somethingElse } from './compile';
+export { compile, type Compiled, type Hypothesis, type Opening, somethingElse } from './compile';
+export { isTaught, type Learned, learnedShare, learnFrom, lineFrom, type Times, weights, withLearned } from './learned';
 export { type Advice, type AtHand, type Belief, Diagnostician, type Diagnosis, immobilizerGroups, type NextTest, type Situation } from './diagnose';
 export { type FaultFigures, faultFigures } from './figures';
 export { type Cured, guide, refusedKeys, type Step } from './guide';
@@ -14,6 +15,7 @@ export { triesInARow } from './inARow';
 export { type Proof, type ProofEntry, proofOf, type Standing } from './proof';
 export { randomModel, regimes } from './randomModel';
 export { Ranking } from './rank';
-export { policyNames, type PolicyName, simulate, type Simulation, type SimulationResult, type Tally } from './simulate';
+export { policyNames, type PolicyName, simulate, type Simulation, type SimulationResult, type Tally, workedVehicles } from './simulate';
+export { rowOf } from './rows';
 export type { Spent, Ways } from './ways';
 export { divergence, tellableBits, tellableFaults } from './tellable';

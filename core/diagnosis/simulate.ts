@@ -24,6 +24,8 @@ export interface Simulation {
   /** How far the vehicle's own chances may lie off the model's, e.g. 0.3. */
   disturbed?: number;
   budget?: Budget;
+  /** The vehicles as they are, where they are others than the model takes them for: of the same system type and keys. What is done to them costs what it costs there. */
+  vehicles?: Compiled;
   /** Called now and then with the trials done. */
   progress?: (done: number) => void;
 }
@@ -88,10 +90,10 @@ export const simulationBudget: Budget = { weighings: 600, depth: 1, breadth: [4,
 export function simulate(compiled: Compiled, simulation: Simulation): SimulationResult {
   const tellable = tellableFaults(compiled);
   const decide = decider(compiled, simulation, generator(simulation.seed));
-  const vehicle = simulation.disturbed ? disturb(compiled, simulation.disturbed, generator(simulation.seed + 1)) : compiled;
+  const vehicle = simulation.vehicles ?? (simulation.disturbed ? disturb(compiled, simulation.disturbed, generator(simulation.seed + 1)) : compiled);
   const trials: Trial[] = [];
   for (let i = 0; i < simulation.trials; i += 1) {
-    trials.push(trial(compiled, vehicle, simulation, decide, tellable, seedOf(simulation.seed, i)));
+    trials.push(workThrough(compiled, vehicle, simulation, decide, tellable, seedOf(simulation.seed, i)).done);
     if (i % 50 === 49) simulation.progress?.(i + 1);
   }
   return {
@@ -120,6 +122,21 @@ function seedOf(...parts: readonly number[]): number {
   h ^= h >>> 13;
   h = Math.imul(h, 0xc2b2ae35);
   return (h ^ (h >>> 16)) | 0;
+}
+
+/** A shop's history: vehicles worked on by the engine, each with what was wrong and what was found, in order. Only those with one fault that was fixed. */
+export function workedVehicles(
+  compiled: Compiled,
+  simulation: Omit<Simulation, 'policy' | 'fixed'>,
+): { fault: number; findings: Finding[]; seed: number }[] {
+  const full: Simulation = { ...simulation, policy: 'engine', fixed: [] };
+  const decide = decider(compiled, full, generator(full.seed));
+  const tellable = compiled.hypotheses.map(() => true);
+  return Array.from({ length: full.trials }, (_, i) => i).flatMap((i) => {
+    const seed = seedOf(full.seed, i);
+    const { truth, findings, done } = workThrough(compiled, full.vehicles ?? compiled, full, decide, tellable, seed);
+    return done.kind === 'single' && done.conclusion === 'solved' ? [{ fault: truth[0]!, findings, seed }] : [];
+  });
 }
 
 type Decide = (findings: readonly Counted[], weights: Float64Array, open: readonly number[]) => Action;
@@ -160,10 +177,25 @@ function decider(compiled: Compiled, { policy, fixed, budget = simulationBudget 
   };
 }
 
-function trial(compiled: Compiled, vehicle: Compiled, simulation: Simulation, decide: Decide, tellable: readonly boolean[], seed: number): Trial {
+/** One vehicle worked on to its end: what was wrong with it (numbers of hypotheses), what was found on the way, and how it went. */
+interface Worked {
+  truth: number[];
+  findings: Finding[];
+  done: Trial;
+}
+
+function workThrough(
+  compiled: Compiled,
+  vehicle: Compiled,
+  simulation: Simulation,
+  decide: Decide,
+  tellable: readonly boolean[],
+  seed: number,
+): Worked {
   const draw = generator(seed);
   const { model, hypotheses, tests } = compiled;
-  const priors = [...model.faults.map((f) => f.prior), model.elsePrior];
+  const real = vehicle.model;
+  const priors = [...real.faults.map((f) => f.prior), real.elsePrior];
   const first = pick(priors, draw);
   const named = (f: number) => f < hypotheses.length;
   const truth = [first];
@@ -175,7 +207,7 @@ function trial(compiled: Compiled, vehicle: Compiled, simulation: Simulation, de
     truth.push(second);
   }
   const kind = !named(first) ? 'else' : truth.length > 1 ? 'two' : 'single';
-  const right = truth.reduce((n, f) => n + (named(f) ? model.faults[f]!.repair : model.refer![f]!), 0);
+  const right = truth.reduce((n, f) => n + (named(f) ? real.faults[f]!.repair : real.refer![f]!), 0);
   const remaining = new Set(truth);
   const done: Trial = {
     kind,
@@ -196,10 +228,11 @@ function trial(compiled: Compiled, vehicle: Compiled, simulation: Simulation, de
   const make = (t: number) => {
     const test = model.tests[t]!;
     const doable = tests[t]!;
-    const { independent, minutes } = doable.test;
+    const { independent } = doable.test;
+    const { minutes } = vehicle.tests[t]!.test;
     made.set(doable.group, (made.get(doable.group) ?? 0) + 1);
     done.tests += 1;
-    done.cost += test.cost;
+    done.cost += real.tests[t]!.cost;
     done.minutes += minutes;
     const nth = looks.get(doable.id) ?? 0;
     looks.set(doable.id, nth + 1);
@@ -207,7 +240,7 @@ function trial(compiled: Compiled, vehicle: Compiled, simulation: Simulation, de
     const shows = generator(seedOf(seed, t, era, independent ? nth : 0));
     const person = generator(seedOf(seed, t, era, nth, 1));
     let outcome = pick(chancesOf(vehicle, t, [...remaining]), shows);
-    const error = doable.test.humanError ?? 0.02;
+    const error = vehicle.tests[t]!.test.humanError ?? 0.02;
     if ((simulation.humanError ?? true) && test.outcomes.length > 1 && person() < error)
       outcome = (outcome + 1 + Math.floor(person() * (test.outcomes.length - 1))) % test.outcomes.length;
     findings.push({
@@ -238,7 +271,8 @@ function trial(compiled: Compiled, vehicle: Compiled, simulation: Simulation, de
     const action = decide(counts, weights, open);
     if (action.kind === 'test') make(action.test);
     else if (action.kind === 'repair') {
-      const { fault, key, repair } = hypotheses[action.fault]!;
+      const { fault, key } = hypotheses[action.fault]!;
+      const { repair } = vehicle.hypotheses[action.fault]!;
       done.cost += repair.cost;
       done.minutes += repair.minutes;
       if (remaining.delete(action.fault)) {
@@ -250,13 +284,13 @@ function trial(compiled: Compiled, vehicle: Compiled, simulation: Simulation, de
       } else done.failedRepairs += 1;
       findings.push({ id: String(findings.length), repair: fault.id, worked: false, ...(key === undefined ? {} : { key }) });
     } else {
-      done.cost += sum(Float64Array.from([...remaining].map((f) => model.refer![f]!)));
+      done.cost += sum(Float64Array.from([...remaining].map((f) => real.refer![f]!)));
       done.conclusion = [...remaining].every((f) => !named(f)) ? 'solved' : 'wrong';
       break;
     }
   }
   done.extra = done.cost - right;
-  return done;
+  return { truth, findings, done };
 }
 
 /** What the vehicle shows: the chances of the one fault, or of the two together. */

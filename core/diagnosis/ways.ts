@@ -18,11 +18,15 @@ export interface Ways {
   act: Spent[];
   /** A test first wherever it lowers the mean cost, then fixes. */
   test: Spent[];
+  /** Of each likely hypothesis, by its id: what comes on top of its own fix where that is made first; nothing in as many cases as it is the cause. */
+  after: Record<string, Spent[]>;
 }
 
 /** Branches of the tests that come up less often than this go on with fixes alone, as do all once so many situations were looked at. Our own choice. */
 const rare = 0.01;
 const mostSituations = 400;
+/** What comes after a fix is followed for hypotheses of so much at least. */
+const likely = 0.05;
 
 type Cost = Omit<Spent, 'p'>;
 interface Costs {
@@ -58,6 +62,13 @@ export function waysOn(
   const root = sum(weights);
   const act: Spent[] = [];
   fixesAlone(model, costs, weights, { minutes: 0, money: 0 }, act);
+  const onTop: Ways['after'] = {};
+  compiled.hypotheses.forEach(({ id }, f) => {
+    if (weights[f]! < root * likely) return;
+    const more: Spent[] = [{ p: weights[f]!, minutes: 0, money: 0 }];
+    fixesAlone(model, costs, without(weights, f), { minutes: 0, money: 0 }, more);
+    onTop[id] = gathered(more);
+  });
   const test: Spent[] = [];
   const policy = new Policy(model, firstBudget);
   let looked = 0;
@@ -81,7 +92,7 @@ export function waysOn(
     for (let o = 0; o < made.outcomes.length; o += 1) go(after(left, made, o), rest, plus(so, costs.test[action.test]!));
   };
   go(weights, open, { minutes: 0, money: 0 });
-  return { act: gathered(act), test: gathered(test) };
+  return { act: gathered(act), test: gathered(test), after: onTop };
 }
 
 function fixesAlone(model: Model, costs: Costs, weights: Float64Array, so: Cost, into: Spent[]): void {

@@ -14,7 +14,7 @@ import {
 } from '.';
 import { type SimulatedKey, KeyMaker } from './keys.testing';
 import { expectedScatter, systematic } from './uncertainty';
-import { often } from '../units/often.testing';
+import { often } from '../../content/often.testing';
 
 const ladders = [...shippedContent().library.ladders.values()];
 const twelve = ladders.find((l) => l.id === 'veskar-twelve')!;

@@ -12,7 +12,7 @@ import {
   writeRaw,
   writeSRecord,
 } from '.';
-import { often } from '../units/often.testing';
+import { often } from '../../content/often.testing';
 
 const text = (t: string) => new TextEncoder().encode(t);
 const one = (at: number, ...bytes: number[]): MemoryImage => ({ segments: [{ at, bytes: Uint8Array.from(bytes) }] });

@@ -5,7 +5,7 @@ import { type MemoryDiff } from './diffSlots';
 import { diffMemory, judgeWrite, type Layout, lostByRestoring, memoryDigest, readSlots, regionsOf, writeSlot } from './index';
 import { imageOf, mirrored, plain, plainMemory, used } from './layouts.testing';
 import { parseLayout } from './schema';
-import { often } from '../units/often.testing';
+import { often } from '../../content/often.testing';
 
 const value = <T>(result: { ok: true; value: T } | { ok: false; problems: { message: string }[] }): T => {
   if (!result.ok) throw new Error(result.problems.map((p) => p.message).join(' '));

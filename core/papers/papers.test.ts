@@ -68,7 +68,7 @@ test.each<[string, Partial<PaperFacts>, 'found' | 'done' | 'notDone' | 'advise',
   ['two keys too many', { strange: 2 }, 'notDone', '2 more keys are stored than were shown to us.'],
   ['not tried', { verified: false }, 'notDone', 'Not every key was tried after the work.'],
   ['codes', { codesLeft: ['P0562', 'U0100-00'] }, 'notDone', 'Trouble codes left: P0562, U0100-00.'],
-  ['one key', { keys: [key('A')] }, 'advise', 'Have a second key learned: losing the only one is the dearest key job there is.'],
+  ['one key', { keys: [key('A')] }, 'advise', 'Have a second key learned: losing the only one is the most expensive key job there is.'],
   [
     'a lost key',
     { keys: [key('A'), key('B', { here: false, lost: true })] },

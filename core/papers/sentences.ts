@@ -27,7 +27,7 @@ export const sentences = {
   nothingLeft: 'Nothing that we know of was left undone.',
 
   // advise
-  spare: 'Have a second key learned: losing the only one is the dearest key job there is.',
+  spare: 'Have a second key learned: losing the only one is the most expensive key job there is.',
   lostKey: (tags: string) => `Lost keys (${tags}) may still start the car. Have them locked out.`,
   master: 'Keep the master key in a safe; it goes with the vehicle when it is sold.',
   cell: (tags: string) => `Key batteries were changed (${tags}); change them again in two years.`,

@@ -2,7 +2,7 @@ import { compile, evidenceOf, fold, type RunEvent } from '.';
 import { session } from '../../content/session.testing';
 import { happyPath } from './happyPath';
 import { parseProcedure } from './schema';
-import { often } from '../units/often.testing';
+import { often } from '../../content/often.testing';
 
 /** mulberry32: the same numbers for the same seed everywhere. */
 function random(seed: number) {

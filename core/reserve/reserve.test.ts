@@ -4,7 +4,7 @@ import { voltsUnder } from './discharge';
 import { minutesLeft } from './predict';
 import { parseBattery } from './schema';
 import { generator } from '../units';
-import { often } from '../units/often.testing';
+import { often } from '../../content/often.testing';
 
 const usual: Battery = { type: 'flooded', capacityAh: 60, openCircuitVolts: 12.5, temperatureC: 20, ageYears: 3, loadAmps: 6, limitVolts: 12 };
 /** New, full and at 25 °C, down to the 10.5 V of the ratings. */

@@ -22,7 +22,7 @@ import { hashSecret, tokenHash, verifySecret } from '../base/secret';
 import { endSession, findSession, limits, listDevices, lockSession, pinTries, touch, unlockSession } from './sessions';
 import { setUpShop } from './setUp';
 import { nameKey, signIn } from './signIn';
-import { often } from '../../core/units/often.testing';
+import { often } from '../../content/often.testing';
 
 let harness: Harness;
 beforeAll(async () => {

@@ -130,7 +130,7 @@ export const pages = {
   '/cases/:caseId/papers.pdf': { see: 'look' },
   '/cases/:caseId/bill.csv': { see: 'look' },
   '/cases/:caseId/calendar.ics': { see: 'look' },
-  '/cases/:caseId/after': { see: 'look', acts: { heard: 'closeCase', cameBack: 'openCase' } },
+  '/cases/:caseId/after': { see: 'look', acts: { heard: 'closeCase', cameBack: 'openCase', leaveOut: 'closeCase', learnAgain: 'closeCase' } },
   '/cases/:caseId/report': { see: 'look' },
   '/cases/:caseId/runs/:runId': { see: 'look' },
   '/runs/:runId/commands': { see: 'look', acts: { command: 'work' }, alone: true },
@@ -186,6 +186,8 @@ export const pages = {
   '/shop/meters': { see: 'look', acts: { saveMeter: 'editShop', retireMeter: 'editShop', saveDrawer: 'editShop' } },
   '/shop/prices': { see: 'look', acts: { savePrices: 'setPrices' } },
   '/shop/prices.csv': { see: 'look' },
+  '/shop/learned': { see: 'look', acts: { importLearned: 'editShop', removeLearned: 'editShop' } },
+  '/shop/learned.json': { see: 'editShop' },
   '/shop/me': { see: 'ownAccount', acts: { password: 'ownAccount', pin: 'ownAccount', endSession: 'ownAccount' } },
   '/shop/people': {
     see: 'managePeople',

@@ -7,6 +7,7 @@ import { refused } from '../base/expected';
 import type { Db, Reader } from '../db/open';
 import { audit, caseFile, customer } from '../db/schema';
 import { enterIdentification, systemPins } from '../diagnosis/identification';
+import { forget } from '../learning/lessons';
 import { caseForChange, refreshCaseSearch } from '../record/cases';
 import type { CameBack } from './forms';
 import { insertKey } from './openCase';
@@ -78,6 +79,7 @@ export async function cameBack(db: Db, library: Library, act: Act, caseId: numbe
           told: {},
         });
       await enterIdentification(tx, act, id, old.identifications.at(-1)?.seen ?? {}, { family, profile });
+      await forget(tx, caseId);
       // The old case is another one now too.
       await tx.insert(audit).values({ at: act.now, by: act.actor.id, action: 'vehicle came back', caseId, detail: { as: id, command: act.id } });
       await refreshCaseSearch(tx, id);

@@ -9,6 +9,7 @@ import type { Db, Tx } from '../db/open';
 import { caseFile, type CaseState, type Conclusion, custody, stateChange } from '../db/schema';
 import { curedOf } from '../ledger/proofs';
 import type { Documents } from '../library/documents';
+import { forget, learnFrom } from '../learning/lessons';
 import { undecided } from '../vault/items';
 import { refused } from '../base/expected';
 import { notify } from '../acts/live';
@@ -51,6 +52,7 @@ export async function reopenCase(db: Db, act: Act, caseId: number, reason: strin
     const record = await caseForChange(tx, caseId);
     if (record.state === 'open') throw refused(409, 'open', `Case ${caseNumber(caseId)} is open already.`);
     await moveTo(tx, act, caseId, 'open', reason, { closedAt: null, closedBy: null, outcome: null, closing: null });
+    await forget(tx, caseId);
     return null;
   });
 }
@@ -152,6 +154,7 @@ export async function closeCase(db: Db, documents: Documents, act: Act, caseId: 
       .filter(Boolean)
       .join(' ');
     await moveTo(tx, act, caseId, 'closed', form.reason, { closedAt: act.now, closedBy: act.actor.id, outcome, closing: 'done', ...cause });
+    await learnFrom(tx, documents, { ...record, state: 'closed', closing: 'done', closedAt: act.now, ...cause });
     return null;
   });
 }

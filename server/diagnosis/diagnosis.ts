@@ -1,8 +1,5 @@
 import { createHash } from 'node:crypto';
-import { and, count, eq, isNotNull, notExists, notLike } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/pg-core';
 import type { Library } from '../../content/reader';
-import { fromElsewhere } from '../accounts/people';
 import {
   assess,
   type Assessment,
@@ -11,8 +8,10 @@ import {
   type EvidenceEntry,
   type Finding,
   guide,
+  isTaught,
   type LinkStatus,
   oneVerdict,
+  type Opening,
   refusedKeys,
   type Situation,
   somethingElse,
@@ -22,8 +21,7 @@ import {
 import { type Family, resolveParams, serves, valuesOf } from '../../core/library';
 import { lacking } from '../../core/procedure';
 import { type CaseRecord, counting, type RepairAction, isVerified, onRecord } from '../record/cases';
-import type { Reader } from '../db/open';
-import { caseFile, type Conclusion } from '../db/schema';
+import type { Conclusion } from '../db/schema';
 import { curedOf, type CuredHere, standingRepairActions } from '../ledger/proofs';
 import type { Services } from '../services/services';
 import { type Equipment, equipment, keptShop, type Shop } from '../shop/shop';
@@ -56,6 +54,19 @@ export async function readForDiagnosis(services: Services, record: CaseRecord, s
   return read;
 }
 
+/** What is known of a case before anything is seen, with what the shop had learned when it began. */
+export function openingOf(record: CaseRecord, labourRate: number): Opening {
+  const at = record.identifications.at(-1);
+  return {
+    told: [...record.changed.map((c) => c.what), ...record.symptoms],
+    keys: record.keys.filter((k) => k.toFit === null || k.present).map((k) => k.tag),
+    // Nobody has said what an hour costs: then minutes count as they are.
+    ratePerMinute: labourRate > 0 ? labourRate / 60 : 1,
+    proven: at?.proven ?? {},
+    ...(at?.learned ? { learned: at.learned } : {}),
+  };
+}
+
 async function readAnew(
   services: Services,
   record: CaseRecord,
@@ -76,11 +87,7 @@ async function readAnew(
   const situation: Situation = {
     family,
     params,
-    told: [...record.changed.map((c) => c.what), ...record.symptoms],
-    keys: record.keys.filter((k) => k.toFit === null || k.present).map((k) => k.tag),
-    // Nobody has said what an hour costs: then minutes count as they are.
-    ratePerMinute: labourRate > 0 ? labourRate / 60 : 1,
-    proven: record.identifications.at(-1)?.proven ?? {},
+    ...openingOf(record, labourRate),
     findings,
     prepared: preparedOf(record, family),
     atHand: {
@@ -150,6 +157,8 @@ export function diagnosisView(services: Services, read: Read, answer: { diagnosi
       beliefs: diagnosis.beliefs.map((b) => ({ ...b, id: b.key === undefined ? b.fault : `${b.fault}@${b.key}` })),
       pairs: { p: diagnosis.pairs.p, top: diagnosis.pairs.top.map(({ faults, p }) => ({ faults: faults.map((f) => hypotheses[f]!), p })) },
       proven: situation.situation.proven ?? {},
+      /** Answers, times and cases of this vehicle line that changed what it started with. */
+      taught: taughtBy(situation.situation),
       cured: cured ? { fault: cured.fault.id, key: cured.key ?? null, proof: cured.proof } : null,
       explained,
       faults: Object.fromEntries(
@@ -178,6 +187,17 @@ const nameOfView = ({ pending, cured, verified, assessment }: Read, situation: s
     .slice(0, 22);
 
 export type DiagnosisView = ReturnType<typeof diagnosisView>;
+
+/** How much of what the shop has learned counts in a case; zeros where it doesn't. */
+function taughtBy({ proven = {}, learned }: Situation): { line: number; answers: number; times: number } {
+  if (!learned || !isTaught(proven)) return { line: 0, answers: 0, times: 0 };
+  const n = (all: Readonly<Record<string, { n: number }>>) => Object.values(all).reduce((sum, t) => sum + t.n, 0);
+  return {
+    line: Object.values(learned.line).reduce((a, b) => a + b, 0),
+    answers: n(learned.slips),
+    times: n(learned.testMinutes) + n(learned.fixMinutes),
+  };
+}
 
 const toolsByLibrary = new WeakMap<Library, string[]>();
 /** Every tool that a test of the library names. */
@@ -242,28 +262,6 @@ function factsOf(record: CaseRecord, family: Family) {
     runs: Object.fromEntries(record.runs.map((r) => [r.procedure.id, r.status])),
     verified: isVerified(record, family),
   };
-}
-
-const again = alias(caseFile, 'again');
-
-/** Proven causes of this shop's own closed cases of a family, by fault; what was taken over from another shop does not count. */
-export async function provenCauses(db: Reader, familyId: string): Promise<Record<string, number>> {
-  const rows = await db
-    .select({ fault: caseFile.conclusionFault, n: count() })
-    .from(caseFile)
-    .where(
-      and(
-        eq(caseFile.state, 'closed'),
-        eq(caseFile.conclusion, 'proven'),
-        eq(caseFile.familyId, familyId),
-        isNotNull(caseFile.conclusionFault),
-        notLike(caseFile.openedBy, `${fromElsewhere}%`),
-        // A vehicle that came back was not mended, whatever was proven then.
-        notExists(db.select({ id: again.id }).from(again).where(eq(again.cameFrom, caseFile.id))),
-      ),
-    )
-    .groupBy(caseFile.conclusionFault);
-  return Object.fromEntries(rows.map((r) => [r.fault!, r.n]));
 }
 
 /** Below this a cause is not called likely. Our own choice. */

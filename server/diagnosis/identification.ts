@@ -9,7 +9,8 @@ import { type Act, actOnce } from '../acts/commands';
 import type { Keeping } from '../db/kept';
 import type { Db, Reader, Tx } from '../db/open';
 import { caseFile, identification } from '../db/schema';
-import { provenCauses } from './diagnosis';
+import type { Learned } from '../../core/diagnosis';
+import { readExperience } from '../record/experience';
 import type { Documents } from '../library/documents';
 import { Refused, refused } from '../base/expected';
 import { readLooksAgain } from '../ledger/lamps';
@@ -78,19 +79,21 @@ export async function enterIdentification(
   { family, profile }: SystemPins,
   carried: string[] = [],
 ): Promise<void> {
-  const proven = await startingPrior(tx, caseId, family.id);
-  await tx.insert(identification).values({ caseId, seen, family, profile, carried, proven, by: act.actor.id, at: act.now });
+  const start = await startingWith(tx, caseId, family.id);
+  await tx.insert(identification).values({ caseId, seen, family, profile, carried, ...start, by: act.actor.id, at: act.now });
 }
 
-/** A case keeps the prior that it started with; only another family starts with another one. */
-async function startingPrior(tx: Tx, caseId: number, familyId: string): Promise<Record<string, number>> {
-  const before = await tx
-    .select({ family: identification.family, proven: identification.proven })
+/** A case keeps what it started with; only another family starts with something else. */
+async function startingWith(tx: Tx, caseId: number, familyId: string): Promise<{ proven: Record<string, number>; learned: Learned | null }> {
+  const [before] = await tx
+    .select({ family: identification.family, proven: identification.proven, learned: identification.learned })
     .from(identification)
     .where(eq(identification.caseId, caseId))
     .orderBy(desc(identification.id))
     .limit(1);
-  return before[0]?.family.id === familyId ? before[0].proven : provenCauses(tx, familyId);
+  if (before?.family.id === familyId) return { proven: before.proven, learned: before.learned };
+  const [row] = await tx.select({ vehicle: caseFile.vehicle }).from(caseFile).where(eq(caseFile.id, caseId));
+  return readExperience(tx, familyId, row?.vehicle ?? '');
 }
 
 /**

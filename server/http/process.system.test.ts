@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { asc, eq, sql } from 'drizzle-orm';
 import { openDatabase } from '../db/open';
 import { caseFile, evidence, runEvent } from '../db/schema';
-import { often } from '../../core/units/often.testing';
+import { often } from '../../content/often.testing';
 import { machineNow, serve, type ServerProcess } from './process.testing';
 
 let folder: string;

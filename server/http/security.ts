@@ -137,6 +137,7 @@ const fileBodies: readonly [RegExp, number][] = [
   [/^\/cases\/\d+\/vault(\.data)?$/, 18 * 1024 * 1024],
   [/^\/cases\/import(\.data)?$/, 65 * 1024 * 1024],
   [/^\/library\/import(\.data)?$/, 1100 * 1024],
+  [/^\/shop\/learned(\.data)?$/, 600 * 1024],
 ];
 
 /** What people send who are not signed in yet is short. */

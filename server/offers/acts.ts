@@ -6,7 +6,9 @@ import { type Act, actOnce } from '../acts/commands';
 import { notify } from '../acts/live';
 import type { Right } from '../acts/rights';
 import { Refused, refused } from '../base/expected';
-import type { Db } from '../db/open';
+import type { Db, Tx } from '../db/open';
+import { learnFrom } from '../learning/lessons';
+import type { Documents } from '../library/documents';
 import { offer } from '../db/schema';
 import { caseForChange, type CaseRecord, stillOpen } from '../record/cases';
 import { readBook } from '../billing/book';
@@ -22,17 +24,20 @@ interface What {
   detail?: Record<string, unknown>;
   /** Papers and what is heard afterwards may be written when a case is closed. */
   whenClosed?: true;
+  /** What follows in the same transaction. */
+  then?: (tx: Tx, record: CaseRecord) => Promise<void>;
 }
 
 /** Adds one entry to a case. */
 async function record(db: Db, act: Act, caseId: number, what: What, make: (record: CaseRecord) => OptionEntry): Promise<void> {
-  const { whenClosed, payload, ...rest } = what;
+  const { whenClosed, payload, then, ...rest } = what;
   await actOnce(db, act, { ...rest, payload: [caseId, payload], caseId }, async (tx) => {
     const known = await caseForChange(tx, caseId);
     if (!whenClosed) stillOpen(known);
     const entry = make(known);
     if (known.offers.length >= mostOffers) throw refused(409, 'tooMany', `A case holds ${mostOffers} entries on options and papers at most.`);
     await tx.insert(offer).values({ caseId, entry, by: act.actor.id, at: act.now });
+    await then?.(tx, { ...known, offers: [...known.offers, { ...entry, by: act.actor.name, at: act.now }] });
     await notify(tx, { what: 'case', id: caseId });
     return null;
   });
@@ -213,12 +218,19 @@ export async function writePaper(db: Db, act: Act, caseId: number, { section, li
 }
 
 /** What was heard some days after the hand-over. @throws Refused for a case that isn't closed */
-export const lookBack = (db: Db, act: Act, caseId: number, form: LookBackForm): Promise<void> =>
+export const lookBack = (db: Db, documents: Documents, act: Act, caseId: number, form: LookBackForm): Promise<void> =>
   record(
     db,
     act,
     caseId,
-    { right: 'closeCase', action: 'asked again after the hand-over', payload: form, detail: { ...form }, whenClosed: true },
+    {
+      right: 'closeCase',
+      action: 'asked again after the hand-over',
+      payload: form,
+      detail: { ...form },
+      whenClosed: true,
+      then: (tx, record) => learnFrom(tx, documents, record),
+    },
     (known) => {
       if (known.state !== 'closed') throw refused(409, 'notClosed', 'This case is not closed: there is nothing to look back on yet.');
       return { kind: 'lookBack', ...form };

@@ -1,6 +1,6 @@
 import { agreementWays, paperSections, stayedAnswers } from '../../core/options';
 import { effects } from '../../core/library';
-import { choice, elseNull, line, list, many, maybe, needed, number, optionalLine, orElse, orEmpty, text, whole } from '../base/field';
+import { choice, line, list, many, maybe, needed, number, optionalLine, orElse, orNull, orEmpty, text, whole } from '../base/field';
 import { parseForm } from '../base/parseForm';
 import { minutesOfWork, optionId, reason, signature } from './entries';
 
@@ -42,7 +42,7 @@ const said = {
   words: optionalLine(500),
   /** On the telephone: when, ms. */
   heardAt: maybe(number(0, 4_102_444_800_000)),
-  signature: elseNull(signature),
+  signature: orElse(orNull(signature), null),
   /** Sums that were on the page, so that nobody agrees to others. */
   seen: orEmpty(line(80)),
 };
@@ -61,3 +61,6 @@ export type PaperForm = ReturnType<typeof parsePaperForm>;
 const lookBackForm = { stayed: needed(choice(...stayedAnswers)), note: optionalLine(300) };
 export const parseLookBackForm = (data: unknown) => parseForm(lookBackForm, data);
 export type LookBackForm = ReturnType<typeof parseLookBackForm>;
+
+const leaveOutForm = { reason };
+export const parseLeaveOut = (data: unknown) => parseForm(leaveOutForm, data);

@@ -4,8 +4,9 @@ import { cameBack, cameBackAs } from '../cases/cameBack';
 import { parseCameBack, parseClosing } from '../cases/forms';
 import { readReport } from '../cases/report';
 import { audit, caseFile } from '../db/schema';
-import { provenCauses } from '../diagnosis/diagnosis';
+import { readExperience } from '../record/experience';
 import { recordEvidence } from '../ledger/ledger';
+import { learnFrom } from '../learning/lessons';
 import { loadCase } from '../record/cases';
 import { startRun } from '../runs/runs';
 import { Harness, lead, owner, refusal, technician } from '../services/harness.testing';
@@ -168,7 +169,7 @@ test.each<[string, (id: number) => Promise<unknown>, { code: string; path?: stri
   ],
   [
     'a look back on an open case',
-    (id) => lookBack(db(), act(), id, parseLookBackForm({ stayed: 'fixed' })),
+    (id) => lookBack(db(), harness.services.documents, act(), id, parseLookBackForm({ stayed: 'fixed' })),
     { code: 'notClosed', message: 'This case is not closed: there is nothing to look back on yet.' },
   ],
   [
@@ -303,14 +304,15 @@ describe('afterwards', () => {
   }
   test('what was heard is kept, also of a closed case', async () => {
     const id = await closed();
-    await lookBack(db(), act(), id, parseLookBackForm({ stayed: 'fixed', note: 'starts every day' }));
+    await lookBack(db(), harness.services.documents, act(), id, parseLookBackForm({ stayed: 'fixed', note: 'starts every day' }));
     expect((await offers(id)).settled.lookBacks).toMatchObject([{ stayed: 'fixed', note: 'starts every day' }]);
   });
   test('a vehicle that comes back is a case of its own, linked to the old one, once; what was proven no longer counts', async () => {
     const id = await closed();
     // Proven, as a repair that was tried with every key would have it.
     await db().update(caseFile).set({ conclusion: 'proven' }).where(eq(caseFile.id, id));
-    expect((await provenCauses(db(), 'ring')).coilOpen).toBe(1);
+    await db().transaction(async (tx) => learnFrom(tx, harness.services.documents, (await loadCase(tx, id))!));
+    expect((await readExperience(db(), 'ring', '')).proven.coilOpen).toBe(1);
     const form = parseCameBack({ words: 'It fails again.', keys: ['A'] });
     const same = act();
     const made = await Promise.all(Array.from({ length: 20 }, () => cameBack(db(), harness.services.library, same, id, form)));
@@ -326,7 +328,7 @@ describe('afterwards', () => {
       code: 'backAlready',
       message: `The vehicle is here already, as case ${back.number}. Go on there.`,
     });
-    expect((await provenCauses(db(), 'ring')).coilOpen).toBeUndefined();
+    expect((await readExperience(db(), 'ring', '')).proven.coilOpen).toBeUndefined();
     expect((await db().select().from(audit).where(eq(audit.caseId, id))).map((l) => l.action)).toContain('vehicle came back');
   });
 });

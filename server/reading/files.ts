@@ -2,6 +2,7 @@ import workerpool from 'workerpool';
 import type { Result } from '../../core/units';
 import { refused } from '../base/expected';
 import { type Answer, answer, unfold } from './answer';
+import type { Exchange } from '../../core/learning';
 import type { Paper } from './paper';
 import type { Encoded } from './picture';
 
@@ -15,13 +16,15 @@ export interface Files {
   caseFile<CaseFile>(file: Uint8Array): Promise<CaseFile>;
   /** @throws Refused when it is no picture that can be read */
   photo(file: Uint8Array): Promise<Encoded>;
+  /** What another shop has learned; text of its file. */
+  learned(text: string): Promise<Result<Exchange>>;
   /** Makes a PDF. */
   paper(paper: Paper): Promise<Uint8Array>;
   close(): Promise<void>;
 }
 
 /** Longest reading of each kind, ms: many times what the largest file needs that is read at all, on a busy machine, with the start of the process. */
-const limitsMs = { yaml: 20_000, caseFile: 120_000, photo: 30_000, paper: 60_000 } as const;
+const limitsMs = { yaml: 20_000, caseFile: 120_000, photo: 30_000, learned: 20_000, paper: 60_000 } as const;
 /** Files that wait for their turn. */
 const mostWaiting = 40;
 /** A process that has read nothing for so long ends, and its memory is given back, ms. */
@@ -80,6 +83,7 @@ export function openFiles(file: string | Readings): Files {
     yaml: (text) => read('yaml', text),
     caseFile: (bytes) => read('caseFile', bytes),
     photo: (bytes) => read('photo', bytes),
+    learned: (text) => read('learned', text),
     paper: async (paper) => new Uint8Array(await read<Uint8Array>('paper', paper)),
     close: () => stop(true),
   };
@@ -90,6 +94,7 @@ export interface Readings {
   yaml(text: string): Result<unknown>;
   caseFile(file: Uint8Array): Promise<unknown>;
   photo(file: Uint8Array): Promise<Encoded>;
+  learned(text: string): Result<Exchange>;
   paper(paper: Paper): Promise<Uint8Array>;
 }
 
@@ -97,5 +102,6 @@ const direct = (readings: Readings): Omit<Files, 'close'> => ({
   yaml: async (text) => unfold(await answer(() => readings.yaml(text))),
   caseFile: async <CaseFile>(bytes: Uint8Array) => unfold(await answer(() => readings.caseFile(bytes))) as CaseFile,
   photo: async (bytes) => unfold(await answer(() => readings.photo(bytes))),
+  learned: async (text) => unfold(await answer(() => readings.learned(text))),
   paper: async (paper) => unfold(await answer(() => readings.paper(paper))),
 });

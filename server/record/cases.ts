@@ -4,6 +4,7 @@ import { type AbilityEntry, abilityEntries, isJudged } from '../../core/keys';
 import { type Ability, type DocumentPin, type Family, type KeyKind, mainFirst, type OnRecord } from '../../core/library';
 import type { Scan } from '../../core/codes';
 import type { KeyHere } from '../../core/procedure';
+import type { Learned } from '../../core/diagnosis';
 import type { Kept as KeptOffer } from '../../core/options';
 import type { Made } from '../../core/replacement';
 import type { Reader, Tx } from '../db/open';
@@ -166,6 +167,7 @@ export interface CaseRecord {
     profile: DocumentPin | null;
     carried: string[];
     proven: Record<string, number>;
+    learned: Learned | null;
     by: string;
     at: number;
   }[];
@@ -319,6 +321,7 @@ function recordOf(c: Awaited<ReturnType<typeof wholeCases>>[number], name: (pers
       profile: l.profile,
       carried: l.carried,
       proven: l.proven,
+      learned: l.learned,
       by: name(l.by),
       at: l.at,
     })),

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { asc } from 'drizzle-orm';
 import { generator } from '../../core/units';
-import { often } from '../../core/units/often.testing';
+import { often } from '../../content/often.testing';
 import { openDatabase } from '../db/open';
 import { replacement } from '../db/schema';
 import { serve, type ServerProcess, shortIntake } from '../http/process.testing';

@@ -70,6 +70,16 @@ const scanFound = shape({
   coverage: needed(record(choice(...scannedModules), choice(...coverages))),
 });
 
+const counts = record(id, number(0, 1e9));
+const timed = record(id, shape({ n: needed(number(0, 1e9)), sum: needed(number(0, 1e12)) }));
+/** What the shop had learned when the system was identified, as core/diagnosis has it. */
+const learnedField = shape({
+  line: needed(counts.max(200)),
+  slips: needed(record(id, shape({ n: needed(number(0, 1e9)), off: needed(number(0, 1e9)) })).max(300)),
+  testMinutes: needed(timed.max(300)),
+  fixMinutes: needed(timed.max(300)),
+});
+
 type CaseTable = PgTable & { caseId: PgColumn };
 
 /** A list of a case that goes out and comes in as the rows of one table. */
@@ -192,7 +202,9 @@ export const lists = {
       family: needed(pin),
       profile: needed(orNull(pin)),
       carried: needed(list(id).max(5000)),
-      proven: orElse(record(id, whole(0, Number.MAX_SAFE_INTEGER)).max(100), {}),
+      // Fractions, where other shops had taught some.
+      proven: orElse(record(id, number(0, 1e9)).max(100), {}),
+      learned: since(learnedField),
       ...by,
     }),
     { later: true },

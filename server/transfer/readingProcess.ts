@@ -15,6 +15,7 @@ workerpool.worker({
   yaml: (text: string) => answer(() => readings.yaml(text)),
   // Between processes a buffer arrives as plain bytes.
   caseFile: (file: Uint8Array) => answer(() => readings.caseFile(new Uint8Array(file))),
+  learned: (text: string) => answer(() => readings.learned(text)),
   paper: (paper: Paper) => answer(() => readings.paper(paper)),
   photo: (file: Uint8Array) => answer(() => readings.photo(new Uint8Array(file))),
 });

@@ -1,5 +1,6 @@
 import type { Readings } from '../reading/files';
 import { parseYaml } from '../../content/reader';
+import { readExchange } from '../../core/learning/schema';
 import type { Result } from '../../core/units';
 import { readCaseFile } from './caseFile';
 import { makePdf } from '../reading/paper';
@@ -13,5 +14,6 @@ export const readings: Readings = {
   yaml: (text: string): Result<unknown> => parseYaml(text),
   caseFile: readCaseFile,
   photo: encodePhoto,
+  learned: readExchange,
   paper: makePdf,
 };

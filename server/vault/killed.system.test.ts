@@ -2,7 +2,7 @@ import { mkdtempSync, readdirSync, readFileSync, renameSync, rmSync } from 'node
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { spawnSync } from 'node:child_process';
-import { often } from '../../core/units/often.testing';
+import { often } from '../../content/often.testing';
 import { serve, type ServerProcess, shortIntake } from '../http/process.testing';
 
 /** The vault of the built server: killed while it seals, searched on the disk, without its master key, and with another one. */

@@ -2,6 +2,7 @@
 import { sql } from 'drizzle-orm';
 import { type AnyPgColumn, boolean, doublePrecision, index, integer, json, pgTable, primaryKey, serial, text } from 'drizzle-orm/pg-core';
 import type { Scan } from '../../../core/codes';
+import type { Learned } from '../../../core/diagnosis';
 import type { OptionEntry } from '../../../core/options';
 import type { JobEntry } from '../../../core/replacement';
 import type { DocumentPin } from '../../../core/library';
@@ -129,6 +130,8 @@ export const identification = pgTable(
     carried: json().$type<string[]>().notNull(),
     /** Proven causes of this shop's closed cases at that moment, by fault: the prior that the case starts with and keeps. */
     proven: json().$type<Record<string, number>>().notNull().default({}),
+    /** What else they had taught at that moment; null: nothing yet. */
+    learned: json().$type<Learned>(),
     by: text()
       .notNull()
       .references(() => person.id),

@@ -6,6 +6,7 @@ export * from './calls';
 export * from './cases';
 export * from './runs';
 export * from './instruments';
+export * from './learning';
 export * from './ledger';
 export * from './vault';
 export * from './acts';

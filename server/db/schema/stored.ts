@@ -1,8 +1,8 @@
 /**
  * What is stored as JSON and read again years later carries the version of its form: events of runs, raw readings of instruments, lights that were watched,
- * films, scans, the work after a replacement, offers. Each is read by way of these migrations, wherever it is read (columns of the kind `versioned`), so that the rest of the code knows today's form only.
+ * films, scans, the work after a replacement, offers, what cases have taught. Each is read by way of these migrations, wherever it is read (columns of the kind `versioned`), so that the rest of the code knows today's form only.
  */
-export type StoredKind = 'event' | 'raw' | 'lights' | 'film' | 'scan' | 'replacement' | 'offer';
+export type StoredKind = 'event' | 'raw' | 'lights' | 'film' | 'scan' | 'replacement' | 'offer' | 'lesson' | 'tallies';
 
 /** A value as it is stored: the fields of its form, and `v`, its version. Before there were versions (1) it had none. */
 export type Stored = Record<string, unknown>;
@@ -24,6 +24,8 @@ export const migrations: Readonly<Record<StoredKind, readonly Migration[]>> = {
   scan: [],
   replacement: [],
   offer: [],
+  lesson: [],
+  tallies: [],
 };
 
 export const currentVersion = (kind: StoredKind): number => migrations[kind].length + 1;

@@ -1,0 +1,5 @@
+export { type Difference, differencesOf, type SaidTenth, saidTenths } from './differences';
+export { type Exchange, type Exchanged, exchangeFile, talliesOf } from './exchange';
+export { type Experience, experienceOf, otherShops } from './experience';
+export { isOff, type Lesson, lineOf } from './lesson';
+export { casesIn, noTallies, type Tallies, tenthOf, withLesson } from './tallies';
