@@ -37,6 +37,7 @@ const { url } = await start({
   compareKept: env.BLOODSTONE_COMPARE === '1',
   demo: env.BLOODSTONE_DEMO === '1',
   fresh: env.BLOODSTONE_FRESH === '1',
+  history: env.BLOODSTONE_DEMO_HISTORY === '1',
   simulatedMeter: env.BLOODSTONE_SIMULATED_METER === '1',
   proxies,
   vault: {

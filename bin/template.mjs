@@ -11,4 +11,5 @@ if (existsSync(templates))
   for (const name of readdirSync(templates)) if (!name.startsWith('empty-')) rmSync(join(templates, name), { recursive: true, force: true });
 await ensureTemplate(templates, join(root, 'server/db/migrations'));
 prepareContent(join(root, 'content'), templates);
-await prepareWorld({ root, templates, reading: join(root, 'build/server/readingProcess.js') });
+const reading = join(root, 'build/server/readingProcess.js');
+for (const history of [false, true]) await prepareWorld({ root, templates, reading, history });

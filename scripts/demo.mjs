@@ -7,6 +7,8 @@ prepare();
 process.env.BLOODSTONE_DATA = join(root, '.data/demo');
 process.env.BLOODSTONE_DEMO = '1';
 process.env.BLOODSTONE_FRESH = '1';
+// Two years of generated cases, for the shop to have learned from.
+process.env.BLOODSTONE_DEMO_HISTORY = '1';
 process.env.LOG_LEVEL ??= 'warn';
 delete process.env.DATABASE_URL;
 console.log('Loading the demo world …');

@@ -8,7 +8,7 @@ import { start } from './server.mjs';
 
 prepare();
 const folder = mkdtempSync(join(tmpdir(), 'bloodstone-shots-'));
-const server = await start(folder, { BLOODSTONE_CLOCK: 'manual' });
+const server = await start(folder, { BLOODSTONE_CLOCK: 'manual', BLOODSTONE_DEMO_HISTORY: '1' });
 const { url } = server;
 
 /** Four flashes a second, tapped by a steady hand. */
@@ -44,7 +44,9 @@ const shots = [
   ['run', '/cases/4/runs/2', 'dark', wide],
   ['run-phone', '/cases/4/runs/2', 'dark', { width: 390, height: 844 }],
   ['verify', '/cases/3/verify', 'light', wide],
-  ['report', '/cases/3/report', 'light', { width: 900, height: 1200 }],
+  ['options', '/cases/5/options', 'light', wide],
+  ['papers', '/cases/3/papers', 'light', wide],
+  ['learned', '/shop/learned', 'light', wide],
   ['library', '/library', 'light', wide],
   ['family', '/library/infrared', 'dark', wide],
   ['identify', '/cases/5/identify', 'light', wide],

@@ -78,19 +78,21 @@ export default function Learned({ loaderData: d }: Route.ComponentProps) {
           {d.leftOut > 0 && ` ${d.leftOut === 1 ? 'One case is' : `${d.leftOut} cases are`} left out.`}
         </p>
       )}
+      {d.generated && (
+        <p className="quiet">The past of this demo shop was generated: 300 cases of two years by the simulation that tests the diagnosis.</p>
+      )}
       {different.map((f) => (
         <section key={f.id} className={styles.section} aria-labelledby={`type-${f.id}`}>
           <h2 id={`type-${f.id}`}>
             <Link to={`/library/${f.id}`}>{f.title}</Link> <span className="quiet">{f.cases === 1 ? '1 case' : `${f.cases} cases`}</span>
           </h2>
-          <ul>
-            {f.differences.map((x) => (
-              <li key={`${x.kind} ${x.id}`}>
-                <p>{x.say}</p>
-                <Picture difference={x} />
-              </li>
-            ))}
-          </ul>
+          <Differences all={f.differences.filter((x) => !isTime(x))} />
+          {f.differences.some(isTime) && (
+            <details>
+              <summary>Times that differ: {f.differences.filter(isTime).length}</summary>
+              <Differences all={f.differences.filter(isTime)} />
+            </details>
+          )}
         </section>
       ))}
       {different.length > 0 && (
@@ -202,6 +204,19 @@ function Elsewhere({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof a
     </section>
   );
 }
+
+const isTime = ({ kind }: Difference) => kind === 'testMinutes' || kind === 'fixMinutes';
+
+const Differences = ({ all }: { all: readonly Difference[] }) => (
+  <ul>
+    {all.map((x) => (
+      <li key={`${x.kind} ${x.id}`}>
+        <p>{x.say}</p>
+        <Picture difference={x} />
+      </li>
+    ))}
+  </ul>
+);
 
 /** What was counted here with its limits, beside what the content says, on one scale. */
 function Picture({ difference: { kind, content, here, low, high } }: { difference: Difference }) {

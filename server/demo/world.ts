@@ -3,9 +3,15 @@ import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { copyWhole, worldPath } from '../db/open';
 import { markUnmoved } from '../db/world';
-import { contentName } from '../../content/prepared';
-import { openServices, type Settings } from '../services/services';
+import { openServices, type Services, type Settings, worldName } from '../services/services';
 import { seedDemo } from './demo';
+import { seedHistory } from './history';
+
+/** The demo world, and its shop's past where it is asked for. */
+export async function seedWorld(services: Services, history = false): Promise<void> {
+  await seedDemo(services);
+  if (history) await seedHistory(services);
+}
 
 /**
  * Part of the build.
@@ -20,12 +26,12 @@ export async function prepareWorld(settings: Settings & { templates: string }, a
     try {
       const { clock, database } = services;
       if (at !== undefined) await clock.advance(at - clock.now());
-      await seedDemo(services);
+      await seedWorld(services, settings.history);
       await markUnmoved(database.db, clock.now());
     } finally {
       await services.close();
     }
-    copyWhole(join(folder, 'pg'), worldPath(templates, join(root, 'server/db/migrations'), contentName(join(root, 'content'))));
+    copyWhole(join(folder, 'pg'), worldPath(templates, join(root, 'server/db/migrations'), worldName(root, settings.history)));
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

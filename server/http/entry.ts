@@ -15,9 +15,8 @@ import { tokenOf } from './cookie';
 import { FolderLocked } from '../db/lock';
 import { ensureTemplate } from '../db/open';
 import { DiskFull } from '../db/space';
-import { seedDemo } from '../demo/demo';
 import { isDemoData } from '../demo/demoPeople';
-import { prepareWorld } from '../demo/world';
+import { prepareWorld, seedWorld } from '../demo/world';
 import { startSimulatedMeter } from '../shop/devices/simulatedMeter';
 import { BrokenContent } from '../library/documents';
 import { prepareContent } from '../../content/prepared';
@@ -66,7 +65,7 @@ export async function start(settings: Start): Promise<Running> {
   let services: Services;
   try {
     services = await openServices(settings);
-    if (settings.demo && (await needsSetUp(services.database.db))) await seedDemo(services);
+    if (settings.demo && (await needsSetUp(services.database.db))) await seedWorld(services, settings.history);
     else if (settings.demo && !(await isDemoData(services.database.db))) {
       await services.close();
       throw new BrokenContent(

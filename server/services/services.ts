@@ -65,9 +65,14 @@ export interface Settings {
   /** The demo world: loaded into a folder that is emptied first when `fresh`. */
   demo?: boolean;
   fresh?: boolean;
+  /** The demo's shop has a past: generated closed cases. */
+  history?: boolean;
   /** Starts the simulated meter beside the server; the demo always does. */
   simulatedMeter?: boolean;
 }
+
+/** Name of a ready-made demo world: another content is another world, and one with a past another one too. */
+export const worldName = (root: string, history = false): string => `${contentName(join(root, 'content'))}${history ? '-history' : ''}`;
 
 /** How often the ids of old acts are forgotten, ms. */
 const forgetMs = 6 * 60 * 60_000;
@@ -80,7 +85,7 @@ export async function openServices(settings: Settings): Promise<Services> {
     ...(settings.url ? { url: settings.url } : {}),
     ...(settings.demo && settings.fresh ? { fresh: true } : {}),
     ...(settings.templates ? { templates: settings.templates } : {}),
-    ...(settings.demo && settings.templates ? { world: contentName(join(root, 'content')) } : {}),
+    ...(settings.demo && settings.templates ? { world: worldName(root, settings.history) } : {}),
   });
   try {
     const { db } = database;
