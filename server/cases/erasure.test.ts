@@ -14,6 +14,8 @@ import { keepDraft, listDrafts } from './drafts';
 import { createCase } from './openCase';
 import { erasePersonalData } from './personal';
 import { attachPhoto, findPhoto } from './photos';
+import { decline } from '../offers/acts';
+import { parseDeclineForm } from '../offers/forms';
 import { loadCase } from '../record/cases';
 import { openServices, type Services } from '../services/services';
 
@@ -60,7 +62,12 @@ test('name, number, plate, identification number, pictures and drafts are in no 
   const kept = Buffer.from((await findPhoto(db, id, photoId))!.data);
   await keepDraft(db, lead, 'draft-of-the-same', { customer: named.customer, words: 'again' }, services.clock.now());
   await keepDraft(db, lead, 'draft-of-another', { customer: 'Somebody Else', words: 'x' }, services.clock.now());
-  const traces = [...Object.values(named).map((text) => Buffer.from(text)), ...piecesOf(kept)];
+  // What was said with an agreement, by whom, and how they sign.
+  const spoken = { who: 'Wilhelmina Oakhart', words: 'Tell my brother in Quillmouth' };
+  const signature = { width: 3000, height: 900, strokes: [[2718, 281, 1828, 459, 2035, 360]] };
+  await decline(db, act(), id, parseDeclineForm({ how: 'signature', ...spoken, signature }), []);
+  const said = [...Object.values(spoken), '2718,281,1828,459'].map((text) => Buffer.from(text));
+  const traces = [...said, ...Object.values(named).map((text) => Buffer.from(text)), ...piecesOf(kept)];
   // Written into the tables' own files, where a value is in one piece; in the log of changes it may lie over the border of two pages.
   await db.execute(sql`checkpoint`);
   for (const bytes of traces) expect(holding(bytes).length).toBeGreaterThan(0);
@@ -70,5 +77,7 @@ test('name, number, plate, identification number, pictures and drafts are in no 
   expect(traces.map((bytes) => holding(bytes))).toEqual(traces.map(() => []));
   expect((await listDrafts(db, lead)).map((d) => d.id)).toEqual(['draft-of-another']);
   expect((await loadCase(db, id))!.customer).toMatchObject({ name: '', phone: '' });
+  // That it was declined, and when, stays.
+  expect((await loadCase(db, id))!.offers).toMatchObject([{ kind: 'decline', who: '', words: '', how: 'signature' }]);
   expect(holding(Buffer.from('Somebody Else')).length).toBeGreaterThan(0);
 });

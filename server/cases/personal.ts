@@ -2,7 +2,7 @@ import { eq, getTableName, inArray } from 'drizzle-orm';
 import { caseForChange, type CaseRecord, refreshCaseSearch } from '../record/cases';
 import { type Act, actOnce } from '../acts/commands';
 import type { Db, OpenDatabase, Reader, Tx } from '../db/open';
-import { call, caseFile, custody, customer, draft, photo } from '../db/schema';
+import { call, caseFile, custody, customer, draft, offer, photo } from '../db/schema';
 import { refused } from '../base/expected';
 import { notify } from '../acts/live';
 
@@ -32,11 +32,16 @@ export async function personalData(db: Db, act: Act, caseId: number) {
       words: record.words,
       keys: record.keys.map((k) => k.tag),
       photos: record.photos.length,
+      agreements: record.offers.flatMap((e) =>
+        e.kind === 'agree' || e.kind === 'decline'
+          ? [{ at: new Date(e.at).toISOString(), who: e.who, how: e.how, words: e.words, signed: e.signature !== undefined }]
+          : [],
+      ),
     };
   });
 }
 
-/** Erases names, phone numbers, plate, VIN and photos of a closed case. The case stays and says so. */
+/** Erases names, phone numbers, plate, VIN, photos, signatures and what was said with an agreement of a closed case. The case stays and says so. */
 export async function erasePersonalData(database: Pick<OpenDatabase, 'db' | 'purge'>, act: Act, caseId: number): Promise<void> {
   await actOnce(database.db, act, { right: 'erasePersonalData', action: 'personal data erased', payload: caseId, caseId }, async (tx) => {
     const record = await caseForChange(tx, caseId);
@@ -50,7 +55,7 @@ export async function erasePersonalData(database: Pick<OpenDatabase, 'db' | 'pur
 }
 
 /** Tables that held what is erased: a row that was changed or deleted stays in their files until they are tidied up. */
-const holding = [customer, caseFile, call, photo, draft].map(getTableName);
+const holding = [customer, caseFile, call, photo, draft, offer].map(getTableName);
 
 /** Intakes that somebody began and did not finish, and that name the same person or vehicle. */
 async function eraseDrafts(tx: Tx, record: CaseRecord, ids: readonly number[]): Promise<void> {
@@ -84,4 +89,13 @@ async function erase(tx: Tx, act: Act, record: CaseRecord): Promise<void> {
   await tx.update(caseFile).set({ plate: '', identification: '' }).where(eq(caseFile.id, record.id));
   await tx.update(call).set({ plate: '' }).where(eq(call.caseId, record.id));
   await tx.delete(photo).where(eq(photo.caseId, record.id));
+  // That somebody agreed, to what and when stays; who it was, in which words and how they sign goes.
+  for (const { id, entry } of await tx.select({ id: offer.id, entry: offer.entry }).from(offer).where(eq(offer.caseId, record.id))) {
+    if (entry.kind !== 'agree' && entry.kind !== 'decline') continue;
+    const { signature: _, ...rest } = entry;
+    await tx
+      .update(offer)
+      .set({ entry: { ...rest, who: '', words: '' } })
+      .where(eq(offer.id, id));
+  }
 }

@@ -44,7 +44,7 @@ const said = {
   heardAt: maybe(number(0, 4_102_444_800_000)),
   signature: orElse(orNull(signature), null),
   /** Sums that were on the page, so that nobody agrees to others. */
-  seen: orEmpty(line(80)),
+  seen: orEmpty(line(600)),
 };
 const agreeForm = { options: needed(list(optionId).single().min(1).max(20).unique()), limit: orEmpty(amount), ...said };
 export const parseAgreeForm = (data: unknown) => parseForm(agreeForm, data);

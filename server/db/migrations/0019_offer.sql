@@ -11,5 +11,4 @@ ALTER TABLE "offer" ADD CONSTRAINT "offer_case_id_case_file_id_fk" FOREIGN KEY (
 ALTER TABLE "offer" ADD CONSTRAINT "offer_by_person_id_fk" FOREIGN KEY ("by") REFERENCES "public"."person"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "offer_case" ON "offer" USING btree ("case_id");--> statement-breakpoint
 ALTER TABLE "case_file" ADD CONSTRAINT "case_file_came_from_case_file_id_fk" FOREIGN KEY ("came_from") REFERENCES "public"."case_file"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-CREATE INDEX "case_file_came_from" ON "case_file" USING btree ("came_from");--> statement-breakpoint
-CREATE TRIGGER offer_append_only BEFORE UPDATE OR DELETE ON offer FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
+CREATE INDEX "case_file_came_from" ON "case_file" USING btree ("came_from");

@@ -42,7 +42,6 @@ export const appendOnly = [
   'counter_reading',
   'scan',
   'replacement',
-  'offer',
   'state_change',
   'lamp_look',
   'lamp_reading',

@@ -257,7 +257,7 @@ export const replacement = pgTable(
   (t) => [index('replacement_case').on(t.caseId)],
 );
 
-/** Table. What was offered, agreed to and declined, what the papers say, and what was heard after the hand-over. */
+/** Table. What was offered, agreed to and declined, what the papers say, and what was heard after the hand-over. Rows are only added, but for what a customer said, which is erased with the personal data. */
 export const offer = pgTable(
   'offer',
   {
