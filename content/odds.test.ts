@@ -1,4 +1,4 @@
-import { extraTries, fold } from '../core/procedure';
+import { extraTries, fold, oddsHere } from '../core/procedure';
 import { session } from './session.testing';
 
 /** A relearn that has made its usual cycles and asks for the start. Tarn Gantry: three cycles. */
@@ -57,3 +57,12 @@ test('it is said where the cycle begins, with its number', () => {
   expect(seen.at(-1)).toEqual({ n: 1, odds: 0.3 });
   expect(seen.slice(0, -1).every((s) => s === undefined)).toBe(true);
 });
+
+test.each([
+  [0.4, 0, 0, 0.4],
+  [0.4, 10, 10, 0.7],
+  [0.4, 10, 0, 0.2],
+  [0.4, 3, 2, 6 / 13],
+])('an estimate of %d with %d tries of which %d brought it is %d', (odds, tried, brought, expected) =>
+  expect(oddsHere(odds, { tried, brought })).toBeCloseTo(expected, 12),
+);

@@ -114,6 +114,7 @@ const lists = [
   ['Search, three words', '/cases?state=closed&q=refused+harbour+ochre'],
   ['Search, the beginning of a word', '/cases?state=closed&q=ve'],
   ['Search, nothing fits', '/cases?state=closed&q=zebra'],
+  ['What we learned, a lesson for each case', '/shop/learned'],
 ];
 
 /** The least that a request can cost here: an Express server that answers one short route, in a process of its own. */

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { type CSSProperties, useRef, useState } from 'react';
 import type { Ladder } from '../../core/ladder';
 import type { Caution, LaidLamp } from '../../core/library';
-import type { ExtraTries, RunView } from '../../core/procedure';
+import { type ExtraTries, oddsHere, type RunView } from '../../core/procedure';
 import { formatChance, formatDuration, formatLeft } from '../../core/units';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { useKeys } from '../ui/keys';
@@ -225,6 +225,11 @@ function extraWords({ n, odds }: NonNullable<RunView['extra']>, seen: ExtraTries
     : seen.tried === 0
       ? 'This shop has tried no extra cycle yet.'
       : `In this shop an extra cycle did it ${seen.brought} of ${seen.tried} times.`;
-  const expected = odds === null ? '' : ` Expected: ${formatChance(odds)}, an estimate nobody has counted.`;
+  const expected =
+    odds === null
+      ? ''
+      : seen && seen.tried > 0
+        ? ` Expected with that: ${formatChance(oddsHere(odds, seen))}; the content’s estimate, which nobody has counted, is ${formatChance(odds)}.`
+        : ` Expected: ${formatChance(odds)}, an estimate nobody has counted.`;
   return `Extra cycle ${n}. ${here}${expected}`.trim();
 }

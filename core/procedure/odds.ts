@@ -11,6 +11,12 @@ export interface ExtraTries {
   brought: number;
 }
 
+/** As many tries as the content's estimate of an extra cycle is worth beside those of the shop. Our own choice. */
+const estimateWeight = 10;
+
+/** Chance that one more cycle brings it: the content's estimate together with what this shop has tried (a beta posterior with the estimate as its mean). */
+export const oddsHere = (odds: number, { tried, brought }: ExtraTries): number => (estimateWeight * odds + brought) / (estimateWeight + tried);
+
 type Sought = RepeatStep & { repeat: { until: { answer: string; is: string } } };
 const isSought = (loop: object): loop is Sought => 'repeat' in loop && (loop as RepeatStep).repeat.until !== undefined;
 

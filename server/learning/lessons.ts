@@ -47,7 +47,7 @@ export async function learnFrom(tx: Tx, documents: Documents, record: CaseRecord
   const leftOut = (await forget(tx, record.id))?.leftOut ?? null;
   const made = await teaches(tx, documents, record);
   if (!made) return;
-  await tx.insert(lesson).values({ caseId: record.id, familyId: record.family.id, lesson: made, leftOut });
+  await tx.insert(lesson).values({ caseId: record.id, familyId: record.family.id, lesson: made, missed: made.missed, leftOut });
   if (leftOut === null) await sumUp(tx, record.family.id, made, 1);
 }
 

@@ -1,4 +1,4 @@
-import { count, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, count, desc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { casesIn, type Difference, differencesOf, type SaidTenth, saidTenths, type Tallies } from '../../core/learning';
 import { caseNumber } from '../base/caseNumber';
 import type { Reader } from '../db/open';
@@ -56,12 +56,7 @@ export async function readLearned({ database: { db }, library, demo }: Services)
     said: saidTenths(Object.values(tallies)),
     missed: await missedCases(db, title),
     generated: demo && (await db.select({ id: caseFile.id }).from(caseFile).where(eq(caseFile.outcome, generatedSay)).limit(1)).length > 0,
-    leftOut: (
-      await db
-        .select({ n: count() })
-        .from(lesson)
-        .where(sql`${lesson.leftOut} is not null`)
-    )[0]!.n,
+    leftOut: (await db.select({ n: count() }).from(lesson).where(isNotNull(lesson.leftOut)))[0]!.n,
     elsewhere: (
       await db
         .select({
@@ -83,7 +78,7 @@ async function missedCases(db: Reader, title: (id: string) => string): Promise<L
     .select({ id: lesson.caseId, vehicle: caseFile.vehicle, family: lesson.familyId })
     .from(lesson)
     .innerJoin(caseFile, eq(caseFile.id, lesson.caseId))
-    .where(sql`${isNull(lesson.leftOut)} and (${lesson.lesson} ->> 'missed') = 'true'`)
+    .where(and(lesson.missed, isNull(lesson.leftOut)))
     .orderBy(desc(lesson.caseId))
     .limit(mostMissed);
   return rows.map((r) => ({ ...r, number: caseNumber(r.id), family: title(r.family) }));
