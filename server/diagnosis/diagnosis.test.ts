@@ -251,37 +251,47 @@ describe('the prior of a case', () => {
     const shop = await Harness.open();
     try {
       const before = await shop.openCase();
-      const proving = await shop.openCase({ authority });
       const documents = shop.services.documents;
-      await recordRepairAction(
-        shop.db,
-        documents,
-        shop.act(technician),
-        proving,
-        parseRepairAction({ kind: 'repair', fault: 'immobilizerForgot', result: 'works' }),
-      );
-      await recordVerification(
-        shop.db,
-        shop.act(technician),
-        proving,
-        Object.fromEntries(
-          ['A', 'B'].map((t) => [t, Object.fromEntries(['turns', 'doors', 'remote', 'accepted', 'cranks', 'runs'].map((a) => [a, 'yes']))]),
-        ),
-      );
-      await closeCase(
-        shop.db,
-        documents,
-        shop.act(lead),
-        proving,
-        parseClosing({ outcome: 'Learned.', conclusion: 'proven', fault: 'immobilizerForgot', absentTold: 'on' }),
-      );
+      /** A case whose cause is proven in the end. */
+      const prove = async () => {
+        const proving = await shop.openCase({ authority });
+        await recordRepairAction(
+          shop.db,
+          documents,
+          shop.act(technician),
+          proving,
+          parseRepairAction({ kind: 'repair', fault: 'immobilizerForgot', result: 'works' }),
+        );
+        await recordVerification(
+          shop.db,
+          shop.act(technician),
+          proving,
+          Object.fromEntries(
+            ['A', 'B'].map((t) => [t, Object.fromEntries(['turns', 'doors', 'remote', 'accepted', 'cranks', 'runs'].map((a) => [a, 'yes']))]),
+          ),
+        );
+        await closeCase(
+          shop.db,
+          documents,
+          shop.act(lead),
+          proving,
+          parseClosing({ outcome: 'Learned.', conclusion: 'proven', fault: 'immobilizerForgot', absentTold: 'on' }),
+        );
+        return proving;
+      };
+      for (let i = 0; i < 4; i += 1) await prove();
+      const four = await shop.openCase();
+      const proving = await prove();
       const after = await shop.openCase();
       const proven = async (id: number) => (await loadCase(shop.db, id))!.identifications.at(-1)!.proven;
       expect(await proven(before)).toEqual({});
-      expect(await proven(after)).toEqual({ immobilizerForgot: 1 });
+      expect(await proven(after)).toEqual({ immobilizerForgot: 5 });
       const prior = async (id: number) =>
         (await readCasePage(shop.services, id))!.diagnosis.weighed!.beliefs.find((b) => b.fault === 'immobilizerForgot')!.prior;
       expect(await prior(after)).toBeGreaterThan(await prior(before));
+      // Below five cases nothing changes.
+      expect(await proven(four)).toEqual({ immobilizerForgot: 4 });
+      expect(await prior(four)).toBe(await prior(before));
 
       // A second look at the same system changes nothing; another family begins with its own.
       const again = (id: number, system: string) =>

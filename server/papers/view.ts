@@ -80,7 +80,7 @@ export async function readPapers(services: Services, record: CaseRecord, timeZon
               ...shown.map((a) => {
                 const cell = gridCell(entries, k.tag, a);
                 const now = result(cell.now ?? cell.before);
-                return withBefore && cell.now && cell.before ? `${result(cell.before)} → ${now}` : now;
+                return withBefore && cell.now && cell.before && cell.now.result !== cell.before.result ? `${result(cell.before)}, now ${now}` : now;
               }),
             ]),
           },

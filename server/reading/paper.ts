@@ -73,6 +73,18 @@ function table({ head, rows, figures = [], total }: Extract<Block, { kind: 'tabl
   };
 }
 
+/** A table of so many rows stays on one page, with its heading. */
+const wholeRows = 20;
+
+function together(blocks: readonly Block[]): Content[] {
+  const isWhole = (b: Block | undefined) => b?.kind === 'table' && b.rows.length <= wholeRows;
+  return blocks.flatMap((block, i): Content[] => {
+    const next = blocks[i + 1];
+    if (block.kind === 'heading' && next && isWhole(next)) return [{ unbreakable: true, stack: [content(block), content(next)] }];
+    return blocks[i - 1]?.kind === 'heading' && isWhole(block) ? [] : [content(block)];
+  });
+}
+
 function definition({ size, title, subtitle, shop, foot, blocks }: Paper): TDocumentDefinitions {
   const picture = shop.picture && `data:${shop.picture.type};base64,${Buffer.from(shop.picture.data).toString('base64')}`;
   return {
@@ -105,7 +117,7 @@ function definition({ size, title, subtitle, shop, foot, blocks }: Paper): TDocu
         columnGap: 14,
         margin: [0, 0, 0, 8],
       },
-      ...blocks.map(content),
+      ...together(blocks),
     ],
   };
 }
