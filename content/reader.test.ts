@@ -111,7 +111,13 @@ test('YAML is read down to forty levels, whatever the stack of this machine bear
     expect(nested(levels)).toEqual({
       ok: false,
       // How many levels the stack bears is the machine's own, and the message is the same.
-      problems: [{ code: levels > 200 ? expect.stringMatching(/^(yaml|tooDeep)$/) : 'tooDeep', path: '', message: 'Nested too deeply to be read. Write it flatter.' }],
+      problems: [
+        {
+          code: levels > 200 ? expect.stringMatching(/^(yaml|tooDeep)$/) : 'tooDeep',
+          path: '',
+          message: 'Nested too deeply to be read. Write it flatter.',
+        },
+      ],
     });
 });
 
