@@ -66,5 +66,5 @@ describe('sentences of core', () => {
   });
 });
 
-/** What reads like words and is none of ours: how the schema library ends its own message. */
-const proper: readonly string[] = [': is not allowed to be empty'];
+/** What reads like words and is none: how the schema library ends its own message, and the name of a form of files. */
+const proper: readonly string[] = [': is not allowed to be empty', ': bloodstone learned'];

@@ -75,6 +75,7 @@ export const lintSentences = {
   referenceMissing: (reference: string, there: string) => `"${reference}" is not there. ${there} Correct the reference.`,
 
   // schema.ts
+  sentenceWith: (name: string) => `a sentence with ${name}`,
   idForm: 'an id: letters and digits, starting with a small letter, parts joined by -',
   dateForm: 'a date such as 2026-03-04',
   s: 'Hz',

@@ -299,8 +299,8 @@ const familySchema = Joi.object({
     advice: Joi.array().items(text).default([]),
     misses: Joi.array().items(text).default([]),
     papers: Joi.object({
-      found: text.pattern(/\$cause\b/, 'a sentence with $cause').required(),
-      proven: text.pattern(/\$keys\b/, 'a sentence with $keys').required(),
+      found: text.pattern(/\$cause\b/, lintSentences.sentenceWith('$cause')).required(),
+      proven: text.pattern(/\$keys\b/, lintSentences.sentenceWith('$keys')).required(),
     }),
   }).required(),
   params: Joi.object().pattern(id, param).required(),

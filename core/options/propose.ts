@@ -12,6 +12,7 @@ import {
   partOf,
   type Replacement,
   type ReplacementPlan,
+  scanTool,
 } from '../replacement';
 import { formatChance, inSentence } from '../units';
 import { amountOf, type Option, optionBill, type Span } from './option';
@@ -95,7 +96,7 @@ const needsOf = (effects: readonly Effect[]): string[] => [
   ...(effects.some((e) => gates[e].allKeys) ? [sentences.needsKeys] : []),
 ];
 const forgets = (effects: readonly Effect[]) => (effects.some((e) => gates[e].allKeys) ? [{ say: sentences.keysForgotten, p: null }] : []);
-const unprovenFix = (p: number) => (p >= clear ? sentences.unproven.fix : sentences.unproven.unlikely);
+const unprovenFix = (p: number) => (p >= clear ? sentences.unprovenFix : sentences.unprovenUnlikely);
 
 function fixOption(facts: OptionFacts, { fault, belief }: Likely): Option {
   const { cure } = fault;
@@ -199,7 +200,7 @@ function partOption(
   ];
   const p = cause ? chance(cause.belief) : null;
   const more = cause ? ifItIsNot(facts, cause.belief) : { minutes: 0, money: 0 };
-  const tools = [...new Set(plan.steps.flatMap((s) => (s.by === 'scanTool' ? ['scan tool'] : [])))];
+  const tools = [...new Set(plan.steps.flatMap((s) => (s.by === 'scanTool' ? [scanTool] : [])))];
   const outside = plan.steps.some((s) => s.by === 'outside');
   return {
     id: ['part', name, origin, way].join('.'),
@@ -219,7 +220,7 @@ function partOption(
       ...plan.cannot.map((c) => ({ say: c.then, p: null })),
     ],
     warranty: from.warranty,
-    unproven: sentences.unproven.part,
+    unproven: sentences.unprovenPart,
     p,
     part: name,
     origin,
@@ -260,10 +261,10 @@ function keyOptions(facts: OptionFacts, fixes: readonly Likely[]): Option[] {
       price: priced(book, entries, { minutes: 0, money: 0 }),
       minutes: { low: minutes, high: minutes },
       days: usual.newKey.days,
-      needs: [sentences.needsAuthority, ...(tool ? [sentences.needsTool('scan tool')] : []), ...(outside ? [sentences.needsOutside] : [])],
+      needs: [sentences.needsAuthority, ...(tool ? [sentences.needsTool(scanTool)] : []), ...(outside ? [sentences.needsOutside] : [])],
       risks: [...forgets(effectsOf(plan)), ...[...new Set(plan.steps.flatMap((s) => s.risk ?? []))].map((say) => ({ say, p: null }))],
       warranty: usual.newKey.warranty,
-      unproven: sentences.unproven.key,
+      unproven: sentences.unprovenKey,
       p: null,
       part: 'key',
       origin: 'new',
@@ -295,7 +296,7 @@ function clone(book: PriceBook): Option {
       { say: sentences.cloneRefused, p: null },
     ],
     warranty: usual.clone.warranty,
-    unproven: sentences.unproven.clone,
+    unproven: sentences.unprovenClone,
     p: null,
     part: 'key',
   };
@@ -319,7 +320,7 @@ function sendOut({ family, book, beliefs }: OptionFacts): Option[] {
       needs: [sentences.needsOutside],
       risks: [{ say: sentences.outsideLonger, p: null }],
       warranty: usual.sendOut.warranty,
-      unproven: sentences.unproven.sendOut,
+      unproven: sentences.unprovenSendOut,
       p: chance(beliefs.find((b) => b.fault === somethingElse)) || null,
     },
   ];
@@ -346,7 +347,7 @@ function testFurther({ ways, book, beliefs }: OptionFacts): Option[] {
       needs: [],
       risks: [{ say: sentences.testsNoAnswer, p: beliefs.find((b) => b.fault === somethingElse)?.p ?? null }],
       warranty: usual.here.warranty,
-      unproven: sentences.unproven.test,
+      unproven: sentences.unprovenTest,
       p: null,
     },
   ];

@@ -39,8 +39,6 @@ export const sentences = {
 
   // propose.ts: risks
   notIt: (title: string) => `It is not “${title}”: the search goes on.`,
-  mayNotLast: (risk: string) => risk,
-  cantRestore: (otherwise: string) => otherwise,
   keysForgotten: 'Keys that are not here are forgotten.',
   cloneAlike: 'A clone can’t be told apart from the original, and can’t be locked out alone.',
   cloneRefused: 'The chip may not allow a copy.',
@@ -48,27 +46,23 @@ export const sentences = {
   testsNoAnswer: 'Even then the cause may stay unknown.',
 
   // propose.ts: what stays unproven
-  unproven: {
-    fix: 'Until every key was tried after the fix.',
-    unlikely: 'Whether this is the cause at all: the tests so far don’t show it clearly.',
-    part: 'Whether the part was bad before it is replaced, and what damaged it.',
-    key: 'Whether the lock, the antenna and the module are sound: a new key tries them for the first time.',
-    clone: 'Which of the two keys was used, ever.',
-    sendOut: 'What was done there, unless they write it down.',
-    test: 'Nothing is fixed by a test.',
-  },
+  unprovenFix: 'Until every key was tried after the fix.',
+  unprovenUnlikely: 'Whether this is the cause at all: the tests so far don’t show it clearly.',
+  unprovenPart: 'Whether the part was bad before it is replaced, and what damaged it.',
+  unprovenKey: 'Whether the lock, the antenna and the module are sound: a new key tries them for the first time.',
+  unprovenClone: 'Which of the two keys was used, ever.',
+  unprovenSendOut: 'What was done there, unless they write it down.',
+  unprovenTest: 'Nothing is fixed by a test.',
 
   // warranty.ts
-  warranty: {
-    work: 'On the work, as this shop gives it.',
-    newPart: 'The part maker’s on the part, this shop’s on the work.',
-    newKey: 'On key and learning, not on loss or water.',
-    repairedKey: 'None promised: a repaired key may fail again.',
-    usedPart: 'The seller’s on the part, often 30 days; none on its age.',
-    rebuiltPart: 'The rebuilder’s on the part, this shop’s on the work.',
-    repairedPart: 'The repairer’s on the repair only.',
-    others: 'That of whoever does it.',
-  },
+  warrantyWork: 'On the work, as this shop gives it.',
+  warrantyNewPart: 'The part maker’s on the part, this shop’s on the work.',
+  warrantyNewKey: 'On key and learning, not on loss or water.',
+  warrantyRepairedKey: 'None promised: a repaired key may fail again.',
+  warrantyUsedPart: 'The seller’s on the part, often 30 days; none on its age.',
+  warrantyRebuiltPart: 'The rebuilder’s on the part, this shop’s on the work.',
+  warrantyRepairedPart: 'The repairer’s on the repair only.',
+  warrantyOthers: 'That of whoever does it.',
 
   // settle.ts
   diagnosis: 'Diagnosis',
