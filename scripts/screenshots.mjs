@@ -43,7 +43,6 @@ const shots = [
   ['key', '/cases/5/keys/A', 'light', wide],
   ['run', '/cases/4/runs/2', 'dark', wide],
   ['run-phone', '/cases/4/runs/2', 'dark', { width: 390, height: 844 }],
-  ['verify', '/cases/3/verify', 'light', wide],
   ['options', '/cases/5/options', 'light', wide],
   ['papers', '/cases/3/papers', 'light', wide],
   ['learned', '/shop/learned', 'light', wide],
@@ -56,10 +55,7 @@ const shots = [
   ['lamp', '/bench/lamp?system=family:ring', 'dark', wide, keptLook()],
   ['ladder', '/bench/ladder?case=8&key=A', 'light', wide, keptSheet()],
 ];
-// The shop's own profile has letters of chance in its address.
 const cookie = await server.comeIn('Maud Ferrow');
-const own = /\/library\/profiles\/shop-[a-z0-9-]+/.exec(await (await fetch(`${url}/library`, { headers: { Cookie: cookie } })).text())[0];
-shots.push(['profile', own, 'light', wide]);
 shots.push(['plan', '/cases/5/replacement', 'light', wide]);
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
