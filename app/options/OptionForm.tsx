@@ -31,7 +31,6 @@ export function OptionForm({
 }: {
   act: ReturnType<typeof useAct>;
   option?: ShownOption;
-  own?: true;
   decimals?: number;
   done: () => void;
 }) {

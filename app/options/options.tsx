@@ -150,7 +150,7 @@ export default function Options({ loaderData: d }: Route.ComponentProps) {
       {d.open && (
         <details className={styles.hidden} open={adding} onToggle={(e) => setAdding(e.currentTarget.open)}>
           <summary>Add an option of your own</summary>
-          {adding && <OptionForm act={act} own done={() => setAdding(false)} />}
+          {adding && <OptionForm act={act} done={() => setAdding(false)} />}
         </details>
       )}
       {d.open && shown.length > 0 && <Agree d={d} shown={shown} typed={typed} act={act} money={money} />}

@@ -1,5 +1,5 @@
 export { amountOf, type Option, optionBill, type OptionKind, optionKinds, type OptionRisk, type Span } from './option';
-export { chanceSaid, type OptionFacts, proposeOptions, spreadOf, type WayCost, wayCost } from './propose';
+export { type OptionFacts, proposeOptions, spreadOf, type WayCost, wayCost } from './propose';
 export {
   type AgreedOption,
   type Agreement,

@@ -14,7 +14,7 @@ import {
   type ReplacementPlan,
   scanTool,
 } from '../replacement';
-import { formatChance, inSentence } from '../units';
+import { inSentence } from '../units';
 import { amountOf, type Option, optionBill, type Span } from './option';
 import { sentences } from './sentences';
 import { byOrigin, usual } from './warranty';
@@ -384,6 +384,3 @@ export function wayCost(spent: readonly Spent[], book: PriceBook): WayCost | nul
   const [p10, p50, p90] = spreadOf(spent, book);
   return { mean: Math.round(spent.reduce((n, s) => n + s.p * totalOf(s, book), 0)), p10, p50, p90 };
 }
-
-/** Chance of an option, in words. */
-export const chanceSaid = ({ p }: Pick<Option, 'p'>): string | null => (p === null ? null : formatChance(p));

@@ -9,8 +9,7 @@ import { recordEvidence } from '../ledger/ledger';
 import { learnFrom } from '../learning/lessons';
 import { loadCase } from '../record/cases';
 import { startRun } from '../runs/runs';
-import { Harness, lead, owner, refusal, technician } from '../services/harness.testing';
-import { parsePrices, savePrices } from '../shop/prices';
+import { Harness, lead, refusal, technician } from '../services/harness.testing';
 import { exportCase } from '../transfer/exportCase';
 import { importCase } from '../transfer/importCase';
 import { addOption, agree, changeOption, decline, hideOption, lookBack, mostOffers, seenOf, showOption, writePaper } from './acts';
@@ -29,20 +28,7 @@ import { readOffers } from './view';
 let harness: Harness;
 beforeAll(async () => {
   harness = await Harness.open();
-  const prices = {
-    basedOn: 0,
-    from: '',
-    decimals: 2,
-    rate: '84',
-    stepMin: 6,
-    leastMin: 0,
-    callOut: '0',
-    leastBill: '0',
-    tax: '10',
-    taxName: 'Tax',
-    items: '',
-  };
-  await savePrices(harness.db, harness.act(owner), parsePrices(prices));
+  await harness.setPrices({ tax: '10', taxName: 'Tax' });
 });
 afterAll(() => harness.close());
 

@@ -7,8 +7,7 @@ import { addOption, agree, writePaper } from '../offers/acts';
 import { parseAgreeForm, parseOwnForm, parsePaperForm } from '../offers/forms';
 import { readOffers } from '../offers/view';
 import type { PaperSize } from '../reading/paper';
-import { Harness, lead, owner, technician } from '../services/harness.testing';
-import { parsePrices, savePrices } from '../shop/prices';
+import { Harness, lead, technician } from '../services/harness.testing';
 import { billCsv, caseCalendar, lookBackAfterMs, paperPdf } from './files';
 import { type PaperKind, readPapers } from './view';
 
@@ -17,20 +16,7 @@ let id: number;
 beforeAll(async () => {
   harness = await Harness.open();
   const { db, services } = harness;
-  const prices = {
-    basedOn: 0,
-    from: '',
-    decimals: 2,
-    rate: '84',
-    stepMin: 6,
-    leastMin: 0,
-    callOut: '0',
-    leastBill: '0',
-    tax: '8.25',
-    taxName: 'Sales tax',
-    items: '',
-  };
-  await savePrices(db, harness.act(owner), parsePrices(prices));
+  await harness.setPrices({ tax: '8.25', taxName: 'Sales tax' });
   id = await harness.openCase({
     system: 'family:ring',
     customer: 'Saoirse Keld',

@@ -21,6 +21,7 @@ import { openServices, type Services } from './services';
 import { insertBays, listBays, writeShop } from '../shop/shop';
 import { enterContent } from '../library/documents';
 import { contentName, readPrepared } from '../../content/prepared';
+import { parsePrices, savePrices } from '../shop/prices';
 import { fleetingFolder } from '../vault/keys';
 
 /** A cost that lets a test hash hundreds of passwords; the way is the same. */
@@ -78,6 +79,24 @@ export class Harness {
   }
   bay = async (name = 'Bay 1') => (await listBays(this.db)).find((b) => b.name === name)!.id;
   act = (actor: Person = lead, now = this.services.clock.now()): Act => ({ id: `test-${String((this.#count += 1)).padStart(8, '0')}`, actor, now });
+
+  /** Gives the shop a price book of 84 an hour, without items, from now on. */
+  async setPrices(more: Record<string, unknown> = {}): Promise<void> {
+    const plain = {
+      basedOn: 0,
+      from: '',
+      decimals: 2,
+      rate: '84',
+      stepMin: 6,
+      leastMin: 0,
+      callOut: '0',
+      leastBill: '0',
+      tax: '0',
+      taxName: '',
+      items: '',
+    };
+    await savePrices(this.db, this.act(owner), parsePrices({ ...plain, ...more }));
+  }
 
   /** Opens a case through the same form as a page. */
   async openCase(more: Record<string, unknown> = {}, act = this.act()): Promise<number> {
