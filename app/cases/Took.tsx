@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { formatDuration } from '../../core/units';
 import { useNow, useReadClock } from '../ui/clock';
+import { openFor } from './openFor';
 import styles from './Next.module.css';
 
 /** A count of more than a day is one that somebody forgot. */
@@ -13,7 +14,8 @@ export function useTook(name: string) {
   const [entry, setEntry] = useState({ name, text: '' });
   const typed = entry.name === name ? entry.text : '';
   const taken = useRef(false);
-  useEffect(() => {
+  // Before anything can be pressed: a key that comes right after the next act is shown finds its count begun.
+  useLayoutEffect(() => {
     const now = readClock();
     const since = kept(name);
     if (!(since > 0 && since <= now && now - since < longestMs)) sessionStorage.setItem(`took ${name}`, String(now));
@@ -29,7 +31,7 @@ export function useTook(name: string) {
     setTyped: (text: string) => setEntry({ name, text }),
     /** What is recorded, in minutes: as typed, else as counted. Refused, it goes on counting; the next act has a name and a count of its own. */
     take: (): string => {
-      const counted = Math.max(0, readClock() - kept(name)) / 60_000;
+      const counted = openFor(kept(name), readClock()) / 60_000;
       taken.current = true;
       return typed.trim() === '' ? String(Math.round(counted * 10) / 10) : typed.trim();
     },
@@ -49,7 +51,7 @@ export function Took({ took }: { took: ReturnType<typeof useTook> }) {
   return (
     <label className={styles.took}>
       <span>
-        open for <span className="mono">{formatDuration(since > 0 ? Math.max(0, Math.floor((now - since) / 1000)) : 0)}</span>, or it took
+        open for <span className="mono">{formatDuration(Math.floor(openFor(since, now) / 1000))}</span>, or it took
       </span>
       <input inputMode="text" value={took.typed} maxLength={12} onChange={(e) => took.setTyped(e.target.value)} placeholder="–" /> min
     </label>
