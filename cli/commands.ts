@@ -29,6 +29,7 @@ import { draftLine, procedureDraft, procedureLint, procedureReplay, procedureTab
 import { profilesList } from './profiles';
 import { type PlanOptions, replacementPlan, replacementTable } from './replacement';
 import { reservePredict, type ReserveOptions } from './reserve';
+import { schedulePlan } from './schedule';
 import { trialsAssess, type TrialsOptions } from './trials';
 import { vinCheck } from './vin';
 import { words } from './words';
@@ -95,6 +96,18 @@ program
     ]);
     if (options.check === true && found.length > 0) throw new Found();
   });
+
+const schedule = program.command('schedule').description('several cars at once');
+command(schedule, 'plan <file>', 'the order of touches that keeps every limit and has the last car ready soonest').action(
+  (file: string, options: Common) =>
+    print(options, schedulePlan(file), (plan) => [
+      ...plan.touches.map(
+        (t) =>
+          `${t.at.toFixed(1).padStart(7)} min  ${t.case}, step ${t.step + 1}${t.limitAt === undefined ? '' : `, by ${t.limitAt.toFixed(1)} min`}${t.broken ? ', too late' : t.tight ? ', no slack' : ''}`,
+      ),
+      `last car ready after ${plan.makespanMinutes} min; not before ${plan.bound} min in any order${plan.proven ? '' : ' (not proven to be the best)'}`,
+    ]),
+);
 
 command(program, 'identify', 'which system type a vehicle has')
   .requiredOption('--seen <answers>', 'question=value, separated by commas; cantSee is always an answer')

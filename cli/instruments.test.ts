@@ -5,6 +5,7 @@ import { copycheckCompare } from './copycheck';
 import { CannotUse } from './fail';
 import { ladderClassify, ladderSearch, ladderSubstitute, ladderWiring } from './ladder';
 import { reservePredict } from './reserve';
+import { schedulePlan } from './schedule';
 import { trialsAssess } from './trials';
 import { shippedContent } from '../content/shipped.testing';
 
@@ -200,5 +201,44 @@ describe('reserve predict', () => {
     expect(says(() => predict('5', { capacityAh: 0 }))).toMatch(/battery\.json: capacityAh: .*4/);
     expect(says(() => reservePredict(file('b.json', '{'), { minutes: '5' }))).toContain('is not JSON. Write {"type":"flooded"');
     expect(says(() => reservePredict(join(folder, 'none.json'), { minutes: '5' }))).toContain('can’t be read. Check the path.');
+  });
+});
+
+describe('schedule plan', () => {
+  const plan = (data: unknown) => schedulePlan(file('shop.json', JSON.stringify(data)));
+  const car = (id: string) => ({
+    id,
+    steps: [
+      { kind: 'attended', minutes: 2 },
+      { kind: 'wait', minutes: 10, maxLateMinutes: 0 },
+      { kind: 'attended', minutes: 4 },
+    ],
+  });
+
+  test('the order of touches, when the last car is ready, and the bound', () => {
+    expect(plan({ technicians: 1, cases: [car('a'), car('b')] })).toMatchObject({
+      makespanMinutes: 20,
+      bound: 20,
+      touches: [
+        { at: 0, case: 'a', step: 0 },
+        { at: 4, case: 'b', step: 0 },
+        { at: 12, case: 'a', step: 2 },
+        { at: 16, case: 'b', step: 2 },
+      ],
+    });
+  });
+
+  test.each([
+    ['no such kind', { technicians: 1, cases: [{ id: 'a', steps: [{ kind: 'rest', minutes: 2 }] }] }, 'cases[0].steps[0].kind'],
+    ['minutes below zero', { technicians: 1, cases: [{ id: 'a', steps: [{ kind: 'wait', minutes: -1 }] }] }, 'cases[0].steps[0].minutes'],
+    ['nobody', { technicians: 0, cases: [] }, 'technicians'],
+    ['the same case twice', { technicians: 1, cases: [car('a'), car('a')] }, 'cases[1]'],
+    ['an act with a limit', { technicians: 1, cases: [{ id: 'a', steps: [{ kind: 'attended', minutes: 1, maxLateMinutes: 2 }] }] }, 'maxLateMinutes'],
+  ])('%s is refused, with its place', (_, data, where) => {
+    expect(says(() => plan(data))).toContain(where);
+  });
+
+  test('a file that is not JSON', () => {
+    expect(says(() => schedulePlan(file('s.json', '{')))).toContain('is not JSON. Write {"technicians":1');
   });
 });

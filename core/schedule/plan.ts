@@ -1,0 +1,176 @@
+import { type Instance, type Shop, shopOf } from './instance';
+import { boundOf } from './bound';
+import { laid, type Link, linksOf, usualSpread, type Worked, workedOff } from './order';
+import { type Found, search, usualSituations } from './search';
+import { type Cost, isLess, opening, type Placed } from './situation';
+
+/** An act in the plan. Minutes from now. */
+export interface Touch {
+  at: number;
+  /** When it is over, as expected. */
+  until: number;
+  case: string;
+  /** Index in the case's steps. */
+  step: number;
+  technician: string;
+  /** When it must have begun, where a wait before it has a limit. */
+  limitAt?: number;
+  /** The limit breaks if the acts before take a fifth longer, or can't be kept at all. */
+  tight?: true;
+  broken?: true;
+  /** It begins so many minutes later than it could, so that a later limit is kept: of this case, since the other one needs the technician then. */
+  held?: { minutes: number; other: string; at: number };
+}
+
+export interface CaseEnd {
+  case: string;
+  at: number;
+  promiseIn?: number;
+  /** Minutes after the promise. */
+  late?: number;
+}
+
+export interface Plan {
+  /** When the last case is ready. */
+  makespanMinutes: number;
+  /** Minutes after promises, added up. */
+  latenessMinutes: number;
+  /** No plan is ready sooner, among those with as little lateness. */
+  bound: number;
+  /** Nothing better exists. */
+  proven: boolean;
+  /** Keeps every limit also while acts take a fifth more or less than expected. */
+  sturdy: boolean;
+  touches: Touch[];
+  ends: CaseEnd[];
+}
+
+/** A new plan takes the place of a standing one for so much gain, minutes. */
+export const worthAJump = 2;
+
+/** Minutes are whole thousandths: sums of shares leave dust behind. */
+const tidy = (minutes: number): number => Math.round(minutes * 1000) / 1000;
+
+/** An order as touches with their times, when every act takes as long as expected. */
+function told(
+  shop: Shop,
+  order: readonly Placed[],
+  broken: ReadonlySet<number>,
+  spread: number,
+): Pick<Plan, 'makespanMinutes' | 'latenessMinutes' | 'touches' | 'ends'> {
+  const links = linksOf(shop, order);
+  const worked = workedOff(shop, links, { spread, broken, minutes: (act) => act.minutes });
+  const unsure = laid(shop, order, usualSpread)?.broken ?? new Set<number>();
+  const touches = links.map(({ job, technician, act, before }, i): Touch => {
+    const { start, end, could } = worked[i]!;
+    const due = (before < 0 ? 0 : worked[before]!.end) + act.lag;
+    const held = start - could > 1e-6 ? heldFor(shop, links, worked, i) : undefined;
+    return {
+      at: tidy(start),
+      until: tidy(end),
+      case: shop.jobs[job]!.id,
+      step: act.step,
+      technician: shop.technicians[technician]!.id,
+      ...(act.late < Infinity ? { limitAt: tidy(due + act.late) } : {}),
+      ...(act.late < Infinity && unsure.has(i) ? { tight: true as const } : {}),
+      ...(broken.has(i) ? { broken: true as const } : {}),
+      ...(held ? { held: { ...held, minutes: tidy(start - could) } } : {}),
+    };
+  });
+  const ends = shop.jobs.map((j, i): CaseEnd => {
+    const last = links.findLastIndex((l) => l.job === i);
+    const at = tidy((last < 0 ? 0 : worked[last]!.end) + j.tail);
+    return { case: j.id, at, ...(j.promise < Infinity ? { promiseIn: j.promise, late: Math.max(0, tidy(at - j.promise)) } : {}) };
+  });
+  return {
+    makespanMinutes: Math.max(0, ...ends.map((e) => e.at)),
+    latenessMinutes: tidy(ends.reduce((sum, e) => sum + (e.late ?? 0), 0)),
+    touches: touches.sort((a, b) => a.at - b.at || a.until - b.until),
+    ends,
+  };
+}
+
+/** What an act that begins later than it could waits for: the act of another case that is in the way of the next limit of its own. */
+function heldFor(shop: Shop, links: readonly Link[], worked: readonly Worked[], i: number): { other: string; at: number } | undefined {
+  const { job, technician } = links[i]!;
+  const next = links.findIndex((l, k) => k > i && l.job === job);
+  const inTheWay = links.slice(0, Math.max(0, next)).findLastIndex((l, k) => k > i && l.technician === technician && l.job !== job);
+  return inTheWay < 0 ? undefined : { other: shop.jobs[links[inTheWay]!.job]!.id, at: tidy(worked[inTheWay]!.start) };
+}
+
+/** What can't be kept is let go: the limits of first acts only, since a case alone keeps its later ones. Fewest first. */
+function withoutLimits(shop: Shop, most: number): Found | undefined {
+  const limited = shop.jobs.flatMap((j, i) => ((j.acts[0]?.late ?? Infinity) < Infinity ? [i] : []));
+  const free = (which: ReadonlySet<number>): Shop => ({
+    ...shop,
+    jobs: shop.jobs.map((j, i) => (which.has(i) ? { ...j, acts: j.acts.map((a, k) => (k === 0 ? { ...a, late: Infinity } : a)) } : j)),
+  });
+  let best: Found | undefined;
+  for (const one of limited) {
+    const found = search(free(new Set([one])), 0, Math.ceil(most / limited.length));
+    if (found && (!best || isLess(found.cost, best.cost))) best = found;
+  }
+  return best ?? search(free(new Set(limited)), 0, most);
+}
+
+export interface PlanAsked {
+  /** Most situations to look at. */
+  most?: number;
+  /** Acts may take so much more or less than expected, as a share, and no limit breaks; 0 plans with the minutes as they are. */
+  spread?: number;
+}
+
+/**
+ * The order of touches with the least lateness against promises and then the least time to the last case, while every limit is kept. With `spread`, the order
+ * keeps them also when acts take more or less than expected, if there is such an order; times are told as expected.
+ * @example planOf({ technicians: 1, cases: [{ id: 'a', steps: [{ kind: 'attended', minutes: 2 }] }] }).makespanMinutes // 2
+ */
+export function planOf(instance: Instance, { most = usualSituations, spread = 0 }: PlanAsked = {}): Plan {
+  const shop = shopOf(instance);
+  const sturdy = spread > 0 ? search(shop, spread, most) : undefined;
+  const exact = sturdy ?? search(shop, 0, most);
+  const found = exact ?? withoutLimits(shop, most);
+  if (!found) return { makespanMinutes: 0, latenessMinutes: 0, bound: 0, proven: false, sturdy: false, touches: [], ends: [] };
+  return planned(shop, found.order, {
+    bound: sturdy ? boundOf(shop, opening(shop, 0), 0).makespan : found.bound.makespan,
+    proven: !isLess(found.bound, found.cost),
+    spread: sturdy ? spread : 0,
+  });
+}
+
+/** The plan of an order. */
+function planned(shop: Shop, order: readonly Placed[], { bound, proven, spread }: { bound: number; proven: boolean; spread: number }): Plan {
+  const plan = told(shop, order, laid(shop, order, spread)?.broken ?? new Set(), spread);
+  return {
+    ...plan,
+    bound: tidy(Math.min(bound, plan.makespanMinutes)),
+    proven,
+    sturdy: plan.touches.every((t) => !t.tight && !t.broken),
+  };
+}
+
+/**
+ * The standing plan's order with what has happened since, where the new plan gains too little for anybody to change their way: less than `worthAJump`
+ * minutes. The new plan where the old order no longer fits, breaks a limit that the new one keeps, or costs that much more.
+ * @param standing touches of the plan that stands; of cases and steps that are done or new, nothing is kept
+ */
+export function settled(instance: Instance, standing: readonly Pick<Touch, 'case' | 'step' | 'technician'>[], fresh: Plan): Plan {
+  const shop = shopOf(instance);
+  const order = standing.flatMap((t): Placed[] => {
+    const job = shop.jobs.findIndex((j) => j.id === t.case);
+    const technician = shop.technicians.findIndex((p) => p.id === t.technician);
+    return job >= 0 && technician >= 0 && shop.jobs[job]!.acts.some((a) => a.step === t.step) ? [{ job, technician }] : [];
+  });
+  const kept = laid(shop, order, 0);
+  if (!kept) return fresh;
+  const old = planned(shop, order, {
+    bound: fresh.bound,
+    proven: false,
+    spread: laid(shop, order, usualSpread)?.broken.size === 0 ? usualSpread : 0,
+  });
+  const breaks = (plan: Plan) => plan.touches.filter((t) => t.broken).length * 1000 + plan.touches.filter((t) => t.tight).length;
+  if (breaks(old) > breaks(fresh)) return fresh;
+  const costOf = (plan: Plan): Cost => ({ lateness: plan.latenessMinutes, makespan: plan.makespanMinutes });
+  if (costOf(old).lateness >= costOf(fresh).lateness + worthAJump) return fresh;
+  return costOf(old).makespan >= costOf(fresh).makespan + worthAJump ? fresh : old;
+}

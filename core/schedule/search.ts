@@ -1,0 +1,169 @@
+import { boundOf } from './bound';
+import type { Act, Shop } from './instance';
+import { asked, type Cost, isDone, isLess, opening, orderOf, type Placed, placed, type Situation } from './situation';
+import type { Asked, Windows } from './windows';
+
+interface Way {
+  /** What it goes on from, and with which act; the situation after it is made when it is looked at. */
+  from: Situation;
+  one: Asked;
+  bound: Cost;
+  /** Which of those with the same bound comes first: the least. */
+  score: number;
+}
+
+/** How long the hands were idle before the act is over, and the longest chain that is left then, in one figure: the first counts before the second. */
+function scoreOf(shop: Shop, s: Situation, one: Asked, spread: number): number {
+  let [free, left] = [0, 0];
+  for (let i = 0; i < shop.technicians.length; i += 1) free += s.windows.free(i, one.row);
+  for (let j = 0; j < shop.jobs.length; j += 1) {
+    const job = shop.jobs[j]!;
+    const next = s.next[j]! + (one.job === j ? 1 : 0);
+    left = Math.max(left, next === 0 ? job.length : job.tails[next - 1]!);
+  }
+  return (free - (s.worked + one.act.minutes) * (1 + spread)) * 10_000 + left;
+}
+
+/**
+ * Ways on from a situation, the most promising first; none where an act that is due can't begin in time any more, whatever comes before it: what is put
+ * before it can only make it later.
+ */
+function waysOn(shop: Shop, s: Situation, spread: number): Way[] {
+  const ways: Way[] = [];
+  const alone = shop.technicians.length === 1;
+  const due = alone ? dueActs(shop, s) : [];
+  for (let a = 0; a < due.length; a += 1)
+    for (let b = a + 1; b < due.length; b += 1)
+      if (
+        !s.windows.fits(due[a]!.job, due[a]!.act, due[b]!.job, due[b]!.act, 0) &&
+        !s.windows.fits(due[b]!.job, due[b]!.act, due[a]!.job, due[a]!.act, 0)
+      )
+        return [];
+  for (const [j, job] of shop.jobs.entries()) {
+    const act = job.acts[s.next[j]!];
+    if (!act) continue;
+    if (due.some((one) => one.job !== j && !s.windows.fits(j, act, one.job, one.act, 0))) continue;
+    let [idle, shut] = [false, act.late < Infinity && act.takes.length === 0];
+    for (const technician of job.by) {
+      // Of those who have done nothing yet and were never busy, one stands for all.
+      if (s.windows.free(technician) === 0) {
+        if (idle) continue;
+        idle = job.by.length === shop.technicians.length;
+      }
+      const one = asked(shop, s, j, technician);
+      if (!one) continue;
+      shut = false;
+      ways.push({ from: s, one, bound: boundOf(shop, s, spread, one), score: scoreOf(shop, s, one, spread) });
+    }
+    if (shut) return [];
+  }
+  return ways.sort(byPromise);
+}
+
+/** Acts with a limit that are next in their cases. */
+function dueActs(shop: Shop, s: Situation): { job: number; act: Act }[] {
+  const due: { job: number; act: Act }[] = [];
+  for (let job = 0; job < shop.jobs.length; job += 1) {
+    const act = shop.jobs[job]!.acts[s.next[job]!];
+    if (act && act.late < Infinity) due.push({ job, act });
+  }
+  return due;
+}
+const byPromise = (a: Way, b: Way): number => (isLess(a.bound, b.bound) ? -1 : isLess(b.bound, a.bound) ? 1 : a.score - b.score);
+
+/** Situations of the same acts that were looked at: one that another covers leads nowhere better. */
+class Seen {
+  private readonly by = new Map<string, Windows[]>();
+  isNew({ next, holder, windows }: Situation): boolean {
+    const key = `${next.join()};${holder.join()}`;
+    const before = this.by.get(key);
+    if (!before) {
+      this.by.set(key, [windows]);
+      return true;
+    }
+    if (before.some((w) => w.covers(windows))) return false;
+    this.by.set(key, [...before.filter((w) => !windows.covers(w)), windows]);
+    return true;
+  }
+}
+
+const after = ({ from, one }: Way): Situation => placed(from, one);
+
+/** The best of each number of acts, side by side: finds a good order soon where depth first would be long in a dead end. Proves nothing. */
+function throughBeam(shop: Shop, from: Situation, spread: number, width: number): { best?: { order: Placed[]; cost: Cost }; situations: number } {
+  let level: Way[][] = [waysOn(shop, from, spread)];
+  let situations = 0;
+  for (let left = shop.jobs.reduce((n, j) => n + j.acts.length, 0); left > 0 && level.length > 0; left -= 1) {
+    const seen = new Seen();
+    const ways = level.flat().sort(byPromise);
+    level = [];
+    for (const way of ways) {
+      if (level.length === width) break;
+      const s = after(way);
+      if (!seen.isNew(s)) continue;
+      situations += 1;
+      if (left === 1) return { best: { order: orderOf(s), cost: way.bound }, situations };
+      const on = waysOn(shop, s, spread);
+      if (on.length > 0) level.push(on);
+    }
+  }
+  return { situations };
+}
+
+/** Each beam is tried where the one before did not come down to the bound. */
+const widths = [10, 30, 100, 300];
+
+export interface Found {
+  order: Placed[];
+  cost: Cost;
+  /** No plan can cost less than this. */
+  bound: Cost;
+  /** Situations that were looked at. */
+  situations: number;
+}
+
+/** Enough for the best plan of six cases nearly always; measured in docs/benchmarks.md. */
+export const usualSituations = 24_000;
+
+/**
+ * The order with the least cost that keeps every limit: depth first, by bounds, without situations that another one covers. Ends early after `most`
+ * situations with the best found so far and a bound that then is lower than its cost.
+ * @returns undefined when no order keeps the limits, or none was found in time
+ */
+export function search(shop: Shop, spread: number, most = usualSituations): Found | undefined {
+  const from = opening(shop, spread);
+  const root = boundOf(shop, from, spread);
+  const seen = new Seen();
+  let best: { order: Placed[]; cost: Cost } | undefined;
+  let situations = 0;
+  /** The least bound of what was left when time was up. */
+  let left: Cost | undefined;
+  const visit = (s: Situation, bound: Cost): void => {
+    if (best && !isLess(bound, best.cost)) return;
+    if (situations >= (best ? most : 3 * most)) {
+      if (!left || isLess(bound, left)) left = bound;
+      return;
+    }
+    situations += 1;
+    if (isDone(shop, s)) {
+      best = { order: orderOf(s), cost: bound };
+      return;
+    }
+    for (const way of waysOn(shop, s, spread)) {
+      if (best && !isLess(way.bound, best.cost)) continue;
+      const next = after(way);
+      if (seen.isNew(next)) visit(next, way.bound);
+    }
+  };
+  for (const width of widths) {
+    const wide = throughBeam(shop, from, spread, width);
+    situations += wide.situations;
+    if (wide.best && (!best || isLess(wide.best.cost, best.cost))) best = wide.best;
+    if ((best && !isLess(root, best.cost)) || situations >= most) break;
+  }
+  visit(from, root);
+  if (!best) return undefined;
+  const { cost } = best;
+  const least = left && isLess(left, cost) ? left : cost;
+  return { ...best, bound: isLess(least, root) ? root : least, situations };
+}
