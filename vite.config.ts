@@ -18,7 +18,7 @@ export default defineConfig(({ isSsrBuild }) => ({
           rollupOptions: {
             input: {
               index: './server/http/entry.ts',
-              diagnosisWorker: './server/weighing/diagnosisWorker.ts',
+              weighingWorker: './server/weighing/weighingWorker.ts',
               readingProcess: './server/transfer/readingProcess.ts',
             },
           },

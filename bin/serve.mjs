@@ -31,7 +31,7 @@ const { url } = await start({
   host: env.HOST ?? '127.0.0.1',
   port,
   templates: join(root, 'build/templates'),
-  worker: join(root, 'build/server/diagnosisWorker.js'),
+  worker: join(root, 'build/server/weighingWorker.js'),
   reading: join(root, 'build/server/readingProcess.js'),
   manualClock: env.BLOODSTONE_CLOCK === 'manual',
   compareKept: env.BLOODSTONE_COMPARE === '1',

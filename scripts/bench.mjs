@@ -334,11 +334,11 @@ function scheduleSection() {
     ],
     markdown: `## Several cars
 
-${m.instances} seeded instances of two to six cars with three to five acts each, hands on for 1 to 5 min, waits of 5 to 12 min, seven in ten of them with a tolerance: of 1 to 2 min in
+${m.instances} seeded instances of two to six cars with three to five acts each, hands on for 1 to 3 min, waits of 8 to 12 min, seven in ten of them with a tolerance: of 1 to 2 min in
 half of the instances, of 1 to 6 min in the others. The best plan is found and proven within ${m.milliseconds} ms in ${m.inTime} (goal: ${0.99 * m.instances}), in the end in ${m.solved}; the others are within ${(100 * widest).toFixed(1)} % of
 the bound (goal: 2 %). Median ${m.median.toFixed(1)} ms, 99 of 100 within ${m.p99.toFixed(0)} ms, the longest ${m.worst.toFixed(0)} ms.
 
-${m.days} simulated days of three to six cars whose acts take up to a fifth less or more than expected, tolerances of 1 to 2 min, the same days for each way:
+${m.days} simulated days of four to six cars whose acts take up to a fifth less or more than expected, tolerances of 1 to 2 min, the same days for each way:
 
 | way | limits broken | days with one | last car ready after, min |
 | --- | ---: | ---: | ---: |

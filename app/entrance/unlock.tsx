@@ -4,7 +4,7 @@ import { Form, redirect, useNavigation } from 'react-router';
 import { parseUnlock } from '../../server/accounts/forms';
 import { unlockSession } from '../../server/accounts/sessions';
 import { refused } from '../../server/base/expected';
-import { stripClocks } from '../../server/runs/floor';
+import { stripClocks } from '../../server/runs/strip';
 import { here } from '../../server/http/requestContext';
 import { keptShop } from '../../server/shop/shop';
 import { safeTarget } from '../guard.server';

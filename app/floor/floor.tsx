@@ -1,25 +1,53 @@
 import Button from '@mui/material/Button';
-import { useEffect } from 'react';
-import { Link } from 'react-router';
+import EditCalendarIcon from '@mui/icons-material/EditCalendarOutlined';
+import IconButton from '@mui/material/IconButton';
+import { lazy, Suspense, useEffect, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { parsePlace, parseTechnicians, setPlace, setTechnicians, mostTechnicians } from '../../server/floor/acts';
+import { type Floor as FloorData, type Horizon as Ahead, type Lane, type Note, readFloor } from '../../server/floor/floor';
 import { here } from '../../server/http/requestContext';
-import { type Lane, readFloor } from '../../server/runs/floor';
-import { useRevalidate, useNow, useTimes } from '../ui/clock';
-import type { Route } from './+types/floor';
+import { acting } from '../respond.server';
 import { SystemDrawing } from '../drawings/SystemDrawing';
+import { useRevalidate, useNow, useTimes } from '../ui/clock';
+import { useAct } from '../ui/useAct';
+import type { Route } from './+types/floor';
 import styles from './floor.module.css';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Floor · Bloodstone' }];
-export const handle = { place: () => ({ title: 'Floor', detail: 'open cases and the hour ahead' }) };
+export const handle = { place: () => ({ title: 'Floor', detail: 'open cases and what is ahead' }) };
 
-export const loader = ({ context }: Route.LoaderArgs) => readFloor(context.get(here).services);
+export async function loader({ context, request }: Route.LoaderArgs) {
+  const ahead: Ahead = new URL(request.url).searchParams.get('ahead') === 'day' ? 'day' : 'hour';
+  return { ...(await readFloor(context.get(here).services, ahead)), ahead, most: mostTechnicians };
+}
+
+export async function action(args: Route.ActionArgs) {
+  const { db } = args.context.get(here).services.database;
+  return acting('/', args, {
+    setTechnicians: async ({ form, act }) => {
+      await setTechnicians(db, act(), parseTechnicians(form).technicians);
+      return { said: 'The plan is for them now.' };
+    },
+    setPlace: async ({ form, act }) => {
+      await setPlace(db, act(), parsePlace(form));
+      return { said: 'Saved.' };
+    },
+  });
+}
+
+const PlaceDialog = lazy(() => import('./PlaceDialog'));
 
 /** How often the lanes are drawn anew without any news: a minute is a sixtieth of the axis. */
 const redrawMs = 30_000;
-const ticks = [0, 10, 20, 30, 40, 50];
+/** Ticks of the axis, as shares of it. */
+const ticks = [0, 1 / 6, 2 / 6, 3 / 6, 4 / 6, 5 / 6];
 
-export default function Floor({ loaderData: { lanes, touch, now: read, horizonMs } }: Route.ComponentProps) {
+export default function Floor({ loaderData: floor }: Route.ComponentProps) {
+  const { lanes, touch, now: read, horizonMs, notes, readyAt, bays, unplanned } = floor;
   const { hm } = useTimes();
   const revalidate = useRevalidate();
+  const [placing, setPlacing] = useState<number | null>(null);
+  const placed = lanes.find((l) => l.case?.id === placing)?.case;
   useEffect(() => {
     const timer = setInterval(revalidate, redrawMs);
     return () => clearInterval(timer);
@@ -33,7 +61,17 @@ export default function Floor({ loaderData: { lanes, touch, now: read, horizonMs
           <p>
             {touch.then}
             {touch.be.map((b) => ` Be at ${b.where} at ${hm(b.at)}.`)}
+            {readyAt !== null && ` All of it fits until ${hm(readyAt)}.`}
           </p>
+          {notes.length > 0 && (
+            <ul className={styles.notes}>
+              {notes.map((n, i) => (
+                <li key={i} data-kind={n.kind}>
+                  {noteWords(n, hm)}
+                </li>
+              ))}
+            </ul>
+          )}
         </div>
         <Button component={Link} to="/cases/new" variant="contained" size="large">
           New case{' '}
@@ -46,8 +84,8 @@ export default function Floor({ loaderData: { lanes, touch, now: read, horizonMs
         <span>where, what</span>
         <div className={styles.ticks}>
           {ticks.map((t) => (
-            <span key={t} style={{ left: `${(t / 60) * 100}%` }} className="mono">
-              {t === 0 ? 'now' : hm(read + t * 60_000)}
+            <span key={t} style={{ left: `${t * 100}%` }} className="mono">
+              {t === 0 ? 'now' : hm(read + t * horizonMs)}
             </span>
           ))}
         </div>
@@ -55,25 +93,110 @@ export default function Floor({ loaderData: { lanes, touch, now: read, horizonMs
       </div>
       <ul className={styles.lanes}>
         {lanes.map((lane, i) => (
-          <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} horizonMs={horizonMs} />
+          <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} horizonMs={horizonMs} place={setPlacing} />
         ))}
       </ul>
-      <p className={styles.legend}>
-        <span>
-          <i data-kind="hands" /> hands on
-        </span>
-        <span>
-          <i data-kind="wait" /> no hands needed
-        </span>
-        <span>
-          <i data-kind="due" /> due now
-        </span>
-      </p>
+      <div className={styles.foot}>
+        <Horizon ahead={floor.ahead} />
+        <Technicians technicians={floor.technicians} most={floor.most} />
+        <Legend />
+      </div>
+      {unplanned > 0 && (
+        <p className={styles.foot}>
+          {unplanned === 1 ? 'One more open case has' : `${unplanned} more open cases have`} no place in the plan yet: it plans twelve at once, those
+          in a run first.
+        </p>
+      )}
+      {placed && (
+        <Suspense>
+          <PlaceDialog key={placed.id} of={placed} bays={bays} close={() => setPlacing(null)} />
+        </Suspense>
+      )}
     </div>
   );
 }
 
-function LaneRow({ lane, read, horizonMs }: { lane: Lane; read: number; horizonMs: number }) {
+function noteWords(note: Note, hm: (ms: number) => string): string {
+  switch (note.kind) {
+    case 'later':
+      return `${note.bay} and ${inside(note.other)} would both need somebody at ${hm(note.at)}: begin ${inside(note.bay)} ${note.minutes} min later.`;
+    case 'missed':
+      return `${note.bay} can’t be reached by ${hm(note.at)}. Ask somebody to help, or expect to do that round again.`;
+    case 'late':
+      return `${note.bay} will be ${note.minutes} min after its promise. Tell the customer.`;
+  }
+}
+/** A bay's name inside a sentence. */
+const inside = (bay: string) => bay.replace(/^(Bay|Van|No)\b/, (word) => word.toLowerCase());
+
+/** An hour ahead, or the day. */
+function Horizon({ ahead }: { ahead: Ahead }) {
+  const [params] = useSearchParams();
+  const to = (day: boolean) => {
+    const next = new URLSearchParams(params);
+    next.delete('index');
+    if (day) next.set('ahead', 'day');
+    else next.delete('ahead');
+    return `/${next.size > 0 ? `?${next}` : ''}`;
+  };
+  return (
+    <nav aria-label="How far ahead" className={styles.choice}>
+      <Link to={to(false)} aria-current={ahead === 'hour' ? 'true' : undefined}>
+        next hour
+      </Link>
+      <Link to={to(true)} aria-current={ahead === 'day' ? 'true' : undefined}>
+        8 hours
+      </Link>
+    </nav>
+  );
+}
+
+/** For how many the Floor plans; everybody in the shop sees the same. */
+function Technicians({ technicians, most }: Pick<FloorData, 'technicians'> & { most: number }) {
+  const { sendJson, busy, errors } = useAct('technicians');
+  return (
+    <label className={styles.technicians}>
+      technicians at work{' '}
+      <select
+        value={technicians}
+        disabled={busy}
+        onChange={(e) => sendJson({ intent: 'setTechnicians', technicians: Number(e.target.value) }, '/?index')}
+        aria-invalid={errors.technicians !== undefined}
+      >
+        {Array.from({ length: most }, (_, i) => (
+          <option key={i} value={i + 1}>
+            {i + 1}
+          </option>
+        ))}
+      </select>
+      {errors.technicians && <span role="alert"> {errors.technicians}</span>}
+    </label>
+  );
+}
+
+function Legend() {
+  return (
+    <p className={styles.legend}>
+      <span>
+        <i data-kind="hands" /> hands on
+      </span>
+      <span>
+        <i data-kind="likely" /> likely after it
+      </span>
+      <span>
+        <i data-kind="wait" /> no hands needed
+      </span>
+      <span>
+        <i data-kind="limit" /> at the latest
+      </span>
+      <span>
+        <i data-kind="due" /> due now
+      </span>
+    </p>
+  );
+}
+
+function LaneRow({ lane, read, horizonMs, place }: { lane: Lane; read: number; horizonMs: number; place: (caseId: number) => void }) {
   const now = useNow();
   const { hm } = useTimes();
   const shift = Math.max(0, now - read);
@@ -84,7 +207,13 @@ function LaneRow({ lane, read, horizonMs }: { lane: Lane; read: number; horizonM
     const due = i === 0 && span.kind === 'hands' && lane.attention !== 'none';
     return [{ ...span, due, left: (from / horizonMs) * 100, width: ((until - from) / horizonMs) * 100 }];
   });
+  const limits = lane.spans.flatMap(({ limitAt, tight, broken }) => {
+    const at = limitAt === undefined ? -1 : limitAt - read - shift;
+    return at >= 0 && at < horizonMs ? [{ left: (at / horizonMs) * 100, tight: tight === true || broken === true }] : [];
+  });
   const labels = labelled(bars.filter((bar) => bar.kind === 'hands'));
+  const { promisedAt } = lane.case ?? { promisedAt: null };
+  const promised = promisedAt === null ? -1 : promisedAt - read - shift;
   const to = lane.case ? (lane.case.runId ? `/cases/${lane.case.id}/runs/${lane.case.runId}` : `/cases/${lane.case.id}`) : undefined;
   return (
     <li className={styles.lane}>
@@ -102,33 +231,55 @@ function LaneRow({ lane, read, horizonMs }: { lane: Lane; read: number; horizonM
         {lane.case && (
           <span className="quiet">
             {lane.case.doing}
+            {lane.case.promisedAt !== null && (
+              <span className={lane.case.late ? styles.low : undefined}>
+                {' '}
+                · by {hm(lane.case.promisedAt)}
+                {lane.case.late && ', late'}
+              </span>
+            )}
             {lane.case.batteryAt !== null && now >= lane.case.batteryAt && <b className={styles.low}> battery low</b>}
           </span>
         )}
       </div>
       <div className={styles.track}>
         {ticks.map((t) => (
-          <i key={t} className={styles.tick} style={{ left: `${(t / 60) * 100}%` }} />
+          <i key={t} className={styles.tick} style={{ left: `${t * 100}%` }} />
         ))}
         {bars.map((bar, i) => (
           <span
             key={i}
             className={styles.span}
             data-kind={bar.due ? 'due' : bar.kind}
+            data-sure={bar.sure >= 0.95 ? undefined : bar.sure >= 0.5 ? 'likely' : 'maybe'}
             style={{ left: `${bar.left}%`, width: `max(6px, ${bar.width}%)` }}
           >
             <span className="hidden">
               {bar.kind === 'wait' ? 'no hands needed' : 'hands on'} from {hm(bar.from)} to {hm(bar.until)}: {bar.label}
+              {bar.sure < 0.95 && `, if all goes as is likely, ${Math.round(bar.sure * 100)} %`}
+              {bar.limitAt !== undefined && `, at the latest at ${hm(bar.limitAt)}`}
+              {bar.tight && ', no slack'}
             </span>
           </span>
         ))}
+        {limits.map((l, i) => (
+          <i key={`limit ${i}`} className={styles.limit} data-tight={l.tight || undefined} style={{ left: `${l.left}%` }} />
+        ))}
+        {promised >= 0 && promised < horizonMs && <i className={styles.promise} style={{ left: `${(promised / horizonMs) * 100}%` }} />}
         {labels.map((bar, i) => (
           <span key={i} className={styles.label} style={{ left: `${bar.left}%`, width: `${bar.room}%` }} aria-hidden="true">
             {bar.label}
           </span>
         ))}
       </div>
-      <div className={styles.then}>{lane.then}</div>
+      <div className={styles.then}>
+        <span>{lane.then}</span>
+        {lane.case && (
+          <IconButton aria-label={`Bay and promise of case ${lane.case.number}`} onClick={() => place(lane.case!.id)}>
+            <EditCalendarIcon />
+          </IconButton>
+        )}
+      </div>
     </li>
   );
 }

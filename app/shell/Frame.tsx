@@ -1,6 +1,6 @@
 import type { ShopUnits } from '../../core/units';
 import type { ReactNode } from 'react';
-import type { StripClock } from '../../server/runs/floor';
+import type { StripClock } from '../../server/runs/strip';
 import type { ClockReading } from '../../server/services/clock';
 import { ClockProvider } from '../ui/clock';
 import { KeysProvider } from '../ui/keys';

@@ -3,7 +3,7 @@ import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useRef } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { formatDuration, formatLeft } from '../../core/units';
-import type { StripClock } from '../../server/runs/floor';
+import type { StripClock } from '../../server/runs/strip';
 import { useLine, useRevalidate, useNow, useTimes } from '../ui/clock';
 import { useKeys } from '../ui/keys';
 import { PersonMenu } from './PersonMenu';

@@ -2,7 +2,7 @@ import type { ShopRooms } from '../shop/ShopNav';
 import { isRouteErrorResponse, Outlet, useRouteError } from 'react-router';
 import { limits } from '../../server/accounts/sessions';
 import { here } from '../../server/http/requestContext';
-import { stripClocks } from '../../server/runs/floor';
+import { stripClocks } from '../../server/runs/strip';
 import { may, pages } from '../../server/acts/rights';
 import { keptShop } from '../../server/shop/shop';
 import type { Route } from './+types/shell';

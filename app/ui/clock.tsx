@@ -175,5 +175,8 @@ export function useTimes(): Times {
   return useMemo(() => timesIn(zone, units), [zone, units]);
 }
 
+/** The shop's time zone. */
+export const useZone = (): string => useContext(Zone);
+
 /** How the shop writes distances, temperatures, times and dates. */
 export const useUnits = (): ShopUnits => useContext(Units);

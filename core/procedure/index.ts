@@ -43,8 +43,8 @@ export { apply, fold, present, type RunState } from './state';
 export { actTimes, waitTimes, type WaitTimes } from './times';
 export {
   type Attention,
-  forecast,
-  type ForecastSpan,
+  stepsAhead,
+  type StepAhead,
   outline,
   type RunView,
   type SequenceMark,

@@ -1,5 +1,5 @@
 import { session, shipped } from '../../content/session.testing';
-import { forecast } from '.';
+import { stepsAhead } from '.';
 
 const run = (keys = ['A', 'B']) => {
   const s = session({ keys });
@@ -53,26 +53,32 @@ test('a step that asks the case for something says so, and only that step', () =
   expect(asked.filter(([, reads]) => reads !== undefined)).toEqual([['codesNew', 'communicationCodes']]);
 });
 
-test('the forecast: hands, then the rest of the wait, and what follows', () => {
+test('what is ahead, for a plan over several cars: the rest of the wait with its limit, then hands, and what follows', () => {
   const s = run(['A']);
   s.pass(8);
   s.answer('done');
   s.answer('lit');
   s.pass(200);
   const params = { program: s.program, values: s.values };
-  const spans = forecast(params, s.state(), s.now(), 3_600_000);
-  expect(spans.map((span) => [span.kind, Math.round((span.until - span.from) / 1000)])).toEqual([
+  const steps = stepsAhead(params, s.state(), s.now());
+  expect(steps.map((step) => [step.kind, Math.round(step.minutes * 60)])).toEqual([
     ['wait', 360],
     // off 5, rest 8, on 5, lamp 5
-    ['hands', 23],
+    ['attended', 23],
     ['wait', 555],
-    ['hands', 23],
+    ['attended', 23],
     ['wait', 555],
     // off 5, rest 8, cautions 15, start 20
-    ['hands', 48],
+    ['attended', 48],
   ]);
-  expect(spans[0]!.from).toBe(s.now());
-  expect(forecast(params, s.state(), s.now(), 60_000)).toHaveLength(1);
+  const { wait } = s.shown();
+  const red = (wait!.redAt! - wait!.until) / 1000;
+  expect(steps[0]!.maxLateMinutes).toBeCloseTo(red / 60, 6);
+  // Once the wait is over, what is left of its limit is shorter, and never less than nothing.
+  s.pass(360 + 30);
+  expect(stepsAhead(params, s.state(), s.now())[0]).toMatchObject({ kind: 'wait', minutes: 0, maxLateMinutes: expect.closeTo((red - 30) / 60, 6) });
+  s.pass(10_000);
+  expect(stepsAhead(params, s.state(), s.now())[0]).toMatchObject({ minutes: 0, maxLateMinutes: 0 });
 });
 
 test('words are filled in, and hints say what an answer will do', () => {

@@ -14,14 +14,14 @@ import { formatLeft, formatQuantity } from '../units';
 import { answersOf, noteNeeded } from './answers';
 import { leafTitle } from './decide';
 import { type Interruption, type InterruptionPolicy, interruptions, kindOf, type StepKind } from './definition';
-import { happyPath, placeOnPath } from './happyPath';
+import { happyPath, type PathEntry, placeOnPath } from './happyPath';
 import { numbersOf, paramsAt, valuesAt } from './numbers';
 import { extraCycle } from './odds';
 import { type Instrument, instrumentOf } from './results';
 import { saidBy, wordsAt } from './words';
 import { leafAt, type Program } from './program';
 import { present, type RunState } from './state';
-import { actTimes, type ActTimes, endOfWait, isShortened, waitTimes } from './times';
+import { actTimes, type ActTimes, endOfWait, isShortened, type WaitTimes, waitTimes } from './times';
 import { sentences } from './sentences';
 
 /** How urgently a person is wanted: amber and red as in look.md. */
@@ -285,48 +285,72 @@ function sequenceOf(
   return marks.map(({ until: _until, ...mark }) => mark);
 }
 
-/** A stretch of the coming hour for the Floor: hands on, or a wait that runs by itself. */
-export interface ForecastSpan {
-  kind: 'hands' | 'wait';
-  from: number;
-  until: number;
+/** What a person has to do, and what passes by itself, in the order of a run. */
+export interface StepAhead {
+  kind: 'attended' | 'wait';
+  minutes: number;
+  /** How long after a wait the next act may begin at the latest. */
+  maxLateMinutes?: number;
   label: string;
 }
 
-/** The likely course from now on: waits as they are set, acts as the content estimates them. Spans of the same kind are joined. */
-export function forecast(
-  { program, values: began }: Pick<ViewInput, 'program' | 'values'>,
-  stored: RunState,
-  now: number,
-  horizonMs: number,
-): ForecastSpan[] {
+/**
+ * What is ahead in a run, for a plan over several cars: waits as they are set, with their limits; acts as the content estimates them, joined up to the next wait. A wait
+ * of less than a minute counts as an act: nobody can go elsewhere meanwhile.
+ */
+export function stepsAhead({ program, values: began }: Pick<ViewInput, 'program' | 'values'>, stored: RunState, now: number): StepAhead[] {
   const values = valuesAt(began, stored);
-  const { state } = present(program, values, stored, now);
+  const { state, behind } = present(program, values, stored, now);
   if (state.status !== 'running') return [];
-  const path = happyPath(program, values, state.keys, state.answers, state.counters);
-  const here = placeOnPath(program, path, stepOnWay(state), state.counters);
-  const spans: ForecastSpan[] = [];
+  const steps: StepAhead[] = [];
+  const late = (limit: number | undefined, from: number) => (limit === undefined ? {} : { maxLateMinutes: Math.max(0, limit - from) / 60_000 });
+  // The upper limit of a wait that is over by itself still counts for the act that follows it.
+  if (behind?.times.maxAt !== undefined) steps.push({ kind: 'wait', minutes: 0, ...late(behind.times.maxAt, now), label: '' });
   let at = now;
-  const add = (kind: ForecastSpan['kind'], ms: number, label: string) => {
-    if (ms <= 0 || at >= now + horizonMs) return;
-    const previous = spans.at(-1);
-    if (previous?.kind === kind && kind === 'hands') {
-      previous.until = at + ms;
+  const hands = (ms: number, label: string) => {
+    const previous = steps.at(-1);
+    if (ms <= 0) return;
+    if (previous?.kind === 'attended') {
+      previous.minutes += ms / 60_000;
       if (label && !previous.label.includes(label)) previous.label = previous.label ? `${previous.label}, ${label}` : label;
-    } else spans.push({ kind, from: at, until: at + ms, label });
+    } else steps.push({ kind: 'attended', minutes: ms / 60_000, label });
     at += ms;
   };
+  for (const { entry, label, times } of entriesAhead(program, values, state, () => at)) {
+    if (!times) {
+      hands(entry.attendedS * 1000, label);
+      continue;
+    }
+    const left = Math.max(0, times.minAt - at);
+    const limit = times.redAt ?? times.maxAt;
+    if (times.minAt - times.startedAt < 60_000 || (left < 60_000 && limit === undefined)) hands(left, label);
+    else {
+      steps.push({ kind: 'wait', minutes: left / 60_000, ...late(limit, at + left), label });
+      at += left;
+    }
+  }
+  return steps;
+}
+
+/** The good way from where a run is, with the moments of its waits: `at` tells how far the caller has come. */
+function* entriesAhead(
+  program: Program,
+  values: ParamValues,
+  state: RunState,
+  at: () => number,
+): Generator<{ entry: PathEntry; label: string; times?: WaitTimes }> {
+  const path = happyPath(program, values, state.keys, state.answers, state.counters);
+  const here = placeOnPath(program, path, stepOnWay(state), state.counters);
   const lastDone: Record<string, number> = { ...state.anchors };
   for (const entry of here < 0 ? [] : path.slice(here)) {
     const label = entry.step.label
       ? midSentence(fillText(entry.step.label, { round: String(Math.max(...Object.values(entry.counters), 0)), key: entry.key }))
       : '';
-    if ('wait' in entry.step) {
-      const { minAt } = waitTimes(entry.step, { anchors: lastDone, enteredAt: entry === path[here] ? state.enteredAt : at }, values);
-      // Short waits are no time in which a person could go elsewhere.
-      add(minAt - at >= 60_000 ? 'wait' : 'hands', minAt - at, label);
-    } else add('hands', entry.attendedS * 1000, label);
-    lastDone[entry.step.id] = at;
+    const times =
+      'wait' in entry.step
+        ? waitTimes(entry.step, { anchors: lastDone, enteredAt: entry === path[here] ? state.enteredAt : at() }, values)
+        : undefined;
+    yield { entry, label, ...(times ? { times } : {}) };
+    lastDone[entry.step.id] = at();
   }
-  return spans;
 }

@@ -28,12 +28,13 @@ export function dayOf(instance: Instance, policy: DayPolicy, draw: () => number,
   const minutes = (act: Act) => act.minutes * (1 - spread + 2 * spread * draw());
   const day: Day = { makespan: 0, broken: 0 };
   if (policy === 'plan') {
-    const order = planOf(instance, { spread, most: situations }).touches.map(({ case: id, technician }) => ({
+    const plan = planOf(instance, { spread, most: situations });
+    const order = plan.touches.map(({ case: id, technician }) => ({
       job: shop.jobs.findIndex((j) => j.id === id),
       technician: shop.technicians.findIndex((t) => t.id === technician),
     }));
     const links = linksOf(shop, order);
-    const worked = workedOff(shop, links, { spread, broken: new Set(), minutes });
+    const worked = workedOff(shop, links, { spread: plan.sturdy ? spread : 0, broken: new Set(), minutes });
     links.forEach(({ job, act, before, next }, i) => {
       if (worked[i]!.start > (before < 0 ? 0 : worked[before]!.end) + act.lag + act.late + 1e-6) day.broken += 1;
       if (next < 0) day.makespan = Math.max(day.makespan, worked[i]!.end + shop.jobs[job]!.tail);
@@ -58,7 +59,7 @@ export function dayOf(instance: Instance, policy: DayPolicy, draw: () => number,
 }
 
 /** One beam: a good sturdy plan of six cases, not the best. */
-const situations = 200;
+const situations = 600;
 
 /** Of the acts that may begin now, the one whose limit comes first; of none, the one that may begin first. */
 function mostUrgent(jobs: readonly Job[], places: readonly Place[], open: readonly number[], now: number): number {

@@ -2,7 +2,7 @@ import { type Instance, type Shop, shopOf } from './instance';
 import { boundOf } from './bound';
 import { laid, type Link, linksOf, usualSpread, type Worked, workedOff } from './order';
 import { type Found, search, usualSituations } from './search';
-import { type Cost, isLess, opening, type Placed } from './situation';
+import { isLess, opening, type Placed } from './situation';
 
 /** An act in the plan. Minutes from now. */
 export interface Touch {
@@ -149,28 +149,37 @@ function planned(shop: Shop, order: readonly Placed[], { bound, proven, spread }
   };
 }
 
+/** The order of a plan, by the ids of cases and technicians. */
+export type StandingOrder = readonly Pick<Touch, 'case' | 'technician'>[];
+
 /**
- * The standing plan's order with what has happened since, where the new plan gains too little for anybody to change their way: less than `worthAJump`
- * minutes. The new plan where the old order no longer fits, breaks a limit that the new one keeps, or costs that much more.
- * @param standing touches of the plan that stands; of cases and steps that are done or new, nothing is kept
+ * A standing order with what has happened since: of each case the last touches, as many as are left of it.
+ * @returns undefined where the order no longer fits: a case has more to be done than it knows, somebody is gone, or a thing is held by another case
  */
-export function settled(instance: Instance, standing: readonly Pick<Touch, 'case' | 'step' | 'technician'>[], fresh: Plan): Plan {
+export function byOrder(instance: Instance, standing: StandingOrder): Plan | undefined {
   const shop = shopOf(instance);
+  const skip = shop.jobs.map((j) => standing.filter((t) => t.case === j.id).length - j.acts.length);
   const order = standing.flatMap((t): Placed[] => {
     const job = shop.jobs.findIndex((j) => j.id === t.case);
-    const technician = shop.technicians.findIndex((p) => p.id === t.technician);
-    return job >= 0 && technician >= 0 && shop.jobs[job]!.acts.some((a) => a.step === t.step) ? [{ job, technician }] : [];
+    if (job < 0 || skip[job]!-- > 0) return [];
+    return [{ job, technician: shop.technicians.findIndex((p) => p.id === t.technician) }];
   });
-  const kept = laid(shop, order, 0);
-  if (!kept) return fresh;
-  const old = planned(shop, order, {
-    bound: fresh.bound,
-    proven: false,
-    spread: laid(shop, order, usualSpread)?.broken.size === 0 ? usualSpread : 0,
-  });
-  const breaks = (plan: Plan) => plan.touches.filter((t) => t.broken).length * 1000 + plan.touches.filter((t) => t.tight).length;
-  if (breaks(old) > breaks(fresh)) return fresh;
-  const costOf = (plan: Plan): Cost => ({ lateness: plan.latenessMinutes, makespan: plan.makespanMinutes });
-  if (costOf(old).lateness >= costOf(fresh).lateness + worthAJump) return fresh;
-  return costOf(old).makespan >= costOf(fresh).makespan + worthAJump ? fresh : old;
+  if (order.some((o) => !shop.jobs[o.job]!.by.includes(o.technician))) return undefined;
+  if (!laid(shop, order, 0)) return undefined;
+  const spread = laid(shop, order, usualSpread)?.broken.size === 0 ? usualSpread : 0;
+  return planned(shop, order, { bound: boundOf(shop, opening(shop, 0), 0).makespan, proven: false, spread });
+}
+
+/**
+ * The standing order, where the new plan gains too little for anybody to change their way: less than `worthAJump` minutes. The new plan where the old order no
+ * longer fits, breaks a limit or leaves one without slack that the new one keeps, or costs that much more.
+ */
+export function settled(instance: Instance, standing: StandingOrder, fresh: Plan): Plan {
+  const old = byOrder(instance, standing);
+  if (!old) return fresh;
+  const count = (plan: Plan, of: 'broken' | 'tight') => plan.touches.filter((t) => t[of]).length;
+  if (count(old, 'broken') !== count(fresh, 'broken')) return count(old, 'broken') > count(fresh, 'broken') ? fresh : old;
+  if (count(old, 'tight') > count(fresh, 'tight')) return fresh;
+  if (old.latenessMinutes >= fresh.latenessMinutes + worthAJump) return fresh;
+  return old.makespanMinutes >= fresh.makespanMinutes + worthAJump ? fresh : old;
 }

@@ -1,6 +1,6 @@
 import { type Draws, drawnShop } from './drawn.testing';
 import { generator } from '../units';
-import { dayOf, type DayPolicy, type Instance, planOf, settled } from '.';
+import { byOrder, dayOf, type DayPolicy, type Instance, planOf, settled } from '.';
 import { type Act, type Shop, shopOf } from './instance';
 
 /** Every order of acts and hands there is, each with its earliest moments by moving acts later until nothing is against them. */
@@ -253,6 +253,24 @@ describe('a plan that stands', () => {
     const fresh = planOf(three);
     expect(settled(three, standing, fresh)).toBe(fresh);
   });
+});
+
+test('a standing order goes on with what is left of each case, and not with a case that has more to do than it knows', () => {
+  const steps = [act(4), wait(1), act(4)];
+  const order = planOf({ technicians: 1, cases: ['a', 'b'].map((id) => ({ id, steps })) }).touches;
+  const left = byOrder(
+    {
+      technicians: 1,
+      cases: [
+        { id: 'a', steps: [wait(0.5), act(4)] },
+        { id: 'b', steps },
+      ],
+    },
+    order,
+  )!;
+  expect(left.touches.map((t) => `${t.case}${t.step}`)).toEqual(['b0', 'a1', 'b2']);
+  expect(byOrder({ technicians: 1, cases: [{ id: 'a', steps: [...steps, act(1)] }] }, order)).toBeUndefined();
+  expect(byOrder({ technicians: [{ id: 'somebody else' }], cases: [{ id: 'a', steps }] }, order)).toBeUndefined();
 });
 
 describe('days whose acts take up to a fifth less or more', () => {

@@ -1,6 +1,6 @@
 import { boundOf } from './bound';
 import type { Act, Shop } from './instance';
-import { asked, type Cost, isDone, isLess, opening, orderOf, type Placed, placed, type Situation } from './situation';
+import { asked, type Cost, isDone, isLess, opening, orderOf, place, type Placed, placed, type Situation } from './situation';
 import type { Asked, Windows } from './windows';
 
 interface Way {
@@ -89,29 +89,43 @@ class Seen {
 
 const after = ({ from, one }: Way): Situation => placed(from, one);
 
-/** The best of each number of acts, side by side: finds a good order soon where depth first would be long in a dead end. Proves nothing. */
-function throughBeam(shop: Shop, from: Situation, spread: number, width: number): { best?: { order: Placed[]; cost: Cost }; situations: number } {
+interface Pass {
+  best?: { order: Placed[]; cost: Cost };
+  /** The least bound of what there was no room for; undefined where everything was looked at. */
+  left?: Cost;
+  situations: number;
+}
+
+/**
+ * Level by level, by the number of acts in their places: of each level the `width` most promising situations go on. What can't be better than `known` and
+ * what another situation covers is left out. With room for all it is complete.
+ */
+function pass(shop: Shop, from: Situation, spread: number, { width, most, known }: { width: number; most: number; known: Cost | undefined }): Pass {
+  const result: Pass = { situations: 0 };
   let level: Way[][] = [waysOn(shop, from, spread)];
-  let situations = 0;
   for (let left = shop.jobs.reduce((n, j) => n + j.acts.length, 0); left > 0 && level.length > 0; left -= 1) {
     const seen = new Seen();
     const ways = level.flat().sort(byPromise);
     level = [];
     for (const way of ways) {
-      if (level.length === width) break;
+      if (known && !isLess(way.bound, known)) break;
+      if (level.length >= width || result.situations >= most) {
+        if (!result.left || isLess(way.bound, result.left)) result.left = way.bound;
+        break;
+      }
       const s = after(way);
       if (!seen.isNew(s)) continue;
-      situations += 1;
-      if (left === 1) return { best: { order: orderOf(s), cost: way.bound }, situations };
+      result.situations += 1;
+      if (left === 1) return { ...result, best: { order: orderOf(s), cost: way.bound } };
       const on = waysOn(shop, s, spread);
       if (on.length > 0) level.push(on);
     }
   }
-  return { situations };
+  return result;
 }
 
-/** Each beam is tried where the one before did not come down to the bound. */
-const widths = [10, 30, 100, 300];
+/** Each pass has room for more than the one before: a good order is found by the narrow ones, and makes the wide ones short. */
+const widths = [10, 40, 200, 1000, 5000];
 
 export interface Found {
   order: Placed[];
@@ -125,45 +139,40 @@ export interface Found {
 /** Enough for the best plan of six cases nearly always; measured in docs/benchmarks.md. */
 export const usualSituations = 24_000;
 
+function oneAfterAnother(shop: Shop, from: Situation): Situation | undefined {
+  let s: Situation | undefined = from;
+  // Those whose limit runs first come first.
+  const limit = (j: Shop['jobs'][number]) => (j.acts[0] ? j.acts[0].lag + j.acts[0].late : 0);
+  const jobs = shop.jobs.map((job, j) => ({ job, j })).sort((a, b) => Math.min(limit(a.job), 1e9) - Math.min(limit(b.job), 1e9));
+  for (const { job, j } of jobs) for (let a = 0; a < job.acts.length && s; a += 1) s = place(shop, s, j, job.by[0]!);
+  return s;
+}
+
 /**
- * The order with the least cost that keeps every limit: depth first, by bounds, without situations that another one covers. Ends early after `most`
- * situations with the best found so far and a bound that then is lower than its cost.
+ * The order with the least cost that keeps every limit: branch and bound, level by level, in passes that get wider until one has room for all. Ends early
+ * after `most` situations with the best found so far, and a bound that then is lower than its cost.
  * @returns undefined when no order keeps the limits, or none was found in time
  */
 export function search(shop: Shop, spread: number, most = usualSituations): Found | undefined {
   const from = opening(shop, spread);
-  const root = boundOf(shop, from, spread);
-  const seen = new Seen();
-  let best: { order: Placed[]; cost: Cost } | undefined;
+  let bound = boundOf(shop, from, spread);
+  if (isDone(shop, from)) return { order: [], cost: bound, bound, situations: 0 };
+  // One case after another keeps every limit but those that run already: always something to go on.
+  const plain = oneAfterAnother(shop, from);
+  let best = plain && { order: orderOf(plain), cost: boundOf(shop, plain, spread) };
   let situations = 0;
-  /** The least bound of what was left when time was up. */
-  let left: Cost | undefined;
-  const visit = (s: Situation, bound: Cost): void => {
-    if (best && !isLess(bound, best.cost)) return;
-    if (situations >= (best ? most : 3 * most)) {
-      if (!left || isLess(bound, left)) left = bound;
-      return;
-    }
-    situations += 1;
-    if (isDone(shop, s)) {
-      best = { order: orderOf(s), cost: bound };
-      return;
-    }
-    for (const way of waysOn(shop, s, spread)) {
-      if (best && !isLess(way.bound, best.cost)) continue;
-      const next = after(way);
-      if (seen.isNew(next)) visit(next, way.bound);
-    }
-  };
   for (const width of widths) {
-    const wide = throughBeam(shop, from, spread, width);
-    situations += wide.situations;
-    if (wide.best && (!best || isLess(wide.best.cost, best.cost))) best = wide.best;
-    if ((best && !isLess(root, best.cost)) || situations >= most) break;
+    if (best && !isLess(bound, best.cost)) break;
+    if (situations >= most) break;
+    const found = pass(shop, from, spread, { width, most: most - situations, known: best?.cost });
+    situations += found.situations;
+    if (found.best) best = found.best;
+    // Whatever there was no room for costs as much at least; without any, the best is the best there is.
+    const least = found.left ?? best?.cost;
+    if (!least) return undefined;
+    if (isLess(bound, least)) bound = least;
+    if (!found.left) break;
   }
-  visit(from, root);
   if (!best) return undefined;
-  const { cost } = best;
-  const least = left && isLess(left, cost) ? left : cost;
-  return { ...best, bound: isLess(least, root) ? root : least, situations };
+  return { ...best, bound: isLess(best.cost, bound) ? best.cost : bound, situations };
 }

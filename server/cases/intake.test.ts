@@ -9,7 +9,7 @@ import { csv } from '../base/csv';
 import { audit, customer, draft, photo } from '../db/schema';
 import { discardDraft, findDraft, keepDraft, listDrafts } from './drafts';
 import { findCases } from './find';
-import { readFloor } from '../runs/floor';
+import { readFloor } from '../floor/floor';
 import { type NewCase, parseCounter, parseCustody, parseIntake, parseKey, parseKeyChange, parseNewCase } from './forms';
 import { addKey, addPart, changeKey, findKeyCode, readCounter, recordCustody } from './keys';
 import { recordEvidence } from '../ledger/ledger';

@@ -10,7 +10,8 @@ import { appendOnly, audit, clockDomain, command, document, evidence, runEvent }
 import { BrokenContent, enterContent } from '../library/documents';
 import { Refused } from '../base/expected';
 import { findCases } from './find';
-import { readFloor, stripClocks } from '../runs/floor';
+import { readFloor } from '../floor/floor';
+import { stripClocks } from '../runs/strip';
 import { fieldsOf } from '../base/fieldsOf';
 import { parseRecordId } from '../base/fields';
 import { parseRunCommand, parseStartRun } from '../runs/forms';
@@ -357,7 +358,7 @@ describe('a run', () => {
     expect(floor.touch).toMatchObject({ attention: 'due', say: expect.stringMatching(/: Measure the battery, rested\.$/) });
     const lane = floor.lanes.find((l) => l.case?.id === id)!;
     expect(lane).toMatchObject({ bay: 'Bay 2', attention: 'due' });
-    expect(lane.spans.map((s) => s.kind)).toEqual(['hands', 'wait', 'hands', 'wait', 'hands', 'wait', 'hands', 'wait', 'hands']);
+    expect(lane.spans.map((s) => s.kind)).toEqual(['hands', 'wait', 'hands', 'wait', 'hands', 'wait', 'hands', 'wait', 'hands', 'hands']);
     expect(lane.spans.filter((s) => s.kind === 'wait').map((s) => Math.round((s.until - s.from) / 1000))).toEqual([60, 555, 555, 555]);
   });
 });

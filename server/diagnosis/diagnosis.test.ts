@@ -10,7 +10,7 @@ import { identifyAgain } from './identification';
 import { parseClosing } from '../cases/forms';
 import { recordRepairAction, recordEvidence, withdrawEvidence } from '../ledger/ledger';
 import { parseSupposed } from '../cases/queries';
-import { readFloor } from '../runs/floor';
+import { readFloor } from '../floor/floor';
 import { readReport } from '../cases/report';
 import type { Services } from '../services/services';
 import { exportCase } from '../transfer/exportCase';

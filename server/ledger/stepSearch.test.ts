@@ -1,7 +1,8 @@
 import { Harness, lead, refusal, technician } from '../services/harness.testing';
 import { loadCase } from '../record/cases';
 import { drawerCsv, parseDrawer, readDrawer, saveDrawer } from '../shop/drawer';
-import { readFloor, stripClocks } from '../runs/floor';
+import { readFloor } from '../floor/floor';
+import { stripClocks } from '../runs/strip';
 import { parseMeasurement } from './measurements/form';
 import { recordMeasurement } from './measurements/record';
 import { readReport } from '../cases/report';

@@ -5,7 +5,7 @@ import type { PaperSize } from '../reading/paper';
 import { type CaseRecord } from '../record/cases';
 import type { Services } from '../services/services';
 import { pictureSize, readPicture, readShop } from '../shop/shop';
-import { stripClocks } from '../runs/floor';
+import { stripClocks } from '../runs/strip';
 import type { CasePapers, PaperKind } from './view';
 
 const titles: Readonly<Record<PaperKind, string>> = { customer: 'What was found and done', file: 'File copy' };

@@ -4,7 +4,8 @@ import { Harness, refusal } from '../services/harness.testing';
 import { readReport } from '../cases/report';
 import { exportCase } from '../transfer/exportCase';
 import { importCase } from '../transfer/importCase';
-import { readFloor, stripClocks } from './floor';
+import { readFloor } from '../floor/floor';
+import { stripClocks } from './strip';
 import { parseRunCommand } from './forms';
 import { caseWithRuns, commandRun, foldRun, loadRun, programOf, startRun } from './runs';
 

@@ -17,6 +17,7 @@ import { type Files, openFiles, type Readings } from '../reading/files';
 import { KeptCases } from '../record/keptCases';
 import { finishDestroying, sweepKeys } from '../vault/items';
 import { fleetingFolder, openKeys, type VaultKeys, type VaultPlace } from '../vault/keys';
+import { openPlanner, type Planner } from '../weighing/planner';
 import { openWeigher, type Weigher } from '../weighing/weigher';
 
 /** Everything loaders and actions work with; opened once at the start. */
@@ -30,6 +31,7 @@ export interface Services {
   library: Library;
   documents: Documents;
   weigher: Weigher;
+  planner: Planner;
   /** Reads what people give us as files. */
   files: Files;
   /** The keys of what is sealed, or why they aren't there. */
@@ -50,7 +52,7 @@ export interface Settings {
   url?: string;
   /** Folder of what the build prepares: an empty database, the demo world, the content as read. */
   templates?: string;
-  /** File of the worker that looks far ahead in a diagnosis. */
+  /** File of the worker that looks far ahead in a diagnosis and plans over all cases. */
   worker?: string;
   /** File of the process that reads files from outside, or the readings themselves. */
   reading: string | Readings;
@@ -101,6 +103,7 @@ export async function openServices(settings: Settings): Promise<Services> {
     forgetting.unref();
     const live = await openLive(database);
     const weigher = openWeigher(settings.worker);
+    const planner = openPlanner(settings.worker);
     const files = openFiles(settings.reading);
     const place = placeOf(settings);
     const keys = await openVault(db, settings, place.folder);
@@ -114,6 +117,7 @@ export async function openServices(settings: Settings): Promise<Services> {
       library,
       documents: openDocuments(db),
       weigher,
+      planner,
       files,
       keys,
       demo: settings.demo ?? false,
@@ -121,7 +125,7 @@ export async function openServices(settings: Settings): Promise<Services> {
       secretCost: settings.secretCost ?? cost,
       close: async () => {
         clearInterval(forgetting);
-        await Promise.all([weigher.close(), files.close()]);
+        await Promise.all([weigher.close(), planner.close(), files.close()]);
         await database.close();
         if (place.fleeting) rmSync(place.folder, { recursive: true, force: true });
       },

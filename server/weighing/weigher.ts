@@ -1,9 +1,8 @@
 import { createHash } from 'node:crypto';
-import { Worker } from 'node:worker_threads';
 import { LRUCache } from 'lru-cache';
 import { type Diagnosis, Diagnostician, type Explanation, firstBudget, type Situation, somethingElse, type Ways } from '../../core/diagnosis';
 import { IdleQueue } from '../base/idleQueue';
-import { log } from '../base/log';
+import { Thread } from './thread';
 
 /** A situation with the name under which its answers are kept; equal situations have equal names. */
 export interface Named {
@@ -85,7 +84,7 @@ export function openWeigher(worker?: string): Weigher {
   const words = new LRUCache<string, Explained>(kept);
   const ways = new LRUCache<string, Promise<Ways>>(kept);
   const under = new Map<string, Promise<Diagnosis>>();
-  const behindThread = worker === undefined ? null : new DiagnosisWorker(worker);
+  const behindThread = worker === undefined ? null : new Thread(worker, 'diagnosis');
   const behind = new IdleQueue(() => under.size === 0);
   const weigher: Weigher = {
     quick({ name, situation }) {
@@ -100,7 +99,7 @@ export function openWeigher(worker?: string): Weigher {
       if (known) return Promise.resolve(known);
       const asked = under.get(name);
       if (asked) return asked;
-      const work = (behindThread ? behindThread.ask<Diagnosis>(situation) : Promise.resolve(new Diagnostician(situation).diagnose()))
+      const work = (behindThread ? behindThread.ask<Diagnosis>({ situation }) : Promise.resolve(new Diagnostician(situation).diagnose()))
         .then((diagnosis) => {
           final.set(name, diagnosis);
           return diagnosis;
@@ -116,7 +115,7 @@ export function openWeigher(worker?: string): Weigher {
     ways({ name, situation }) {
       const known = ways.get(name);
       if (known) return known;
-      const work = behindThread ? behindThread.ask<Ways>(situation, true) : Promise.resolve(new Diagnostician(situation).ways());
+      const work = behindThread ? behindThread.ask<Ways>({ situation, ways: true }) : Promise.resolve(new Diagnostician(situation).ways());
       ways.set(name, work);
       // What failed is asked for again.
       work.catch(() => ways.delete(name));
@@ -130,51 +129,4 @@ export function openWeigher(worker?: string): Weigher {
     close: async () => behindThread?.close(),
   };
   return weigher;
-}
-
-/** One worker thread, started with the first question and started again if it dies. */
-class DiagnosisWorker {
-  private thread: Worker | null = null;
-  private count = 0;
-  private readonly waiting = new Map<number, { resolve: (answer: never) => void; reject: (e: Error) => void }>();
-
-  constructor(private readonly file: string) {}
-
-  /** @param ways what to go on may cost, in place of the diagnosis */
-  ask<T extends Diagnosis | Ways>(situation: Situation, ways?: true): Promise<T> {
-    this.thread ??= this.start();
-    this.count += 1;
-    const id = this.count;
-    return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject });
-      this.thread!.postMessage({ id, situation, ...(ways ? { ways } : {}) });
-    });
-  }
-
-  async close(): Promise<void> {
-    await this.thread?.terminate();
-  }
-
-  private start(): Worker {
-    const thread = new Worker(this.file);
-    thread.unref();
-    thread.on('message', ({ id, answer, error }: { id: number; answer?: Diagnosis | Ways; error?: string }) => {
-      const asked = this.waiting.get(id);
-      this.waiting.delete(id);
-      if (answer) asked?.resolve(answer as never);
-      else asked?.reject(new Error(error));
-    });
-    const gone = (error: Error) => {
-      if (this.thread !== thread) return;
-      this.thread = null;
-      for (const { reject } of this.waiting.values()) reject(error);
-      this.waiting.clear();
-    };
-    thread.on('error', (error) => {
-      log.error({ err: error }, 'The worker of the diagnosis died.');
-      gone(error);
-    });
-    thread.on('exit', () => gone(new Error('The worker of the diagnosis has ended.')));
-    return thread;
-  }
 }

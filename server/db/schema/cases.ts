@@ -58,6 +58,8 @@ export const caseFile = pgTable(
     openedBy: text('opened_by')
       .notNull()
       .references(() => person.id),
+    /** When it is promised to be ready: this shop's own, it does not go with the case. */
+    promisedAt: moment('promised_at'),
     closedAt: moment('closed_at'),
     closedBy: text('closed_by').references(() => person.id),
     outcome: text(),

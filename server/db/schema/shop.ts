@@ -19,6 +19,8 @@ export const shop = pgTable('shop', {
   equipment: json().$type<string[]>().notNull(),
   /** Shops of before this was asked for go on with what they saw until then. */
   units: json().$type<ShopUnits>().notNull().default({ distance: 'km', temperature: '°C', clock: '24', dates: 'dmy' }),
+  /** Technicians at work now: for so many the Floor plans. */
+  technicians: integer().notNull().default(1),
   /** What is sealed is opened by two people: one asks, another one releases. */
   releaseByTwo: boolean('release_by_two').notNull().default(false),
 });

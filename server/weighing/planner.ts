@@ -1,0 +1,55 @@
+import { byOrder, type Instance, type Plan, planOf, settled, type StandingOrder, usualSpread } from '../../core/schedule';
+import { log } from '../base/log';
+import { Thread } from './thread';
+
+/** Situations of the plan that is there at once: one narrow beam. */
+const firstSituations = 400;
+
+/** Plans over all cases in work: the standing one at once, a better one when it is there. */
+export interface Planner {
+  /**
+   * The plan as it stands now. Where something was done or came, the standing order goes on if it fits, and a new plan is looked for behind it.
+   * @param name stands for what is to be done, whatever the time: cases, their steps, who works
+   * @param found called once a plan that was looked for is there
+   */
+  now(name: string, instance: Instance, found: () => void): Plan;
+  close(): Promise<void>;
+}
+
+/** @param worker file of the built worker; without one everything is calculated here, which is what tests do */
+export function openPlanner(worker?: string): Planner {
+  const thread = worker === undefined ? null : new Thread(worker, 'plan');
+  let standing: { name: string; order: StandingOrder } | undefined;
+  let looking: string | undefined;
+  const look = (name: string, instance: Instance, found: () => void): void => {
+    if (!thread || looking === name) return;
+    looking = name;
+    thread
+      .ask<Plan>({ instance })
+      .then((fresh) => {
+        // What was asked since is more than this answers.
+        if (looking !== name) return;
+        const before = standing?.order ?? [];
+        standing = { name, order: settled(instance, before, fresh).touches };
+        if (JSON.stringify(orderOf(before)) !== JSON.stringify(orderOf(standing.order))) found();
+      })
+      .catch((error: unknown) => log.error({ err: error }, 'A plan could not be made; the standing one goes on.'))
+      .finally(() => {
+        if (looking === name) looking = undefined;
+      });
+  };
+  return {
+    now(name, instance, found) {
+      const kept = standing && byOrder(instance, standing.order);
+      const plan = kept ?? planOf(instance, { spread: usualSpread, most: firstSituations });
+      if (standing?.name !== name || !kept) {
+        standing = { name, order: plan.touches };
+        look(name, instance, found);
+      }
+      return plan;
+    },
+    close: async () => thread?.close(),
+  };
+}
+
+const orderOf = (order: StandingOrder) => order.map((t) => [t.case, t.technician]);
