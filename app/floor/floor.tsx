@@ -61,7 +61,7 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
           <p>
             {touch.then}
             {touch.be.map((b) => ` Be at ${b.where} at ${hm(b.at)}.`)}
-            {readyAt !== null && ` All of it fits until ${hm(readyAt)}.`}
+            {readyAt !== null && ` As things look, all of it is done by ${hm(readyAt)}.`}
           </p>
           {notes.length > 0 && (
             <ul className={styles.notes}>

@@ -232,7 +232,10 @@ function nextUp(places: readonly Place[], plan: Plan, now: number): Floor['touch
   return {
     say: first.at <= now + 1 ? sentence(say(first)) : `Nothing now. ${first.p.bay} is next.`,
     then: second ? sentence(`Then ${say(second)}`) : '',
-    be: wants.filter((w) => w.at > now + minute && w !== second).map((w) => ({ where: w.p.bay.toLowerCase(), at: w.at })),
+    be: wants
+      .filter((w) => w.at > now + minute && w !== first && w !== second && w.p.bayId !== '')
+      .slice(0, 2)
+      .map((w) => ({ where: w.p.bay.toLowerCase(), at: w.at })),
     to: first.p.ahead!.to,
     attention: first.attention,
   };

@@ -19,7 +19,8 @@ export interface Planner {
 /** @param worker file of the built worker; without one everything is calculated here, which is what tests do */
 export function openPlanner(worker?: string): Planner {
   const thread = worker === undefined ? null : new Thread(worker, 'plan');
-  let standing: { name: string; order: StandingOrder } | undefined;
+  /** `troubled`: nothing better was found at once either. */
+  let standing: { name: string; order: StandingOrder; technicians: string; troubled: boolean } | undefined;
   let looking: string | undefined;
   const look = (name: string, instance: Instance, found: () => void): void => {
     if (!thread || looking === name) return;
@@ -30,7 +31,8 @@ export function openPlanner(worker?: string): Planner {
         // What was asked since is more than this answers.
         if (looking !== name) return;
         const before = standing?.order ?? [];
-        standing = { name, order: settled(instance, before, fresh).touches };
+        const plan = settled(instance, before, fresh);
+        standing = { name, order: plan.touches, technicians: JSON.stringify(instance.technicians), troubled: isTroubled(plan) };
         if (JSON.stringify(orderOf(before)) !== JSON.stringify(orderOf(standing.order))) found();
       })
       .catch((error: unknown) => log.error({ err: error }, 'A plan could not be made; the standing one goes on.'))
@@ -40,16 +42,20 @@ export function openPlanner(worker?: string): Planner {
   };
   return {
     now(name, instance, found) {
-      const kept = standing && byOrder(instance, standing.order);
-      const plan = kept ?? planOf(instance, { spread: usualSpread, most: firstSituations });
-      if (standing?.name !== name || !kept) {
-        standing = { name, order: plan.touches };
-        look(name, instance, found);
-      }
+      // An order for other hands is none.
+      const technicians = JSON.stringify(instance.technicians);
+      const kept = standing?.technicians === technicians ? byOrder(instance, standing.order) : undefined;
+      if (standing?.name === name && kept && (!isTroubled(kept) || standing.troubled)) return kept;
+      // What was done, or comes, may leave the standing order without a limit that another one keeps.
+      const quick = () => planOf(instance, { spread: usualSpread, most: firstSituations });
+      const plan = !kept ? quick() : isTroubled(kept) ? settled(instance, standing!.order, quick()) : kept;
+      standing = { name, order: plan.touches, technicians, troubled: isTroubled(plan) };
+      look(name, instance, found);
       return plan;
     },
     close: async () => thread?.close(),
   };
 }
 
+const isTroubled = (plan: Plan): boolean => plan.touches.some((t) => t.broken ?? t.tight);
 const orderOf = (order: StandingOrder) => order.map((t) => [t.case, t.technician]);
