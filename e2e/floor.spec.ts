@@ -1,0 +1,59 @@
+import { expect, openCase, seeNoViolations, test } from './harness';
+
+const lane = (page: import('@playwright/test').Page, vehicle: string) => page.getByRole('listitem').filter({ hasText: vehicle });
+
+test('several cars: what is next, a promise, another bay, two technicians, the day ahead; it stays after a reload', async ({ page }) => {
+  await openCase(page, { vehicle: 'Orrin Thimble, first in', bay: 'Bay 2' });
+  const second = await openCase(page, { vehicle: 'Mirrow Pipit, second in' });
+  await page.goto('/');
+  await expect(page.getByRole('region', { name: 'Next up' })).toContainText('As things look, all of it is done by');
+  await expect(lane(page, 'second in')).toContainText('hands on from');
+  await seeNoViolations(page);
+
+  await test.step('a promise and a bay', async () => {
+    const number = second.split('/').at(-1)!.padStart(4, '0');
+    await page.getByRole('button', { name: `Bay and promise of case ${number}` }).click();
+    const dialog = page.getByRole('dialog', { name: /Mirrow Pipit, second in/ });
+    await seeNoViolations(page);
+    await dialog.getByLabel('Bay', { exact: true }).selectOption('Bay 4');
+    await dialog.getByLabel('Promised for').fill('23:59');
+    await page.keyboard.press('Enter');
+    await expect(dialog).toBeHidden();
+    await expect(lane(page, 'second in')).toContainText('Bay 4');
+    await expect(lane(page, 'second in')).toContainText(/by 11:59 PM|by 23:59/);
+  });
+
+  await test.step('given up with Escape, nothing changes', async () => {
+    await page.getByRole('button', { name: `Bay and promise of case ${second.split('/').at(-1)!.padStart(4, '0')}` }).click();
+    const dialog = page.getByRole('dialog');
+    await expect(dialog.getByLabel('Promised for')).toHaveValue('23:59');
+    await dialog.getByLabel('Promised for').fill('08:00');
+    await page.keyboard.press('Escape');
+    await expect(dialog).toBeHidden();
+    await expect(lane(page, 'second in')).toContainText(/by 11:59 PM|by 23:59/);
+  });
+
+  await test.step('two technicians', async () => {
+    await page.getByLabel('technicians at work').selectOption('2');
+    await expect(page.getByLabel('technicians at work')).toBeEnabled();
+    await page.reload();
+    await expect(page.getByLabel('technicians at work')).toHaveValue('2');
+    await page.getByLabel('technicians at work').selectOption('1');
+    await expect(page.getByLabel('technicians at work')).toBeEnabled();
+  });
+
+  await test.step('the day ahead', async () => {
+    await page.getByRole('navigation', { name: 'How far ahead' }).getByRole('link', { name: '8 hours' }).click();
+    await page.waitForURL('/?ahead=day');
+    await expect(page.getByRole('link', { name: '8 hours' })).toHaveAttribute('aria-current', 'true');
+    await expect(lane(page, 'second in')).toContainText('if all goes as is likely');
+  });
+});
+
+test('at touch width nothing is cut', async ({ page }) => {
+  await page.setViewportSize({ width: 360, height: 740 });
+  await openCase(page, { vehicle: 'Calder Parcel van, a long name for a narrow page' });
+  await page.goto('/');
+  await expect(lane(page, 'a long name')).toBeVisible();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360);
+});
