@@ -1,6 +1,7 @@
+import type { Page } from '@playwright/test';
 import { expect, openCase, seeNoViolations, test } from './harness';
 
-const lane = (page: import('@playwright/test').Page, vehicle: string) => page.getByRole('listitem').filter({ hasText: vehicle });
+const lane = (page: Page, vehicle: string) => page.getByRole('listitem').filter({ hasText: vehicle });
 
 test('several cars: what is next, a promise, another bay, two technicians, the day ahead; it stays after a reload', async ({ page }) => {
   await openCase(page, { vehicle: 'Orrin Thimble, first in', bay: 'Bay 2' });

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import type { OptionOutcome } from '../../core/learning';
 import type { ShownOption, Span } from '../../core/options';
 import { formatChance } from '../../core/units';
 import type { useAct } from '../ui/useAct';
@@ -10,6 +11,10 @@ const span = ({ low, high }: Span, unit: string) => (low === high ? `${low} ${un
 const days = ({ low, high }: Span) =>
   high === 0 ? 'today' : low === high ? (low === 1 ? '1 day' : `${low} days`) : `${low === 0 ? 'today' : low} to ${high} days`;
 
+const kindOf = ({ id }: ShownOption) => id.split('.')[0]!;
+const wentWords = ({ n, within, p }: OptionOutcome) =>
+  `${within} of ${n} such bills here stayed within their price; expect ${Math.round(p * 100)} of 100.`;
+
 /** The options side by side: what each costs, takes, needs, risks and leaves unproven. */
 export function OptionRows({
   options,
@@ -19,6 +24,7 @@ export function OptionRows({
   decimals,
   chosen,
   choose,
+  outcomes,
 }: {
   options: ShownOption[];
   open: boolean;
@@ -27,6 +33,8 @@ export function OptionRows({
   decimals: number;
   chosen: readonly string[];
   choose: (id: string, on: boolean) => void;
+  /** How the bills of agreed options went here, by the first word of their ids. */
+  outcomes: Readonly<Record<string, OptionOutcome>>;
 }) {
   const [edited, edit] = useState<{ id: string; what: 'change' | 'hide' } | null>(null);
   const done = () => edit(null);
@@ -57,6 +65,7 @@ export function OptionRows({
               <dd>
                 {money(o.price.low)}
                 {o.price.high > o.price.low && <span className="quiet"> to {money(o.price.high)}</span>}
+                {outcomes[kindOf(o)] && <p className="quiet">{wentWords(outcomes[kindOf(o)]!)}</p>}
               </dd>
             </div>
             <div>

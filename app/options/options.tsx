@@ -27,7 +27,7 @@ export const handle = {
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);
   const record = await caseOf(context, params.caseId);
-  const { settled, book, currency, work, diagnosisBill, bill, spent, askAgain, ways, family } = await readOffers(services, record);
+  const { settled, book, currency, work, diagnosisBill, bill, spent, askAgain, ways, family, outcomes } = await readOffers(services, record);
   return {
     id: record.id,
     number: record.number,
@@ -49,6 +49,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     billTotal: bill.total,
     spent,
     askAgain,
+    outcomes,
     now: services.clock.now(),
   };
 }
@@ -125,7 +126,16 @@ export default function Options({ loaderData: d }: Route.ComponentProps) {
       {shown.length === 0 ? (
         <p>No option follows from what is known yet. Make the first tests, or add an option of your own.</p>
       ) : (
-        <OptionRows options={shown} open={d.open} act={act} money={money} decimals={d.decimals} chosen={typed.value.chosen} choose={typed.choose} />
+        <OptionRows
+          options={shown}
+          open={d.open}
+          act={act}
+          money={money}
+          decimals={d.decimals}
+          chosen={typed.value.chosen}
+          choose={typed.choose}
+          outcomes={d.outcomes}
+        />
       )}
       {hidden.length > 0 && (
         <details className={styles.hidden}>

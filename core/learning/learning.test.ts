@@ -11,6 +11,7 @@ import {
   type Lesson,
   lineOf,
   noTallies,
+  outcomesOf,
   saidTenths,
   type Tallies,
   talliesOf,
@@ -86,6 +87,15 @@ test('sums grow by a lesson and are exactly as before without it, in seeded orde
     if (left.length % 20 === 0) expect(tallies).toEqual(sum(left));
   }
   expect(tallies).toEqual(noTallies());
+});
+
+test('outcomes of options are shrunk towards what a price promises: nine of ten, with the weight of twenty', () => {
+  const went = outcomesOf({ fix: { n: 10, within: 5 }, key: { n: 200, within: 200 }, part: { n: 0, within: 0 } });
+  expect(went).toEqual({
+    fix: { n: 10, within: 5, p: expect.closeTo(23 / 30, 9) },
+    key: { n: 200, within: 200, p: expect.closeTo(218 / 220, 9) },
+  });
+  expect(outcomesOf({})).toEqual({});
 });
 
 test.each([

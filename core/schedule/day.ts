@@ -2,8 +2,8 @@ import { type Act, type Instance, type Job, shopOf } from './instance';
 import { linksOf, usualSpread, workedOff } from './order';
 import { planOf } from './plan';
 
-/** Who decides what is touched next in a simulated day. */
-export const dayPolicies = ['plan', 'one after another', 'earliest deadline first'] as const;
+/** Who decides what is touched next in a simulated day: the plan, one case after another, or the earliest limit first. */
+export const dayPolicies = ['plan', 'oneByOne', 'deadlines'] as const;
 export type DayPolicy = (typeof dayPolicies)[number];
 
 export interface Day {
@@ -45,7 +45,7 @@ export function dayOf(instance: Instance, policy: DayPolicy, draw: () => number,
   let now = shop.technicians[0]!.busy;
   const left = () => shop.jobs.flatMap((j, i) => (places[i]!.next < j.acts.length ? [i] : []));
   for (let open = left(); open.length > 0; open = left()) {
-    const job = policy === 'one after another' ? open[0]! : mostUrgent(shop.jobs, places, open, now);
+    const job = policy === 'oneByOne' ? open[0]! : mostUrgent(shop.jobs, places, open, now);
     const at = places[job]!;
     const act = shop.jobs[job]!.acts[at.next]!;
     const due = at.over + act.lag;

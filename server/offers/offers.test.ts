@@ -3,7 +3,8 @@ import { closeCase } from '../cases/closing';
 import { cameBack, cameBackAs } from '../cases/cameBack';
 import { parseCameBack, parseClosing } from '../cases/forms';
 import { readReport } from '../cases/report';
-import { audit, caseFile } from '../db/schema';
+import { noTallies } from '../../core/learning';
+import { audit, caseFile, tally } from '../db/schema';
 import { readExperience } from '../record/experience';
 import { recordEvidence } from '../ledger/ledger';
 import { learnFrom } from '../learning/lessons';
@@ -288,6 +289,16 @@ describe('afterwards', () => {
     );
     return id;
   }
+  test('how the bills of agreed options went is told with the options, shrunk towards what their price promises', async () => {
+    const id = await closed();
+    await db().delete(tally);
+    expect((await offers(id)).outcomes).toEqual({});
+    await db()
+      .insert(tally)
+      .values({ familyId: 'ring', tallies: { ...noTallies(), options: { fix: { n: 20, within: 10 } } } });
+    expect((await offers(id)).outcomes).toEqual({ fix: { n: 20, within: 10, p: 28 / 40 } });
+    await db().delete(tally);
+  });
   test('what was heard is kept, also of a closed case', async () => {
     const id = await closed();
     await lookBack(db(), harness.services.documents, act(), id, parseLookBackForm({ stayed: 'fixed', note: 'starts every day' }));

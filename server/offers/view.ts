@@ -10,11 +10,14 @@ import {
   wayCost,
   type WorkDone,
 } from '../../core/options';
+import { type OptionOutcome, outcomesOf } from '../../core/learning';
 import type { Family } from '../../core/library';
 import { type Bill, formatAmount } from '../../core/quote';
 import { keysAtHand } from '../replacement/plan';
 import { jobOf } from '../replacement/job';
+import { tally } from '../db/schema';
 import { type CaseRecord, keysHere } from '../record/cases';
+import { readTallies } from '../record/experience';
 import { readForDiagnosis } from '../diagnosis/diagnosis';
 import type { Services } from '../services/services';
 import { keptPrices } from '../shop/prices';
@@ -38,6 +41,8 @@ export interface CaseOffers {
   /** What acting now and testing further may cost; null where nothing is weighed or it is fixed. */
   ways: { act: WayCost | null; test: WayCost | null } | null;
   family: Family;
+  /** How the bills of agreed options went in this system type, by their kind. */
+  outcomes: Record<string, OptionOutcome>;
 }
 
 export async function readOffers(services: Services, record: CaseRecord): Promise<CaseOffers> {
@@ -82,6 +87,7 @@ export async function readOffers(services: Services, record: CaseRecord): Promis
     askAgain: asksAgain(agreed, null, { amount: spent, say: (amount) => formatAmount(amount, billed.book.decimals, shop.currency) }),
     ways: ways && { act: wayCost(ways.act, book.book), test: wayCost(ways.test, book.book) },
     family,
+    outcomes: outcomesOf((await services.kept.read('tallies', [tally], () => readTallies(services.database.db)))[family.id]?.options ?? {}),
   };
 }
 
