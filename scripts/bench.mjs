@@ -342,7 +342,7 @@ ${m.days} simulated days of four to six cars whose acts take up to a fifth less 
 
 | way | limits broken | days with one | last car ready after, min |
 | --- | ---: | ---: | ---: |
-${m.byPolicy.map((p) => `| ${p.policy} | ${p.broken} | ${p.brokenDays} | ${p.minutes.toFixed(1)} |`).join('\n')}
+${m.byPolicy.map((p) => `| ${{ plan: 'the plan', oneByOne: 'one after another', deadlines: 'earliest limit first' }[p.policy]} | ${p.broken} | ${p.brokenDays} | ${p.minutes.toFixed(1)} |`).join('\n')}
 `,
   };
 }

@@ -121,7 +121,7 @@ function noteWords(note: Note, hm: (ms: number) => string): string {
     case 'later':
       return `${note.bay} and ${inside(note.other)} would both need somebody at ${hm(note.at)}: begin ${inside(note.bay)} ${note.minutes} min later.`;
     case 'missed':
-      return `${note.bay} can’t be reached by ${hm(note.at)}. Ask somebody to help, or expect to do that round again.`;
+      return `${note.bay} can’t be reached by ${hm(note.at)}. Ask somebody to help, or expect to do that cycle again.`;
     case 'late':
       return `${note.bay} will be ${note.minutes} min after its promise. Tell the customer.`;
   }
