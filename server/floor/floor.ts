@@ -155,7 +155,8 @@ function planFor(services: Services, planned: readonly Place[], technicians: num
     technicians,
     planned.map((p) => [idOf(p), p.promisedAt, p.ahead!.steps.map((s) => [s.kind, s.label])]),
   ]);
-  return services.planner.now(name, instance, () => void notify(services.database.db, { what: 'clock' }).catch(() => {}));
+  // A better plan is there: open pages look again; one that could not be told of is shown with the next look.
+  return services.planner.now(name, instance, () => void notify(services.database.db, { what: 'case' }).catch(() => {}));
 }
 
 /** What is ahead in a lane: acts where the plan has them, waits from the act before to where they end. */
