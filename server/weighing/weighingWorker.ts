@@ -5,8 +5,8 @@ import { type Instance, planOf, usualSpread } from '../../core/schedule';
 /** Tests of the interface, which wait for every answer, look less far ahead (e2e/server.ts); nobody else sets it. */
 const weighings = Number(process.env.BLOODSTONE_WEIGHINGS || usualBudget.weighings);
 
-/** Situations of a plan: a few seconds at most with twelve cases. */
-const planSituations = 12_000;
+/** Situations of a plan: about a second with twelve cases. */
+const planSituations = 4000;
 
 type Question = { situation: Situation; ways?: true } | { instance: Instance };
 
