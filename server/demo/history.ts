@@ -5,7 +5,7 @@ import { generator } from '../../core/units';
 import type { Tx } from '../db/open';
 import { caseFile, caseKey, evidence, identification, stateChange } from '../db/schema';
 import { learnFrom } from '../learning/lessons';
-import { generatedSay } from '../learning/view';
+import { firstGenerated, generatedSay } from '../learning/view';
 import { loadCase, refreshCaseSearch } from '../record/cases';
 import { readExperience } from '../record/experience';
 import { freeKeyCode } from '../cases/openCase';
@@ -15,8 +15,6 @@ import { demoPerson } from './demoPeople';
 /** The demo shop's past: closed cases of two years from a fixed seed, made by the same simulation that tests the diagnosis. Each says that it was generated. */
 const seed = 20241130;
 export const historyCases = 300;
-/** Their numbers begin here, so that the demo's own cases keep theirs. */
-const firstNumber = 5001;
 const years = 2 * 365 * 24 * 60 * 60_000;
 
 /** Vehicles of the demo world by system type; a type that is not here has a plain one. */
@@ -53,7 +51,7 @@ export async function seedHistory(services: Services, count = historyCases): Pro
     const pin = library.documents.find((d) => d.kind === 'family' && d.id === family.id)!;
     const names = vehicles[family.id] ?? plain;
     const vehicle = `${names[Math.floor(draw() * names.length)]!}, generated`;
-    await database.db.transaction((tx) => enter(tx, services, { id: firstNumber + i, vehicle, at, past, pin }));
+    await database.db.transaction((tx) => enter(tx, services, { id: firstGenerated + i, vehicle, at, past, pin }));
   }
 }
 
