@@ -63,12 +63,14 @@ describe('each page and each act, without a session and with each role', () => {
   const get = (address: string, cookie = '') => fetch(server.url + example(address), { headers: { Cookie: cookie }, redirect: 'manual' });
   /** As a page sends it: for its data, without a page being rendered. */
   const post = (address: string, intent: string, cookie = '') =>
-    fetch(`${server.url}${example(address)}${table[address]!.alone ? '' : '.data'}`, {
+    fetch(server.url + actAddress(address), {
       method: 'POST',
       headers: { Cookie: cookie, Origin: server.url },
       body: new URLSearchParams({ intent, commandId: '!' }),
       redirect: 'manual',
     });
+  /** Data of the first page has an address of its own, since nothing stands before the suffix. */
+  const actAddress = (address: string) => (address === '/' ? '/_root.data?index' : `${example(address)}${table[address]!.alone ? '' : '.data'}`);
   const allowed = (role: Role, right: string) => roles.indexOf(role) >= roles.indexOf(rights[right as keyof typeof rights]);
 
   const addresses = routes.filter((r) => r.loads).map((r) => r.address);
