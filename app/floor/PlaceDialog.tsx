@@ -4,7 +4,7 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Lane } from '../../server/floor/floor';
 import { useNow, useZone } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
@@ -22,7 +22,10 @@ export default function PlaceDialog({ of, bays, close }: { of: NonNullable<Lane[
   const promisedAt =
     promise === '' ? '' : String(of.promisedAt !== null && timeOf(of.promisedAt, zone) === promise ? of.promisedAt : momentOf(promise, now, zone));
   // Taken: the Floor shows it now.
-  if (sent && !act.busy && act.said) close();
+  const taken = sent && act.said !== '';
+  useEffect(() => {
+    if (taken) close();
+  }, [taken, close]);
   return (
     <Dialog open onClose={close} aria-labelledby="place-title" fullWidth maxWidth="xs">
       <form

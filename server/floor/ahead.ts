@@ -1,6 +1,6 @@
 import type { Diagnosis, Step } from '../../core/diagnosis';
 import { type Family, valuesOf } from '../../core/library';
-import { type StepAhead, stepsAhead } from '../../core/procedure';
+import { type Attention, type StepAhead, stepsAhead } from '../../core/procedure';
 import { midSentence } from '../../core/words';
 import { notify } from '../acts/live';
 import { readForDiagnosis, stepsOf } from '../diagnosis/diagnosis';
@@ -8,7 +8,6 @@ import { type CaseRecord, onRecord } from '../record/cases';
 import { foldRun, type OpenRun, programOf } from '../runs/runs';
 import { batteryAlarm, showRun } from '../runs/strip';
 import type { Services } from '../services/services';
-import type { Attention } from '../../core/procedure';
 
 /** A step that is ahead, and how sure it is that it comes, 0 to 1. */
 export type SureStep = StepAhead & { sure: number };
