@@ -145,7 +145,8 @@ function planFor(services: Services, planned: readonly Place[], technicians: num
     cases: planned.map((p) => ({
       id: idOf(p),
       steps: p.ahead!.steps.map(({ kind, minutes, maxLateMinutes }) =>
-        kind === 'wait' && maxLateMinutes !== undefined ? { kind, minutes, maxLateMinutes } : { kind, minutes },
+        // A limit that has passed already is the run's to speak of: no order can keep it.
+        kind === 'wait' && maxLateMinutes !== undefined && minutes + maxLateMinutes > 0 ? { kind, minutes, maxLateMinutes } : { kind, minutes },
       ),
       ...(p.promisedAt === null ? {} : { promiseInMinutes: Math.max(0, (p.promisedAt - now) / minute) }),
     })),

@@ -3,7 +3,7 @@ import { log } from '../base/log';
 import { Thread } from './thread';
 
 /** Situations of the plan that is there at once: one narrow beam. */
-const firstSituations = 400;
+const firstSituations = 150;
 
 /** Plans over all cases in work: the standing one at once, a better one when it is there. */
 export interface Planner {
