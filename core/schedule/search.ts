@@ -69,8 +69,7 @@ function dueActs(shop: Shop, s: Situation): { job: number; act: Act }[] {
   }
   return due;
 }
-const byPromise = (a: Way, b: Way): number =>
-  a.bound.lateness - b.bound.lateness || a.bound.makespan - b.bound.makespan || a.score - b.score;
+const byPromise = (a: Way, b: Way): number => a.bound.lateness - b.bound.lateness || a.bound.makespan - b.bound.makespan || a.score - b.score;
 
 /** Situations of the same acts that were looked at: one that another covers leads nowhere better. */
 class Seen {
