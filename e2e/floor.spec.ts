@@ -1,5 +1,7 @@
 import type { Page } from '@playwright/test';
-import { expect, openCase, seeNoViolations, test } from './harness';
+import { expect, inWorldOfItsOwn, openCase, seeNoViolations } from './harness';
+
+const test = inWorldOfItsOwn();
 
 const lane = (page: Page, vehicle: string) => page.getByRole('listitem').filter({ hasText: vehicle });
 

@@ -103,6 +103,20 @@ export const test = base.extend<Fixtures, { served: { url: string } }>({
   },
 });
 
+/** For a file whose tests read or change what is everybody's (all lanes, bays, people): a server of its own, on the demo world as it was made. */
+export const inWorldOfItsOwn = () =>
+  test.extend<object, { served: { url: string } }>({
+    served: [
+      // eslint-disable-next-line no-empty-pattern -- fixtures are told apart by this pattern
+      async ({}, use, { parallelIndex }) => {
+        const { url, end } = await serveWorker(parallelIndex + 10);
+        await use({ url });
+        await end();
+      },
+      { scope: 'worker', timeout: 120_000 },
+    ],
+  });
+
 export interface Intake {
   vehicle: string;
   words?: string;

@@ -5,6 +5,7 @@ import {
   comeIn,
   expect,
   instruction,
+  inWorldOfItsOwn,
   intoDwell,
   measure,
   openCase,
@@ -12,9 +13,10 @@ import {
   prepare,
   round,
   startRun,
-  test,
   toProcedure,
 } from './harness';
+
+const test = inWorldOfItsOwn();
 
 const relearn = { changed: ['ECM replaced'], authority: true } as const;
 

@@ -1,19 +1,7 @@
 import type { Page, Request } from '@playwright/test';
-import { alive, expect, openCase, prepare, startRun, test as base } from './harness';
-import { serveWorker } from './server';
+import { alive, expect, inWorldOfItsOwn, openCase, prepare, startRun } from './harness';
 
-/** A server of its own: what is done here to people, bays and the shop is nobody else's. */
-const test = base.extend<object, { served: { url: string } }>({
-  served: [
-    // eslint-disable-next-line no-empty-pattern -- fixtures are told apart by this pattern
-    async ({}, use, { parallelIndex }) => {
-      const { url, end } = await serveWorker(parallelIndex + 10);
-      await use({ url });
-      await end();
-    },
-    { scope: 'worker', timeout: 120_000 },
-  ],
-});
+const test = inWorldOfItsOwn();
 
 /**
  * Every act of every page, done twice at once: by two clicks before anything is drawn anew, as a script or a hand that trembles would. Whatever goes to

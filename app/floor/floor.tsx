@@ -1,6 +1,4 @@
 import Button from '@mui/material/Button';
-import EditCalendarIcon from '@mui/icons-material/EditCalendarOutlined';
-import IconButton from '@mui/material/IconButton';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { parsePlace, parseTechnicians, setPlace, setTechnicians, mostTechnicians } from '../../server/floor/acts';
@@ -275,9 +273,9 @@ function LaneRow({ lane, read, horizonMs, place }: { lane: Lane; read: number; h
       <div className={styles.then}>
         <span>{lane.then}</span>
         {lane.case && (
-          <IconButton aria-label={`Bay and promise of case ${lane.case.number}`} onClick={() => place(lane.case!.id)}>
-            <EditCalendarIcon />
-          </IconButton>
+          <button type="button" className={styles.edit} aria-label={`Bay and promise of case ${lane.case.number}`} onClick={() => place(lane.case!.id)}>
+            Bay and promise
+          </button>
         )}
       </div>
     </li>

@@ -51,16 +51,23 @@ export const worthAJump = 2;
 /** Minutes are whole thousandths: sums of shares leave dust behind. */
 const tidy = (minutes: number): number => Math.round(minutes * 1000) / 1000;
 
+/** Which acts of an order begin after their limit: indexes in the order. */
+interface Kept {
+  /** Those that are let go. */
+  broken: ReadonlySet<number>;
+  /** Those that would be late if acts took a fifth less or more. */
+  unsure: ReadonlySet<number>;
+}
+
 /** An order as touches with their times, when every act takes as long as expected. */
 function told(
   shop: Shop,
   order: readonly Placed[],
-  broken: ReadonlySet<number>,
+  { broken, unsure }: Kept,
   spread: number,
 ): Pick<Plan, 'makespanMinutes' | 'latenessMinutes' | 'touches' | 'ends'> {
   const links = linksOf(shop, order);
   const worked = workedOff(shop, links, { spread, broken, minutes: (act) => act.minutes });
-  const unsure = laid(shop, order, usualSpread)?.broken ?? new Set<number>();
   const touches = links.map(({ job, technician, act, before }, i): Touch => {
     const { start, end, could } = worked[i]!;
     const due = (before < 0 ? 0 : worked[before]!.end) + act.lag;
@@ -131,7 +138,10 @@ export function planOf(instance: Instance, { most = usualSituations, spread = 0 
   const exact = sturdy ?? search(shop, 0, most);
   const found = exact ?? withoutLimits(shop, most);
   if (!found) return { makespanMinutes: 0, latenessMinutes: 0, bound: 0, proven: false, sturdy: false, touches: [], ends: [] };
+  const unsure = laid(shop, found.order, usualSpread)?.broken ?? new Set<number>();
+  const broken = sturdy && spread === usualSpread ? unsure : (laid(shop, found.order, sturdy ? spread : 0)?.broken ?? new Set<number>());
   return planned(shop, found.order, {
+    kept: { broken, unsure },
     bound: sturdy ? boundOf(shop, opening(shop, 0), 0).makespan : found.bound.makespan,
     proven: !isLess(found.bound, found.cost),
     spread: sturdy ? spread : 0,
@@ -139,8 +149,12 @@ export function planOf(instance: Instance, { most = usualSituations, spread = 0 
 }
 
 /** The plan of an order. */
-function planned(shop: Shop, order: readonly Placed[], { bound, proven, spread }: { bound: number; proven: boolean; spread: number }): Plan {
-  const plan = told(shop, order, laid(shop, order, spread)?.broken ?? new Set(), spread);
+function planned(
+  shop: Shop,
+  order: readonly Placed[],
+  { kept, bound, proven, spread }: { kept: Kept; bound: number; proven: boolean; spread: number },
+): Plan {
+  const plan = told(shop, order, kept, spread);
   return {
     ...plan,
     bound: tidy(Math.min(bound, plan.makespanMinutes)),
@@ -165,9 +179,12 @@ export function byOrder(instance: Instance, standing: StandingOrder): Plan | und
     return [{ job, technician: shop.technicians.findIndex((p) => p.id === t.technician) }];
   });
   if (order.some((o) => !shop.jobs[o.job]!.by.includes(o.technician))) return undefined;
-  if (!laid(shop, order, 0)) return undefined;
-  const spread = laid(shop, order, usualSpread)?.broken.size === 0 ? usualSpread : 0;
-  return planned(shop, order, { bound: boundOf(shop, opening(shop, 0), 0).makespan, proven: false, spread });
+  const unsure = laid(shop, order, usualSpread)?.broken;
+  const isSturdy = unsure?.size === 0;
+  const broken = isSturdy ? unsure : laid(shop, order, 0)?.broken;
+  if (!broken || !unsure) return undefined;
+  const spread = isSturdy ? usualSpread : 0;
+  return planned(shop, order, { kept: { broken, unsure }, bound: boundOf(shop, opening(shop, 0), 0).makespan, proven: false, spread });
 }
 
 /**

@@ -99,15 +99,26 @@ async function readAnew(
   return { family, assessment, cured, pending, verified: facts.verified, situation: named(situation, record.family.hash) };
 }
 
+const followableIn = new WeakMap<Library, WeakMap<Family, ReadonlySet<string>>>();
+
+/** Ids of the library's procedures that can be followed on this version of a system type. Neither ever changes. */
+function followable(library: Library, family: Family): ReadonlySet<string> {
+  const known = followableIn.get(library) ?? new WeakMap<Family, ReadonlySet<string>>();
+  followableIn.set(library, known);
+  const ids =
+    known.get(family) ??
+    new Set([...library.procedures.values()].filter((p) => serves(p, family.id) && lacking(p, family).length === 0).map((p) => p.id));
+  known.set(family, ids);
+  return ids;
+}
+
 /** Links, and what to do next, by the answer that is there. */
 export function stepsOf(
   services: Services,
   { family, assessment, cured, pending, verified, situation }: Read,
   diagnosis: Diagnosis | null,
 ): { links: LinkStatus[]; next: Step[] } {
-  const procedures = new Set(
-    [...services.library.procedures.values()].filter((p) => serves(p, family.id) && lacking(p, family).length === 0).map((p) => p.id),
-  );
+  const procedures = followable(services.library, family);
   // A case on an older version of its type is not led to what can't be followed there.
   const offered = (step: Step) => step.kind !== 'procedure' || procedures.has(step.procedure);
   if (!diagnosis || !situation) return { links: assessment.links, next: assessment.next.filter(offered) };

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { uptime } from 'node:os';
 import { eq } from 'drizzle-orm';
 import type { Db } from '../db/open';
 import { clockDomain } from '../db/schema';
@@ -19,15 +20,19 @@ export interface Machine {
   uptime(): { bootId: string; ms: number } | null;
 }
 
+/** One boot has one id, so a process reads it once. Undefined: not read yet; null: the system does not tell. */
+let boot: string | null | undefined;
+
 export const thisMachine: Machine = {
   wall: () => Date.now(),
   uptime() {
-    try {
-      const ms = Math.round(Number(readFileSync('/proc/uptime', 'utf8').split(' ')[0]) * 1000);
-      return Number.isFinite(ms) ? { bootId: readFileSync('/proc/sys/kernel/random/boot_id', 'utf8').trim(), ms } : null;
-    } catch {
-      return null;
-    }
+    if (boot === undefined)
+      try {
+        boot = readFileSync('/proc/sys/kernel/random/boot_id', 'utf8').trim();
+      } catch {
+        boot = null;
+      }
+    return boot === null ? null : { bootId: boot, ms: Math.round(uptime() * 1000) };
   },
 };
 

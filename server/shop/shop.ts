@@ -8,7 +8,7 @@ import type { Db, Reader, Tx } from '../db/open';
 import { bay, caseFile, shop, shopPicture } from '../db/schema';
 import { refused } from '../base/expected';
 import { notify } from '../acts/live';
-import { pricesNow } from './prices';
+import { pricesNow, type SavedPrices } from './prices';
 import type { Files } from '../reading/files';
 
 /** What a shop may own, with the tools of tests that it stands for: a test whose tool is not owned is not proposed. */
@@ -46,11 +46,19 @@ export async function readShop(db: Reader): Promise<Shop> {
   return known;
 }
 
+/** The shop with the rate of a price book: one object for as long as both are the same, since what was read with it is kept by it. */
+const withRate = new WeakMap<Shop, { prices: SavedPrices; shop: Shop }>();
+
 /** The shop as pages show it. The hourly rate is that of the price book in force; the shop's own, where there is none. */
 export async function keptShop(services: Keeping & { clock: { now(): number } }): Promise<Shop> {
   const { kept, database } = services;
   const [own, prices] = [await kept.read('shop', [shop], () => readShop(database.db)), await pricesNow(services)];
-  return prices ? { ...own, labourRate: prices.book.rate / 10 ** prices.book.decimals } : own;
+  if (!prices) return own;
+  const before = withRate.get(own);
+  if (before?.prices === prices) return before.shop;
+  const priced = { ...own, labourRate: prices.book.rate / 10 ** prices.book.decimals };
+  withRate.set(own, { prices, shop: priced });
+  return priced;
 }
 
 export async function writeShop(tx: Tx, to: Shop): Promise<void> {
