@@ -5,3 +5,4 @@ export { lessonOfPast, otherShop, type PastCase, pastCases, vehiclesOf } from '.
 export { isOff, type Lesson, lineOf } from './lesson';
 export { expectedWithin, type OptionOutcome, outcomesOf } from './outcomes';
 export { casesIn, noTallies, type Tallies, tenthOf, withLesson } from './tallies';
+export { taughtBy, worthOf } from './worth';

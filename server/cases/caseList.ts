@@ -89,17 +89,56 @@ const order: Record<Sort, SQL[]> = {
   vehicle: [asc(caseFile.vehicle), asc(caseFile.id)],
 };
 
-/** A page of cases, one row more than asked when there are further ones. */
-export async function listCases(db: Reader, query: CaseQuery, limit = pageSize): Promise<{ rows: CaseRow[]; more: boolean }> {
+/** Cases that are looked through in the order of the list before the word index is asked. */
+const usualWindow = 1000;
+
+/**
+ * The cases that have the words. Frequent words are soon found by going through the list; rare ones by the word index. Which of both is quicker depends on how
+ * many words begin so, which the database doesn't know, so it is tried: a window of the list first.
+ */
+async function withWords(
+  db: Reader,
+  { words, others, sort, limit, window: size }: { words: SQL; others: SQL | undefined; sort: Sort; limit: number; window: number },
+): Promise<SQL | undefined> {
+  if (limit <= size) {
+    const window = db
+      .select({ id: caseFile.id, vehicle: caseFile.vehicle, search: caseFile.search })
+      .from(caseFile)
+      .where(others)
+      .orderBy(...order[sort])
+      .limit(size)
+      // By the table's own name, so that the words and the order speak of it.
+      .as('case_file');
+    const found = await db
+      .select({ id: window.id })
+      .from(window)
+      .where(words)
+      .orderBy(...order[sort])
+      .limit(limit);
+    if (found.length === limit)
+      return inArray(
+        caseFile.id,
+        found.map((r) => r.id),
+      );
+  }
+  const hits = sql`with hits as materialized (select ${caseFile.id} from ${caseFile} where ${words}) select id from hits`;
+  return and(sql`${caseFile.id} in (${hits})`, others);
+}
+
+/**
+ * A page of cases, and whether there are further ones.
+ * @param window how many are looked through for the words before the index is asked; the answer is the same for any
+ */
+export async function listCases(db: Reader, query: CaseQuery, limit = pageSize, window = usualWindow): Promise<{ rows: CaseRow[]; more: boolean }> {
   const words = matching(query.text);
   if (query.text !== '' && !words) return { rows: [], more: false };
-  const where = and(
+  const others = and(
     inArray(caseFile.state, query.states),
     query.kind ? eq(caseFile.kind, query.kind) : undefined,
     query.family ? eq(caseFile.familyId, query.family) : undefined,
-    words,
     beyond(query),
   );
+  const where = words ? await withWords(db, { words, others, sort: query.sort, limit: limit + 1, window }) : others;
   const found = await db
     .select(columns)
     .from(caseFile)

@@ -1,3 +1,4 @@
+import { generator } from '../../core/units';
 import { eq } from 'drizzle-orm';
 import { recordAuthority } from './authority';
 import { Harness, intake, lead, owner, refusal, technician } from '../services/harness.testing';
@@ -331,6 +332,34 @@ describe('search and list', () => {
         after = page.rows.at(-1)!;
       }
       expect([sort, paged]).toEqual([sort, whole.map((r) => r.id)]);
+    }
+  });
+
+  test('going through the list and asking the word index find the same, whatever else is asked', async () => {
+    const draw = generator(20261130);
+    const one = <T>(of: readonly T[]) => of[Math.floor(draw() * of.length)]!;
+    const words = ['ochre', 'orchard', 'refused', 'rain', 'teal', 'thimble'];
+    for (let i = 0; i < 25; i += 1)
+      await harness.openCase({ vehicle: one(['Orrin Thimble', 'Calder Parcel']), words: [one(words), one(words), one(words)].join(' ') });
+    for (let i = 0; i < 60; i += 1) {
+      // At least four letters: codes of keys are words as well.
+      const text = [one(words), one(words)].slice(0, 1 + Math.floor(draw() * 2)).map((w) => w.slice(0, 4 + Math.floor(draw() * 3))).join(' '); // prettier-ignore
+      const query = { states: [...every.states], text, sort: one(['newest', 'oldest', 'vehicle'] as const) };
+      const limit = 1 + Math.floor(draw() * 10);
+      const listed = async (window: number) => {
+        const { rows, more } = await listCases(harness.db, query, limit, window);
+        return { ids: rows.map((r) => r.id), more };
+      };
+      const whole = (await listCases(harness.db, { ...query, text: '' })).rows.filter((r) =>
+        text.split(' ').every((w) =>
+          `${r.vehicle} ${r.words}`
+            .toLowerCase()
+            .split(/[^a-z]+/)
+            .some((has) => has.startsWith(w)),
+        ),
+      );
+      const expected = { ids: whole.slice(0, limit).map((r) => r.id), more: whole.length > limit };
+      for (const window of [0, 12, 1000]) expect([text, window, await listed(window)]).toEqual([text, window, expected]);
     }
   });
 

@@ -1,0 +1,59 @@
+// What learning from closed cases is worth on fresh vehicles, type by type, and how long learning from one takes, as JSON for scripts/bench.mjs.
+import { sql } from 'drizzle-orm';
+import { shippedContent } from '../content/shipped.testing';
+import { worthOf } from '../core/learning';
+import { resolveParams, valuesOf } from '../core/library';
+import { lesson } from '../server/db/schema';
+import { enterDemoPeople } from '../server/demo/demoPeople';
+import { historyCases, seedHistory } from '../server/demo/history';
+import { forget, learnFrom } from '../server/learning/lessons';
+import { loadCase } from '../server/record/cases';
+import { cheap, Harness } from '../server/services/harness.testing';
+
+const seed = 20261130;
+const fresh = 700;
+const histories = [10, 60];
+/** Closed cases that are learned from anew, one after the other. */
+const anew = 60;
+
+const worth = [...shippedContent().library.families.values()]
+  .filter((f) => f.faults?.length)
+  .map((family) => ({
+    title: family.title,
+    ratios: histories.map((cases) => worthOf(family, valuesOf(resolveParams(family)), { cases, fresh, seed })),
+  }));
+
+const harness = await Harness.open();
+// The people of the demo take the names that the shop of tests has.
+await harness.db.execute(sql`delete from person`);
+await enterDemoPeople(harness.db, 0, cheap);
+await seedHistory(harness.services);
+const { database, documents } = harness.services;
+const { db } = database;
+const ids = (await db.select({ id: lesson.caseId }).from(lesson).limit(anew)).map((l) => l.id);
+const took: number[] = [];
+const bare: number[] = [];
+for (const id of ids) {
+  const record = (await loadCase(db, id))!;
+  await db.transaction((tx) => forget(tx, id));
+  let from = performance.now();
+  await db.transaction((tx) => learnFrom(tx, documents, record));
+  took.push(performance.now() - from);
+  from = performance.now();
+  await db.transaction((tx) => tx.select({ id: lesson.caseId }).from(lesson).limit(1));
+  bare.push(performance.now() - from);
+}
+await harness.close();
+const median = (list: number[]) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]!;
+console.log(
+  JSON.stringify({
+    fresh,
+    histories,
+    worth,
+    closed: historyCases,
+    anew: ids.length,
+    learning: median(took),
+    slowest: Math.max(...took),
+    bare: median(bare),
+  }),
+);
