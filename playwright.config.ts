@@ -13,6 +13,8 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     timezoneId: 'UTC',
+    // Each test begins in a browser that has kept nothing; what is kept is looked at in offline.spec.
+    serviceWorkers: 'block',
     // Nothing moves by itself, so nobody waits for it to come to rest.
     contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {

@@ -23,3 +23,10 @@ startTransition(() => {
     </StrictMode>,
   );
 });
+
+// Pages that were opened can be opened again without a connection. Only over HTTPS or on this machine itself: elsewhere browsers have no service worker.
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  window.addEventListener(
+    'load',
+    () => void navigator.serviceWorker.register('/sw.js').catch((error: unknown) => console.info('No service worker', error)),
+  );

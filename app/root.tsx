@@ -13,7 +13,11 @@ import { Nonce } from './nonce';
 import { theme } from './theme/theme';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Bloodstone' }];
-export const links: Route.LinksFunction = () => [{ rel: 'icon', href: '/favicon.svg', type: 'image/svg+xml' }];
+export const links: Route.LinksFunction = () => [
+  { rel: 'icon', href: '/favicon.svg', type: 'image/svg+xml' },
+  { rel: 'manifest', href: '/manifest.webmanifest' },
+  { rel: 'apple-touch-icon', href: '/icons/192.png' },
+];
 
 export function loader({ context }: Route.LoaderArgs) {
   return { reference: context.get(here).requestId };

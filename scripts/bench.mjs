@@ -363,8 +363,8 @@ function learningSection() {
     ],
     markdown: `## Learning
 
-What is spent beyond the repair on ${m.fresh} fresh vehicles of a made-up shop with what its first ${few} and ${many} cases of the type taught, against the same vehicles
-without. Goal: less in the mean after ${many} cases, nowhere more than ${percent(mostWorse)} above; nowhere more than ${percent(mostWorseSoon)} above after ${few}.
+What is spent beyond the repair on ${m.fresh} fresh vehicles of each of ${m.shops} made-up shops with what its first ${few} and ${many} cases of the type taught, against the same
+vehicles without. Goal: less in the mean after ${many} cases, nowhere more than ${percent(mostWorse)} above; nowhere more than ${percent(mostWorseSoon)} above after ${few}.
 
 | system type | after ${few} cases | after ${many} |
 | --- | ---: | ---: |

@@ -10,8 +10,8 @@ import { forget, learnFrom } from '../server/learning/lessons';
 import { loadCase } from '../server/record/cases';
 import { cheap, Harness } from '../server/services/harness.testing';
 
-const seed = 20261130;
-const fresh = 700;
+const seeds = [20261130, 1000, 2000, 3000];
+const fresh = 350;
 const histories = [10, 60];
 /** Closed cases that are learned from anew, one after the other. */
 const anew = 60;
@@ -20,7 +20,7 @@ const worth = [...shippedContent().library.families.values()]
   .filter((f) => f.faults?.length)
   .map((family) => ({
     title: family.title,
-    ratios: histories.map((cases) => worthOf(family, valuesOf(resolveParams(family)), { cases, fresh, seed })),
+    ratios: histories.map((cases) => worthOf(family, valuesOf(resolveParams(family)), { cases, fresh, seeds })),
   }));
 
 const harness = await Harness.open();
@@ -47,6 +47,7 @@ await harness.close();
 const median = (list: number[]) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]!;
 console.log(
   JSON.stringify({
+    shops: seeds.length,
     fresh,
     histories,
     worth,

@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
+import { useEffect } from 'react';
 import { Form, redirect, useNavigation } from 'react-router';
 import { parseSignIn } from '../../server/accounts/forms';
 import { needsSetUp } from '../../server/accounts/people';
@@ -9,6 +10,7 @@ import { demoPeople, isDemoData } from '../../server/demo/demoPeople';
 import { here } from '../../server/http/requestContext';
 import { safeTarget } from '../guard.server';
 import { acting } from '../respond.server';
+import { forgetPages } from '../offline/kept';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import type { Route } from './+types/signIn';
 import styles from './entrance.module.css';
@@ -40,6 +42,8 @@ export async function action(args: Route.ActionArgs) {
 export default function SignIn({ loaderData: { to, demo }, actionData }: Route.ComponentProps) {
   const errors = errorsByPath(actionData && 'problems' in actionData ? actionData.problems : []);
   const busy = useNavigation().state !== 'idle';
+  // Whoever signed out leaves nothing to see in this browser.
+  useEffect(() => void forgetPages().catch(() => {}), []);
   return (
     <>
       <Form method="post" className={styles.form} noValidate>

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { Link, useLocation } from 'react-router';
 import { here } from '../../server/http/requestContext';
 import { resolveLamps, valuesOf } from '../../core/library';
-import { compile, extraCycle, fold, numbersGiven, paramsAt, type Procedure, reserveOf, sayReserve, view } from '../../core/procedure';
+import { compile, extraCycle, numbersGiven, paramsAt, type Procedure, reserveOf, sayReserve, view } from '../../core/procedure';
 import { communicationCodes } from '../../core/codes';
 import type { Ladder } from '../../core/ladder';
 import { type CaseRecord, onRecord } from '../../server/record/cases';
@@ -13,9 +13,11 @@ import type { Services } from '../../server/services/services';
 import { parseRecordId } from '../../server/base/fields';
 import { shopOdds } from '../../server/runs/odds';
 import { foldRun, keptRun, programOf } from '../../server/runs/runs';
+import { may } from '../../server/acts/rights';
 import { memoryCase } from '../bench/memoryCase.server';
 import { caseId } from '../cases/caseId.server';
 import { notThere } from '../respond.server';
+import { useNewest } from '../offline/kept';
 import { useNow, useReadClock } from '../ui/clock';
 import type { Route } from './+types/run';
 import { Ended } from './Ended';
@@ -56,6 +58,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     ladder: await ladderOf(services, record, run.procedure),
     layouts: await layoutsOf(services, family.id, run.procedure),
     memory: memoryCase(record, session!.person),
+    actor: { id: session!.person.id, name: session!.person.name },
+    mayWaive: may(session!.person, 'waivePrecondition'),
     communication: communicationOf(record),
     cautions: Object.fromEntries(services.library.cautions),
     lamps: resolveLamps(family.lamps, paramsAt(run.params, numbersGiven(run.events))),
@@ -83,20 +87,25 @@ async function ladderOf(services: Services, record: CaseRecord, procedure: Proce
 }
 
 /** The run is folded here from its definition and events, so that times go on without the server; the server decides. */
-export default function Run({ loaderData }: Route.ComponentProps) {
-  const { run, record } = loaderData;
+export default function Run({ loaderData: loaded }: Route.ComponentProps) {
+  const loaderData = useNewest(loaded, (kept, shown) => kept.run.events.length > shown.run.events.length);
+  const { run, record, actor, mayWaive } = loaderData;
   const { pathname } = useLocation();
   const now = useNow();
   const readClock = useReadClock();
   const program = useMemo(() => compile(run.procedure), [run.procedure]);
   const values = useMemo(() => valuesOf(run.params), [run.params]);
-  const state = useMemo(() => fold(program, values, run.events), [program, values, run.events]);
+  const here = useMemo(
+    () => ({ program, params: run.params, values, events: run.events, actor, record, mayWaive }),
+    [program, values, run, actor, record, mayWaive],
+  );
+  const commands = useCommands(run.id, here, readClock);
+  const { state } = commands;
   const shown = view({ program, params: run.params, values, record }, state, now);
   const reserve = useMemo(() => reserveOf(program, values, state), [program, values, state]);
   const battery = reserve && sayReserve(reserve, now);
   // What can't be gone back from is not begun on a battery that won't last it.
   if (shown.kind === 'commitment' && battery && battery.attention !== 'none') shown.warnings.push(battery.text);
-  const commands = useCommands(run.id, state.seq, readClock);
 
   return (
     <div className={styles.page} data-attention={shown.attention}>
@@ -109,8 +118,10 @@ export default function Run({ loaderData }: Route.ComponentProps) {
               Not sent yet: you are signed out here. It is saved in this browser.{' '}
               <Link to={`/sign-in?to=${encodeURIComponent(pathname)}`}>Sign in</Link> and it is sent at once. Timers keep running.
             </>
+          ) : commands.unsent === 'someoneElse' ? (
+            'Not sent yet: somebody else answered here without a connection. It is saved in this browser and sent when that person signs in again.'
           ) : (
-            'Not sent yet: no answer. It is saved here and sent again automatically. Timers keep running.'
+            `Not sent yet: no answer. ${commands.waiting > 1 ? `${commands.waiting} answers are saved here and sent in their order` : 'It is saved here and sent again automatically'}. Timers keep running.`
           )}
         </p>
       )}

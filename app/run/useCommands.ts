@@ -1,125 +1,75 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
-import type { CommandBody } from '../../core/procedure';
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { type CommandBody, fold, tell } from '../../core/procedure';
+import type { ResolvedParam } from '../../core/library';
 import type { Problem } from '../../core/units';
-import { useRevalidate } from '../ui/clock';
+import { ahead, refusedHere, type RunHere } from '../offline/ahead';
+import { outbox } from '../offline/browser';
+import { emptyBox, type Pending } from '../offline/outbox';
+import { useRevalidate, useTimes } from '../ui/clock';
 import { newCommandId } from '../ui/commandId';
 
-/** Why a tap has not arrived yet: the answer takes long or does not come, or nobody is signed in here any more. */
-export type Unsent = 'noAnswer' | 'signedOut';
-
-type Pending = CommandBody & { id: string; expectedSeq: number; occurredAt: number };
-
-/** Time between two tries while there is no connection, milliseconds. */
-const retryMs = 3000;
-/** An answer that does not come within this is not waited for any more, milliseconds; the same command is sent again. */
-const answerMs = 8000;
-/** A tap that was not answered within this is said to be on its way, milliseconds. */
-const slowMs = 1500;
-
-const boxName = (runId: number) => `bloodstone.pending.${runId}`;
-
-/** What lies in the browser's storage for a run, the oldest first. */
-function readBox(runId: number): Pending[] {
-  try {
-    return [JSON.parse(localStorage.getItem(boxName(runId)) ?? '[]') as Pending | Pending[]].flat();
-  } catch {
-    return [];
-  }
-}
-
-function writeBox(runId: number, box: readonly Pending[]): void {
-  if (box.length) localStorage.setItem(boxName(runId), JSON.stringify(box));
-  else localStorage.removeItem(boxName(runId));
-}
-
 /**
- * Sends commands one after the other. Each lies in the browser's storage until the server has answered it, so that neither a lost connection nor a
- * reload loses it; the server does it once, however often it comes. The page may show the next step before the answer to the tap before has arrived
- * (the server tells all pages at once): a tap on it is kept and sent after that answer.
+ * Gives a run's commands to the queue (offline/outbox.ts), and tells where the run stands. Online the server says so: a command is done for this page when the
+ * run it shows has moved on. Once an answer did not arrive, the page goes on by itself with what was answered here, until the server has all of it.
  */
-export function useCommands(runId: number, seq: number, now: () => number) {
-  const [latest, setLatest] = useState<Pending | null>(null);
-  const [unsent, setUnsent] = useState<Unsent | null>(null);
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const sending = useRef(false);
+export function useCommands(runId: number, run: RunHere & { params: Record<string, ResolvedParam> }, now: () => number) {
+  const { program, values, events } = run;
+  const box = useSyncExternalStore(
+    useCallback((listener: () => void) => outbox().subscribe(listener), []),
+    () => outbox().of(runId),
+    () => emptyBox,
+  );
   const revalidate = useRevalidate();
-  // An accepted command is done for this page when the run it shows has moved on.
-  const busy = latest !== null && seq <= latest.expectedSeq;
+  const { hms } = useTimes();
+  /** What this browser knows to be wrong while it is alone. */
+  const [wrong, setWrong] = useState<Problem | null>(null);
+  const known = useMemo(() => new Set(events.map((e) => e.id)), [events]);
+  const pending = useMemo(() => [...box.accepted, ...box.waiting].filter((w) => !known.has(w.command.id)), [box, known]);
+  const on = useMemo(
+    () =>
+      box.alone
+        ? ahead(
+            run,
+            pending.map((w) => w.command),
+          )
+        : { events: [], held: pending.length > 0 },
+    [box.alone, run, pending],
+  );
+  const state = useMemo(() => fold(program, values, [...events, ...on.events]), [program, values, events, on]);
+  const busy = on.held;
 
-  const deliver = useCallback(async () => {
-    if (sending.current) return;
-    sending.current = true;
-    try {
-      for (let command; (command = readBox(runId)[0]);) {
-        const slow = setTimeout(() => setUnsent((said) => said ?? 'noAnswer'), slowMs);
-        try {
-          const response = await fetch(`/runs/${runId}/commands`, {
-            method: 'POST',
-            headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
-            body: JSON.stringify(command),
-            signal: AbortSignal.timeout(answerMs),
-          });
-          if (response.status >= 500) throw new Error('The server could not answer');
-          // Signed out meanwhile: it is kept and sent again as soon as somebody has signed in here.
-          if (response.status === 401) return setUnsent('signedOut');
-          const answer = (await response.json().catch(() => ({}))) as { problems?: Problem[] };
-          const { id } = command;
-          writeBox(
-            runId,
-            readBox(runId).filter((c) => c.id !== id),
-          );
-          setUnsent(null);
-          if (!response.ok) {
-            setProblem(answer.problems?.[0] ?? { code: 'refused', path: '', message: 'The server refused this. Reload the page and check.' });
-            setLatest((last) => (last?.id === id ? null : last));
-          }
-        } finally {
-          clearTimeout(slow);
-        }
-        revalidate();
-      }
-    } catch {
-      setUnsent('noAnswer');
-    } finally {
-      sending.current = false;
-    }
-  }, [runId, revalidate]);
-
-  // Commands that were not answered before the page went away.
+  // What was answered is loaded; what is loaded is no longer ahead.
+  const accepted = box.accepted.length;
   useEffect(() => {
-    const left = readBox(runId).at(-1);
-    if (!left) return;
-    queueMicrotask(() => {
-      setLatest(left);
-      void deliver();
-    });
-  }, [runId, deliver]);
-
+    if (accepted > 0) revalidate();
+  }, [accepted, revalidate]);
+  useEffect(() => outbox().seen(runId, (id) => known.has(id)), [runId, known, box]);
+  const refused = box.problem;
   useEffect(() => {
-    if (!unsent) return;
-    const again = () => void deliver();
-    const timer = setInterval(again, retryMs);
-    window.addEventListener('online', again);
-    return () => {
-      clearInterval(timer);
-      window.removeEventListener('online', again);
-    };
-  }, [unsent, deliver]);
+    if (refused) revalidate();
+  }, [refused, revalidate]);
 
   const send = useCallback(
     (body: CommandBody) => {
-      const box = readBox(runId);
-      // One tap for what is shown; a tap on what came after it waits its turn.
-      if (busy || box.some((c) => c.expectedSeq >= seq)) return;
-      const command: Pending = { ...body, id: newCommandId(), expectedSeq: seq, occurredAt: now() };
-      writeBox(runId, [...box, command]);
-      setLatest(command);
-      setProblem(null);
-      void deliver();
+      if (busy) return;
+      const command = { ...body, id: newCommandId(), expectedSeq: state.seq, occurredAt: now() } as Pending;
+      const problem = box.alone ? refusedHere(run, state, command) : undefined;
+      setWrong(problem && command.type !== 'number' ? { code: problem.code, path: '', message: problem.message } : null);
+      if (problem && command.type !== 'number') return;
+      void outbox().add(runId, command, said({ ...run, events: [...events, ...on.events] }, run.params, command, hms));
     },
-    [runId, seq, now, busy, deliver],
+    [runId, run, events, on, state, now, busy, box.alone, hms],
   );
-  return { send, busy, unsent, problem };
+  return { send, busy, unsent: box.unsent, problem: wrong ?? refused, state, waiting: box.waiting.length };
+}
+
+/** An answer as a line that can be read later, with its time; what can't be told here is told by its kind. */
+function said(run: RunHere, params: Record<string, ResolvedParam>, command: Pending, time: (ms: number) => string): string {
+  const next = ahead(run, [command]).events;
+  const told = next.length > 0 ? tell(run.program, params, [...run.events, ...next]).at(-1)! : undefined;
+  const reason = 'reason' in command ? command.reason : 'note' in command ? (command.note ?? '') : '';
+  const words = told ? [told.instruction, told.said] : [command.type === 'number' ? `${command.name} ${command.value}` : command.type];
+  return [time(command.occurredAt), ...words, reason].filter((part) => part !== '').join(' ');
 }
 
 export type Commands = ReturnType<typeof useCommands>;

@@ -5,6 +5,7 @@ import type { ClockReading } from '../../server/services/clock';
 import { ClockProvider } from '../ui/clock';
 import { KeysProvider } from '../ui/keys';
 import { useOneClick } from '../ui/oneClick';
+import { Offline } from './Offline';
 import { Presence } from './Presence';
 import { Rail } from './Rail';
 import styles from './shell.module.css';
@@ -13,7 +14,7 @@ import { Strip } from './Strip';
 export interface ShellData {
   clocks: StripClock[];
   clock: ClockReading;
-  person: { name: string; initials: string; role: string; atBay: boolean };
+  person: { id: string; name: string; initials: string; role: string; atBay: boolean };
   timeZone: string;
   units: ShopUnits;
   demo: boolean;
@@ -28,6 +29,7 @@ export function Frame({ shell, children }: { shell: ShellData; children: ReactNo
     <ClockProvider reading={shell.clock} timeZone={shell.timeZone} units={shell.units}>
       <KeysProvider>
         <Presence locksAt={shell.locksAt} />
+        <Offline person={shell.person.id} />
         <div className={styles.shell}>
           <a className={styles.skip} href="#main">
             Skip to content

@@ -1,4 +1,5 @@
 import type { ShopRooms } from '../shop/ShopNav';
+import { useEffect } from 'react';
 import { isRouteErrorResponse, Outlet, useRouteError } from 'react-router';
 import { limits } from '../../server/accounts/sessions';
 import { here } from '../../server/http/requestContext';
@@ -6,6 +7,7 @@ import { stripClocks } from '../../server/runs/strip';
 import { may, pages } from '../../server/acts/rights';
 import { keptShop } from '../../server/shop/shop';
 import type { Route } from './+types/shell';
+import { isHere } from '../offline/kept';
 import { Frame } from './Frame';
 import styles from './shell.module.css';
 
@@ -18,7 +20,13 @@ export async function loader({ context }: Route.LoaderArgs) {
     clocks: await stripClocks(services),
     clock: services.clock.read(),
     locksAt: session!.atBay ? session!.touchedAt + limits.bayLockMs : null,
-    person: { name: session!.person.name, initials: session!.person.initials, role: session!.person.role, atBay: session!.atBay },
+    person: {
+      id: session!.person.id,
+      name: session!.person.name,
+      initials: session!.person.initials,
+      role: session!.person.role,
+      atBay: session!.atBay,
+    },
     rooms: {
       people: may(session!.person, pages['/shop/people'].see),
       devices: may(session!.person, pages['/shop/devices'].see),
@@ -46,6 +54,10 @@ export function ErrorBoundary(props: Route.ErrorBoundaryProps) {
   const expected = isRouteErrorResponse(error);
   // The browser's own word for a request that reached nobody.
   const alone = error instanceof TypeError && /fetch|network|load failed/i.test(error.message);
+  useEffect(() => {
+    // A link leads to a page's data only; the page as a whole may be kept here.
+    if (alone) void isHere(location.pathname + location.search).then((yes) => yes && location.reload());
+  }, [alone]);
   const page = (
     <div className={styles.error}>
       <h1>{alone ? 'No connection' : expected ? error.statusText || 'Not found' : 'Something went wrong'}</h1>

@@ -3,9 +3,20 @@ import type { ClockReading } from '../../server/services/clock';
 /** The clock, and who is at this browser. */
 export type ClockAnswer = ClockReading & { session: 'open' | 'locked' | 'none' };
 
+/** A reading with the browser's own time of then, for the next start without a connection. */
+export interface KeptReading {
+  reading: ClockReading;
+  wall: number;
+}
+
 export interface Surroundings {
   /** Milliseconds that only grow; they may stand still while the machine sleeps. */
   monotonic(): number;
+  /** The browser's own time, milliseconds. How far it is off does not matter, only how it goes on. */
+  wall(): number;
+  /** The last reading of any page in this browser. */
+  kept(): KeptReading | null;
+  keep(last: KeptReading): void;
   /** Asks the server for its clock; rejects when it does not answer. */
   ask(): Promise<ClockAnswer>;
 }
@@ -13,8 +24,22 @@ export interface Surroundings {
 /** An answer that does not come within this is none, milliseconds. */
 const answerMs = 5000;
 
+/** Beyond so much the browser's clock was stopped by sleep, milliseconds: less is the difference of two clocks. */
+const sleptMs = 2000;
+
+const box = 'bloodstone.clock';
 const browser: Surroundings = {
   monotonic: () => performance.now(),
+  wall: () => Date.now(),
+  kept() {
+    try {
+      const kept = JSON.parse(localStorage.getItem(box) ?? 'null') as KeptReading | null;
+      return typeof kept?.wall === 'number' && typeof kept.reading?.now === 'number' ? kept : null;
+    } catch {
+      return null;
+    }
+  },
+  keep: (last) => localStorage.setItem(box, JSON.stringify(last)),
   async ask() {
     const response = await fetch('/clock', { cache: 'no-store', signal: AbortSignal.timeout(answerMs) });
     if (!response.ok) throw new Error(`The clock answered ${response.status}`);
@@ -24,11 +49,13 @@ const browser: Surroundings = {
 
 /**
  * The page's copy of the shop's clock. Between readings it counts by the browser's monotonic clock, which stops while a lid is closed, so the
- * reading is taken anew whenever the page wakes, and with every message of the server.
+ * reading is taken anew whenever the page wakes, and with every message of the server. Without a connection the browser's own time tells how long it slept, and
+ * how long ago the last reading was when a page is opened again; only somebody who sets that time by hand meanwhile misleads it, until the server is back.
  */
 export class PageClock {
   #anchor: ClockReading;
   #at: number | null = null;
+  #wall = 0;
   #listeners = new Set<() => void>();
   /** Counts readings, so that an answer that was overtaken by a newer one is not taken. */
   #readings = 0;
@@ -49,7 +76,20 @@ export class PageClock {
     this.#readings += 1;
     this.#anchor = reading;
     this.#at = at;
+    const { surroundings } = this;
+    this.#wall = surroundings.wall() - (surroundings.monotonic() - at);
+    surroundings.keep({ reading, wall: this.#wall });
     this.tick();
+  }
+
+  /** Goes on by the browser's own time, where nobody answers. */
+  #alone(): void {
+    const { surroundings } = this;
+    const { reading, wall } =
+      this.#at === null ? (surroundings.kept() ?? { reading: this.#anchor, wall: surroundings.wall() }) : { reading: this.#anchor, wall: this.#wall };
+    const passed = Math.max(0, surroundings.wall() - wall);
+    if (this.#at !== null && passed - (surroundings.monotonic() - this.#at) < sleptMs) return;
+    this.set({ ...reading, now: Math.round(reading.now + reading.rate * passed) });
   }
 
   /** Nobody is signed in at this browser any more, as the server said last. */
@@ -84,6 +124,7 @@ export class PageClock {
       return true;
     } catch {
       // No connection: the page counts on by itself; the strip says that it is alone.
+      if (readings === this.#readings) this.#alone();
       return false;
     }
   }

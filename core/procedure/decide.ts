@@ -31,7 +31,7 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
   const params = valuesAt(began, state);
   const at = Math.min(Math.max(command.occurredAt, state.lastAt), Math.max(now, state.lastAt));
   const here = present(program, params, state, at);
-  if (command.expectedSeq !== state.seq) {
+  if (command.expectedSeq !== state.seq && command.type !== 'note') {
     return refuse('stale', sentences.someoneWasFaster(whereNow(program, here.state)));
   }
   const accept = (body: EventBody): Decision => {
@@ -46,7 +46,8 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
     if (last.id !== command.event) return refuse('stale', sentences.newerEntry);
     return accept({ type: 'retracted', event: last.id });
   }
-  if (state.status !== 'running') {
+  // What came too late for a run that has ended is kept with it.
+  if (state.status !== 'running' && !(command.type === 'note' && command.late)) {
     return refuse('notRunning', state.status === 'finished' ? sentences.runFinished : sentences.runStopped);
   }
 
@@ -84,7 +85,7 @@ export function decide(program: Program, began: ParamValues, state: RunState, co
     case 'note': {
       const note = command.note.trim();
       if (note === '' || note.length > maxReason) return refuse('noteMissing', sentences.noteEmpty(maxReason));
-      return accept({ type: 'noted', step: here.state.step, note });
+      return accept({ type: 'noted', step: here.state.step, note, ...(command.late ? { late: true } : {}) });
     }
     case 'waive': {
       const wrong = wrongStep(program, here.state, command.step);

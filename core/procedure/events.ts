@@ -24,8 +24,8 @@ export type CommandBody =
     }
   /** What is known of the battery, and whether a maintainer is connected. */
   | { type: 'battery'; facts: BatteryFacts }
-  /** Something worth knowing the next time; it changes nothing. */
-  | { type: 'note'; note: string }
+  /** Something worth knowing the next time; it changes nothing, so it is taken whatever was recorded meanwhile. */
+  | { type: 'note'; note: string; /** What was answered without a connection, and came after somebody else's answers. */ late?: true }
   | { type: 'takeBack'; event: string }
   | { type: 'stop'; reason: string };
 
@@ -46,7 +46,7 @@ export type EventBody =
   | { type: 'interrupted'; step: string; what: Interruption; policy: InterruptionPolicy; note?: string }
   | { type: 'number'; name: string; value: number | string; source: string; confirmed?: true }
   | { type: 'battery'; facts: BatteryFacts }
-  | { type: 'noted'; step: string; note: string }
+  | { type: 'noted'; step: string; note: string; late?: true }
   | { type: 'retracted'; event: string }
   | { type: 'stopped'; reason: string };
 

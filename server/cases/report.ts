@@ -326,7 +326,7 @@ function say(r: RunRecord, { event, instruction, round, said }: ToldEvent): { wh
     case 'battery':
       return { what: 'Battery', detail: said };
     case 'noted':
-      return { what: `Note at: ${instruction}`, detail: event.note };
+      return { what: event.late ? 'Answered without a connection, too late for the run' : `Note at: ${instruction}`, detail: event.note };
     case 'retracted':
       return { what: 'Undone', detail: 'the step before' };
     case 'stopped':

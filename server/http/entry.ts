@@ -195,6 +195,12 @@ export async function createApp(services: Services, settings: Start): Promise<ex
   const lasting = { immutable: true, maxAge: '1y', fallthrough: false } as const;
   app.use('/assets', expressStaticGzip(join(client, 'assets'), { enableBrotli: true, orderPreference: ['br', 'gz'], serveStatic: lasting }));
   app.get('/favicon.svg', (_request, response) => response.sendFile(join(client, 'favicon.svg'), { maxAge: '1d' }));
+  app.get('/manifest.webmanifest', (_request, response) => response.sendFile(join(client, 'manifest.webmanifest'), { maxAge: '1d' }));
+  app.use('/icons', express.static(join(client, 'icons'), { maxAge: '1d', fallthrough: false }));
+  // The browser asks for it again and again: whether there is a new version.
+  app.get('/sw.js', (_request, response) =>
+    response.sendFile(join(client, 'sw.js'), { headers: { 'Cache-Control': 'no-cache' }, cacheControl: false }),
+  );
 
   app.get('/live', async (request, response) => {
     const find = async () => findSession(services, await tokenOf(request.headers.cookie, secure), services.clock.now());

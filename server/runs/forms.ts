@@ -1,6 +1,6 @@
 import { type CommandBody, factLimits, interruptions, maxReason } from '../../core/procedure';
 import { batteryTypes } from '../../core/reserve';
-import { choice, chosenBy, type Field, line, list, needed, number, optionalLine, orElse, orNull, shape, text, whole, yesNo } from '../base/field';
+import { choice, chosenBy, type Field, line, list, needed, number, optionalLine, orElse, orNull, shape, text, whole, yes, yesNo } from '../base/field';
 import { hash, id, tag } from '../base/fields';
 import { parseForm, parseWhole } from '../base/parseForm';
 
@@ -48,7 +48,7 @@ const runCommand = chosenBy(
     interrupt: { what: needed(choice(...interruptions)), note: optionalLine(maxReason) },
     number: { name: needed(id), value: needed(line(60)), source: needed(line(maxReason)), confirmed: orElse(yesNo(), false) },
     battery: { facts: needed(batteryFacts) },
-    note: { note: needed(line(maxReason).min(1)) },
+    note: { note: needed(line(maxReason).min(1)), late: yes() },
     takeBack: { event: needed(id) },
     stop: { reason },
   },

@@ -37,7 +37,7 @@ export const stepNotes = ({ kept, database: { db } }: Services, procedures: read
     const counts = new Map<string, number>();
     return events.flatMap(({ runId, event }): StepNote[] => {
       const note =
-        event.type === 'answered' || event.type === 'interrupted' || event.type === 'noted'
+        event.type === 'answered' || event.type === 'interrupted' || (event.type === 'noted' && !event.late)
           ? event.note
           : event.type === 'waived'
             ? event.reason

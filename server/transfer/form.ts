@@ -67,7 +67,7 @@ const event = chosenBy(
     },
     number: { name: needed(line(60)), value: needed(either(number(-1e12, 1e12), line(60))), source: needed(text(maxReason)), confirmed: yes() },
     battery: { facts: needed(batteryFacts) },
-    noted: { step: needed(id), note: needed(text(maxReason)) },
+    noted: { step: needed(id), note: needed(text(maxReason)), late: yes() },
     retracted: { event: needed(id) },
     stopped: { reason: needed(text(maxReason).allow('')) },
   },

@@ -1,0 +1,63 @@
+import { useEffect, useState } from 'react';
+import { useLocation } from 'react-router';
+import { isKept, pagesCache } from './pages';
+import { pageStore } from './store';
+
+/** The build that this page is of. */
+const build = (): string => (window as unknown as { __reactRouterManifest?: { version?: string } }).__reactRouterManifest?.version ?? '';
+
+/** Keeps the document of a page that was reached by a link, so that it can be opened without a connection; once for each build. */
+export function useKeepPage(): void {
+  const { pathname, search } = useLocation();
+  useEffect(() => {
+    if (!('caches' in window) || !navigator.serviceWorker?.controller || !isKept(pathname)) return;
+    const address = pathname + search;
+    const wait = setTimeout(() => void keepDocument(address).catch(() => {}), 1500);
+    return () => clearTimeout(wait);
+  }, [pathname, search]);
+}
+
+async function keepDocument(address: string): Promise<void> {
+  const before = await pageStore.get(`document ${address}`);
+  const cache = await caches.open(pagesCache);
+  if (before?.build === build() && (await cache.match(address))) return;
+  const response = await fetch(address, { headers: { Accept: 'text/html' }, redirect: 'error' });
+  if (!response.ok) return;
+  await cache.put(address, response);
+  await pageStore.put({ address: `document ${address}`, build: build() });
+}
+
+/** Whether a page was kept, and can be opened by itself. */
+export async function isHere(address: string): Promise<boolean> {
+  return 'caches' in window && (await caches.match(address)) !== undefined;
+}
+
+/** Takes away what was kept of pages: whoever comes next at this browser sees nothing of it. Answers that were not sent yet stay. */
+export async function forgetPages(): Promise<void> {
+  if ('caches' in window) await caches.delete(pagesCache);
+  await pageStore.clear();
+}
+
+/**
+ * What a page shows, or what it showed last in this browser where that is newer: a document that was kept is as old as the day it was opened.
+ * @param isNewer whether what was kept is to be shown instead
+ */
+export function useNewest<T>(shown: T, isNewer: (kept: T, shown: T) => boolean): T {
+  const { pathname } = useLocation();
+  const [kept, setKept] = useState<{ address: string; data: T } | null>(null);
+  useEffect(() => {
+    let over = false;
+    void pageStore.get(pathname).then(
+      (page) => {
+        if (!over && page?.build === build()) setKept({ address: pathname, data: page.data as T });
+      },
+      () => {},
+    );
+    return () => void (over = true);
+  }, [pathname]);
+  const newest = kept?.address === pathname && isNewer(kept.data, shown) ? kept.data : shown;
+  useEffect(() => {
+    void pageStore.put({ address: pathname, build: build(), data: newest }).catch(() => {});
+  }, [pathname, newest]);
+  return newest;
+}

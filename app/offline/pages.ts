@@ -1,0 +1,6 @@
+/** Pages that can be opened again without a connection, on a device that has opened them before: what is worked with at the car. No secret is on any of them. */
+const keptPages = /^\/(?:$|cases\/(?:new|\d+(?:\/(?:runs\/\d+|triage))?)$|calls\/\d+$|bench\/(?:lamp|ladder|steps)$)/;
+export const isKept = (address: string): boolean => keptPages.test(address);
+
+/** Name of the cache with documents of pages, for the service worker and for pages alike. */
+export const pagesCache = 'bloodstone-pages';
