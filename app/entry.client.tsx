@@ -25,8 +25,9 @@ startTransition(() => {
 });
 
 // Pages that were opened can be opened again without a connection. Only over HTTPS or on this machine itself: elsewhere browsers have no service worker.
-if (import.meta.env.PROD && 'serviceWorker' in navigator)
-  window.addEventListener(
-    'load',
-    () => void navigator.serviceWorker.register('/sw.js').catch((error: unknown) => console.info('No service worker', error)),
-  );
+if (import.meta.env.PROD && 'serviceWorker' in navigator) {
+  const register = () => void navigator.serviceWorker.register('/sw.js').catch((error: unknown) => console.info('No service worker:', error));
+  // What the page itself needs comes first.
+  if (document.readyState === 'complete') register();
+  else window.addEventListener('load', register, { once: true });
+}

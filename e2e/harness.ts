@@ -30,7 +30,7 @@ interface Noting extends Window {
   heardOfClock?: number;
 }
 /** Runs in the page before it: notes what the page is told of the clock, on the same line and just before the page hears it. */
-function noteClock(): void {
+export function noteClock(): void {
   const Line = window.EventSource;
   window.EventSource = class extends Line {
     constructor(url: string | URL, init?: EventSourceInit) {
@@ -40,6 +40,12 @@ function noteClock(): void {
       });
     }
   };
+}
+
+/** Until the page was told of that moment of the shop's clock, or hears of nothing at all. */
+export async function hasHeard(page: Page, now: number): Promise<void> {
+  const heard = (now: number) => (window as Noting).heardOfClock === undefined || (window as Noting).heardOfClock! >= now;
+  await page.waitForFunction(heard, now, { timeout: 5000 });
 }
 
 interface Fixtures {
@@ -72,6 +78,8 @@ export const test = base.extend<Fixtures, { served: { url: string } }>({
       const complaints: string[] = [];
       page.on('console', (message) => {
         // Expected refusals are answers with 4xx; the browser notes each of them.
+        // Service workers are kept out of all tests but those of offline.spec.
+        if (/Service Worker registration blocked/.test(message.text())) return;
         // A hint about speed, on a machine that takes more than some seconds to come alive.
         if (/was preloaded using link preload but not used within a few seconds/.test(message.text())) return;
         if (
@@ -97,8 +105,7 @@ export const test = base.extend<Fixtures, { served: { url: string } }>({
       const answer = await request.post('/test/clock', { data: { advanceMs: seconds * 1000 }, headers: { Origin: baseURL! } });
       expect(answer.status()).toBe(200);
       const { now } = (await answer.json()) as { now: number };
-      const heard = (now: number) => (window as Noting).heardOfClock === undefined || (window as Noting).heardOfClock! >= now;
-      await page.waitForFunction(heard, now, { timeout: 5000 }).catch(() => {});
+      await hasHeard(page, now).catch(() => {});
     });
   },
 });

@@ -273,7 +273,12 @@ function LaneRow({ lane, read, horizonMs, place }: { lane: Lane; read: number; h
       <div className={styles.then}>
         <span>{lane.then}</span>
         {lane.case && (
-          <button type="button" className={styles.edit} aria-label={`Bay and promise of case ${lane.case.number}`} onClick={() => place(lane.case!.id)}>
+          <button
+            type="button"
+            className={styles.edit}
+            aria-label={`Bay and promise of case ${lane.case.number}`}
+            onClick={() => place(lane.case!.id)}
+          >
             Bay and promise
           </button>
         )}

@@ -74,7 +74,7 @@ export default function Learned({ loaderData: d }: Route.ComponentProps) {
         </p>
       ) : (
         <p className="quiet">
-          From closed cases with a proven cause, weighed together with the content. Below five cases of a system type nothing changes.
+          From closed cases with a proven cause, weighed together with the content. Below twelve cases of a system type nothing changes.
           {d.leftOut > 0 && ` ${d.leftOut === 1 ? 'One case is' : `${d.leftOut} cases are`} left out.`}
         </p>
       )}

@@ -125,6 +125,11 @@ export default function Run({ loaderData: loaded }: Route.ComponentProps) {
           )}
         </p>
       )}
+      {commands.arriving > 0 && (
+        <p className={styles.banner} role="status">
+          The connection is back. Still to be sent: {commands.arriving === 1 ? 'one answer' : `${commands.arriving} answers`}.
+        </p>
+      )}
       {commands.problem && commands.problem.code !== 'unusual' && (
         <p className={styles.banner} role="alert">
           {commands.problem.message}

@@ -37,6 +37,8 @@ export function useCommands(runId: number, run: RunHere & { params: Record<strin
   );
   const state = useMemo(() => fold(program, values, [...events, ...on.events]), [program, values, events, on]);
   const busy = on.held;
+  /** Answers of before that are on their way now. */
+  const arriving = box.alone && box.unsent === null ? box.waiting.length : 0;
 
   // What was answered is loaded; what is loaded is no longer ahead.
   const accepted = box.accepted.length;
@@ -60,7 +62,7 @@ export function useCommands(runId: number, run: RunHere & { params: Record<strin
     },
     [runId, run, events, on, state, now, busy, box.alone, hms],
   );
-  return { send, busy, unsent: box.unsent, problem: wrong ?? refused, state, waiting: box.waiting.length };
+  return { send, busy, unsent: box.unsent, problem: wrong ?? refused, state, waiting: box.waiting.length, arriving };
 }
 
 /** An answer as a line that can be read later, with its time; what can't be told here is told by its kind. */

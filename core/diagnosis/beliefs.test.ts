@@ -31,32 +31,33 @@ describe('posteriors worked by hand', () => {
   });
 
   it('learns from the proven cases of the shop', () => {
-    const compiled = compile(two, {}, { ...opening, proven: { open: 8, somethingElse: 2 } });
-    // (40 · 0.4 + 8) / 50 = 0.48; 40 · 0.4 / 50 = 0.32; (40 · 0.2 + 2) / 50 = 0.2.
+    const compiled = compile(two, {}, { ...opening, proven: { open: 12, somethingElse: 3 } });
+    // (40 · 0.4 + 12) / 55 = 28/55; 40 · 0.4 / 55 = 16/55; (40 · 0.2 + 3) / 55 = 11/55.
     expect(weights.priors).toBe(40);
-    close(weigh(compiled, []), [0.48, 0.32, 0.2]);
+    close(weigh(compiled, []), [28 / 55, 16 / 55, 11 / 55]);
   });
 
-  it('changes nothing below five proven cases', () => {
-    close(weigh(compile(two, {}, { ...opening, proven: { open: 4 } }), []), [0.4, 0.4, 0.2]);
-    close(weigh(compile(two, {}, { ...opening, proven: { open: 5 } }), []), [(16 + 5) / 45, 16 / 45, 8 / 45]);
+  it('changes nothing below twelve proven cases', () => {
+    close(weigh(compile(two, {}, { ...opening, proven: { open: 11 } }), []), [0.4, 0.4, 0.2]);
+    close(weigh(compile(two, {}, { ...opening, proven: { open: 12 } }), []), [(16 + 12) / 52, 16 / 52, 8 / 52]);
   });
 
   it('learns from the cases of a vehicle line, from eight on', () => {
     const learned = { line: { dead: 8 }, slips: {}, testMinutes: {}, fixMinutes: {} };
-    // Of the type 0.48, 0.32, 0.2; then (20 · 0.48) / 28 and so on.
-    close(weigh(compile(two, {}, { ...opening, proven: { open: 8, somethingElse: 2 }, learned }), []), [
-      (20 * 0.48) / 28,
-      (20 * 0.32 + 8) / 28,
-      (20 * 0.2) / 28,
+    // Of the type 28/55, 16/55, 11/55; then (20 · 28/55) / 28 and so on.
+    close(weigh(compile(two, {}, { ...opening, proven: { open: 12, somethingElse: 3 }, learned }), []), [
+      (20 * 28) / 55 / 28,
+      ((20 * 16) / 55 + 8) / 28,
+      (20 * 11) / 55 / 28,
     ]);
-    close(
-      weigh(compile(two, {}, { ...opening, proven: { open: 8, somethingElse: 2 }, learned: { ...learned, line: { dead: 7 } } }), []),
-      [0.48, 0.32, 0.2],
-    );
+    close(weigh(compile(two, {}, { ...opening, proven: { open: 12, somethingElse: 3 }, learned: { ...learned, line: { dead: 7 } } }), []), [
+      28 / 55,
+      16 / 55,
+      11 / 55,
+    ]);
   });
 
-  it('takes slips and minutes from what was counted, each with the weight of the content, and only where five cases are proven', () => {
+  it('takes slips and minutes from what was counted, each with the weight of the content, and only where twelve cases are proven', () => {
     const learned = {
       line: {},
       slips: { field: { n: 100, off: 18 } },
@@ -64,12 +65,12 @@ describe('posteriors worked by hand', () => {
       fixMinutes: { open: { n: 8, sum: 800 } },
     };
     const test = two.tests[0]!;
-    const taught = compile(two, {}, { ...opening, proven: { open: 5 }, learned });
+    const taught = compile(two, {}, { ...opening, proven: { open: 12 }, learned });
     // (100 · 0.02 + 18) / 200 = 0.1, where the test says nothing of its own; half of both minutes.
     expect(taught.tests[0]!.test.humanError).toBeCloseTo((100 * (test.humanError ?? 0.02) + 18) / 200, 12);
     expect(taught.tests[0]!.test.minutes).toBe((test.minutes + 10) / 2);
     expect(taught.hypotheses[0]!.repair.minutes).toBe((two.faults![0]!.cure.minutes + 100) / 2);
-    expect(compile(two, {}, { ...opening, proven: { open: 4 }, learned }).tests[0]!.test).toBe(test);
+    expect(compile(two, {}, { ...opening, proven: { open: 11 }, learned }).tests[0]!.test).toBe(test);
   });
 
   it('puts human error into the chances', () => {

@@ -24,7 +24,7 @@ export interface Learned {
  */
 export const weights = { priors: 40, line: 20, slips: 100, minutes: 8 } as const;
 /** Below so many proven cases of a system type, and of a vehicle line, nothing changes. Our own choices. */
-export const learnFrom = 5;
+export const learnFrom = 12;
 export const lineFrom = 8;
 
 const total = (counts: Readonly<Record<string, number>>): number => Object.values(counts).reduce((a, b) => a + b, 0);

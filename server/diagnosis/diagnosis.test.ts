@@ -279,19 +279,19 @@ describe('the prior of a case', () => {
         );
         return proving;
       };
-      for (let i = 0; i < 4; i += 1) await prove();
-      const four = await shop.openCase();
+      for (let i = 0; i < 11; i += 1) await prove();
+      const few = await shop.openCase();
       const proving = await prove();
       const after = await shop.openCase();
       const proven = async (id: number) => (await loadCase(shop.db, id))!.identifications.at(-1)!.proven;
       expect(await proven(before)).toEqual({});
-      expect(await proven(after)).toEqual({ immobilizerForgot: 5 });
+      expect(await proven(after)).toEqual({ immobilizerForgot: 12 });
       const prior = async (id: number) =>
         (await readCasePage(shop.services, id))!.diagnosis.weighed!.beliefs.find((b) => b.fault === 'immobilizerForgot')!.prior;
       expect(await prior(after)).toBeGreaterThan(await prior(before));
-      // Below five cases nothing changes.
-      expect(await proven(four)).toEqual({ immobilizerForgot: 4 });
-      expect(await prior(four)).toBe(await prior(before));
+      // Below twelve cases nothing changes.
+      expect(await proven(few)).toEqual({ immobilizerForgot: 11 });
+      expect(await prior(few)).toBe(await prior(before));
 
       // A second look at the same system changes nothing; another family begins with its own.
       const again = (id: number, system: string) =>

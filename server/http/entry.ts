@@ -211,9 +211,10 @@ export async function createApp(services: Services, settings: Start): Promise<ex
   if (settings.manualClock) {
     app.get('/test/statements', (_request, response) => void response.json({ asked: services.database.statements.asked }));
     app.post('/test/clock', express.json(), async (request, response) => {
-      const ms = Number((request.body as { advanceMs?: unknown }).advanceMs);
+      const { advanceMs, rate } = request.body as { advanceMs?: unknown; rate?: unknown };
+      const ms = Number(advanceMs);
       if (!Number.isFinite(ms) || ms < 0) return void response.status(400).json({ message: 'advanceMs: milliseconds, 0 or more' });
-      await services.clock.advance(ms);
+      await services.clock.advance(ms, rate === 1 ? 1 : undefined);
       await notify(services.database.db, { what: 'clock' });
       response.json(services.clock.read());
     });

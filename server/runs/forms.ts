@@ -1,6 +1,22 @@
 import { type CommandBody, factLimits, interruptions, maxReason } from '../../core/procedure';
 import { batteryTypes } from '../../core/reserve';
-import { choice, chosenBy, type Field, line, list, needed, number, optionalLine, orElse, orNull, shape, text, whole, yes, yesNo } from '../base/field';
+import {
+  choice,
+  chosenBy,
+  type Field,
+  line,
+  list,
+  needed,
+  number,
+  optionalLine,
+  orElse,
+  orNull,
+  shape,
+  text,
+  whole,
+  yes,
+  yesNo,
+} from '../base/field';
 import { hash, id, tag } from '../base/fields';
 import { parseForm, parseWhole } from '../base/parseForm';
 

@@ -39,8 +39,8 @@ export const thisMachine: Machine = {
 export interface Clock {
   read(): ClockReading;
   now(): number;
-  /** Only on a clock of rate 0. */
-  advance(ms: number): Promise<void>;
+  /** Only on a clock that is moved by hand. @param told the rate that pages are told from now on: those that count by themselves meanwhile */
+  advance(ms: number, told?: number): Promise<void>;
 }
 
 /**
@@ -66,6 +66,7 @@ export async function openClock(db: Db, domain: string, manual: boolean, machine
     .onConflictDoUpdate({ target: clockDomain.id, set: anchor });
 
   let moved = anchor.anchorClock;
+  let told = rate;
   const elapsed = () => {
     const current = machine.uptime();
     return current !== null && up !== null && current.bootId === up.bootId ? current.ms - up.ms : machine.wall() - wall;
@@ -73,10 +74,11 @@ export async function openClock(db: Db, domain: string, manual: boolean, machine
   const read = (): number => (rate === 0 ? moved : Math.round(anchor.anchorClock + rate * Math.max(0, elapsed())));
   return {
     now: read,
-    read: () => ({ now: read(), rate, wallSince }),
-    async advance(ms) {
+    read: () => ({ now: read(), rate: told, wallSince }),
+    async advance(ms, goingOn = told) {
       if (rate !== 0) throw new Error('Only a manual clock can be advanced');
       moved += ms;
+      told = goingOn;
       await db.update(clockDomain).set({ anchorClock: moved }).where(eq(clockDomain.id, domain));
     },
   };
