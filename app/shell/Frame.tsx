@@ -29,17 +29,18 @@ export function Frame({ shell, children }: { shell: ShellData; children: ReactNo
     <ClockProvider reading={shell.clock} timeZone={shell.timeZone} units={shell.units}>
       <KeysProvider>
         <Presence locksAt={shell.locksAt} />
-        <Offline person={shell.person.id} />
-        <div className={styles.shell}>
-          <a className={styles.skip} href="#main">
-            Skip to content
-          </a>
-          <Rail />
-          <Strip clocks={shell.clocks} person={shell.person} demo={shell.demo} wallSince={shell.clock.wallSince} />
-          <main id="main" className={styles.main} tabIndex={-1}>
-            {children}
-          </main>
-        </div>
+        <Offline person={shell.person.id}>
+          <div className={styles.shell}>
+            <a className={styles.skip} href="#main">
+              Skip to content
+            </a>
+            <Rail />
+            <Strip clocks={shell.clocks} person={shell.person} demo={shell.demo} wallSince={shell.clock.wallSince} />
+            <main id="main" className={styles.main} tabIndex={-1}>
+              {children}
+            </main>
+          </div>
+        </Offline>
       </KeysProvider>
     </ClockProvider>
   );

@@ -1,10 +1,66 @@
-import { useEffect } from 'react';
+import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import { outbox } from '../offline/browser';
 import { useKeepPage } from '../offline/kept';
+import { useReach } from '../ui/clock';
+import { NotSent } from '../ui/notSent';
+import styles from './shell.module.css';
 
-/** What every page does for when there is no connection: it sends what waits, and is kept. */
-export function Offline({ person }: { person: string }) {
+/** How long it is said that nothing was sent, milliseconds. */
+const saidMs = 8000;
+
+/** What every page does for when there is no connection: it sends what waits, is kept, and says what can't be done now where that is pressed. */
+export function Offline({ person, children }: { person: string; children: ReactNode }) {
+  const [told, setTold] = useState(0);
+  const notSent = useCallback(() => setTold((n) => n + 1), []);
   useEffect(() => void outbox().start(person), [person]);
   useKeepPage();
-  return null;
+  useFormsWait(notSent);
+  useEffect(() => {
+    if (told === 0) return;
+    const over = setTimeout(() => setTold(0), saidMs);
+    return () => clearTimeout(over);
+  }, [told]);
+  return (
+    <NotSent value={notSent}>
+      {children}
+      {told > 0 && (
+        <p className={styles.notSent} role="alert" key={told}>
+          No connection: nothing was sent. What you typed stays here. Try again when the connection is back.
+        </p>
+      )}
+    </NotSent>
+  );
+}
+
+/** Forms that the router sends by itself wait for the same question; one that may go is sent as if nobody had asked. */
+function useFormsWait(notSent: () => void): void {
+  const reach = useReach();
+  const free = useRef<HTMLFormElement | null>(null);
+  useEffect(() => {
+    const ask = (event: SubmitEvent) => {
+      const form = event.target as HTMLFormElement;
+      if (form.method !== 'post') return;
+      if (free.current === form) {
+        free.current = null;
+        return;
+      }
+      const { submitter } = event;
+      let answered: boolean | undefined;
+      let later = false;
+      reach((reached) => {
+        answered = reached;
+        if (!later) return;
+        if (!reached) return notSent();
+        free.current = form;
+        form.requestSubmit(submitter);
+      });
+      // Answered at once: it goes its way.
+      if (answered) return;
+      event.preventDefault();
+      event.stopPropagation();
+      later = true;
+    };
+    document.addEventListener('submit', ask, true);
+    return () => document.removeEventListener('submit', ask, true);
+  }, [reach, notSent]);
 }

@@ -11,6 +11,9 @@ const Connection = createContext<Line>('open');
 const Zone = createContext('UTC');
 const Units = createContext<ShopUnits>(usUnits);
 const Revalidate = createContext<() => void>(() => {});
+/** Whether the server can be reached: at once where the line to it stands, else by asking. */
+export type Reach = (then: (reached: boolean) => void) => void;
+const Reached = createContext<Reach>((then) => then(true));
 
 /** How often running times are drawn. */
 const tickMs = 250;
@@ -132,12 +135,22 @@ export function ClockProvider({
     };
   }, [clock, revalidate]);
 
+  const reach = useCallback<Reach>(
+    (then) => {
+      if (line !== 'lost' && navigator.onLine) then(true);
+      else void clock.measure().then(then);
+    },
+    [line, clock],
+  );
+
   return (
     <Clock value={clock}>
       <Zone value={timeZone}>
         <Units value={units}>
           <Revalidate value={revalidate}>
-            <Connection value={line}>{children}</Connection>
+            <Reached value={reach}>
+              <Connection value={line}>{children}</Connection>
+            </Reached>
           </Revalidate>
         </Units>
       </Zone>
@@ -147,6 +160,8 @@ export function ClockProvider({
 
 /** Asks for fresh data as soon as nothing else is under way. */
 export const useRevalidate = (): (() => void) => useContext(Revalidate);
+
+export const useReach = (): Reach => useContext(Reached);
 
 function usePageClock(): PageClock {
   const clock = useContext(Clock);

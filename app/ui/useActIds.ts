@@ -1,5 +1,7 @@
-import { useCallback, useEffect, useRef } from 'react';
+import { useCallback, useContext, useEffect, useRef } from 'react';
+import { useReach } from './clock';
 import { newCommandId } from './commandId';
+import { NotSent } from './notSent';
 
 interface Act {
   what: unknown;
@@ -13,18 +15,30 @@ interface Act {
  *
  * The page may show what an act brought before its answer is in (the server tells all pages at once). So an act on something else that comes meanwhile is
  * kept, the latest one, and sent after the answer; a refusal drops it, for the page was not what it seemed. Another act on the same subject is let go.
+ *
+ * Without a connection nothing is sent, and that is said: the router would put an error in the place of the page and of what was typed.
  * @returns takes what is to be sent, how (with its id), and what it is about: by itself, what is sent
  */
 export function useActIds({ state, data }: { state: string; data: unknown }): (what: unknown, send: (id: string) => void, subject?: unknown) => void {
   const ids = useRef(new Map<unknown, string>());
   const sent = useRef<Act | null>(null);
   const waiting = useRef<Act | null>(null);
-  const start = useCallback((act: Act) => {
-    sent.current = act;
-    const id = ids.current.get(act.what) ?? newCommandId();
-    ids.current.set(act.what, id);
-    act.send(id);
-  }, []);
+  const reach = useReach();
+  const notSent = useContext(NotSent);
+  const start = useCallback(
+    (act: Act) => {
+      sent.current = act;
+      const id = ids.current.get(act.what) ?? newCommandId();
+      ids.current.set(act.what, id);
+      reach((reached) => {
+        if (reached) return act.send(id);
+        sent.current = null;
+        waiting.current = null;
+        notSent();
+      });
+    },
+    [reach, notSent],
+  );
   useEffect(() => {
     if (state !== 'idle' || sent.current === null) return;
     const taken = data !== undefined && !(data as { problems?: unknown } | null)?.problems;
