@@ -10,7 +10,6 @@ import { demoPeople, isDemoData } from '../../server/demo/demoPeople';
 import { here } from '../../server/http/requestContext';
 import { safeTarget } from '../guard.server';
 import { acting } from '../respond.server';
-import { forgetPages } from '../offline/kept';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import type { Route } from './+types/signIn';
 import styles from './entrance.module.css';
@@ -43,7 +42,7 @@ export default function SignIn({ loaderData: { to, demo }, actionData }: Route.C
   const errors = errorsByPath(actionData && 'problems' in actionData ? actionData.problems : []);
   const busy = useNavigation().state !== 'idle';
   // Whoever signed out leaves nothing to see in this browser.
-  useEffect(() => void forgetPages().catch(() => {}), []);
+  useEffect(() => void import('../offline/kept').then(({ forgetPages }) => forgetPages()).catch(() => {}), []);
   return (
     <>
       <Form method="post" className={styles.form} noValidate>

@@ -6,15 +6,17 @@ import { pageStore } from './store';
 /** The build that this page is of. */
 const build = (): string => (window as unknown as { __reactRouterManifest?: { version?: string } }).__reactRouterManifest?.version ?? '';
 
-/** Keeps the document of a page that was reached by a link, so that it can be opened without a connection; once for each build. */
-export function useKeepPage(): void {
-  const { pathname, search } = useLocation();
-  useEffect(() => {
-    if (!('caches' in window) || !navigator.serviceWorker?.controller || !isKept(pathname)) return;
-    const address = pathname + search;
-    const wait = setTimeout(() => void keepDocument(address).catch(() => {}), 1500);
-    return () => clearTimeout(wait);
-  }, [pathname, search]);
+/** Time that a new page has for itself before it is kept, milliseconds. */
+const keepAfterMs = 1500;
+
+/**
+ * Keeps the document of a page that was reached by a link, so that it can be opened without a connection; once for each build.
+ * @returns gives it up, where the page is left before
+ */
+export function keepSoon(address: string): () => void {
+  if (!('caches' in window) || !navigator.serviceWorker?.controller || !isKept(address.split('?', 1)[0]!)) return () => {};
+  const wait = setTimeout(() => void keepDocument(address).catch(() => {}), keepAfterMs);
+  return () => clearTimeout(wait);
 }
 
 async function keepDocument(address: string): Promise<void> {

@@ -1,6 +1,5 @@
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
-import { outbox } from '../offline/browser';
-import { useKeepPage } from '../offline/kept';
+import { useLocation } from 'react-router';
 import { useReach } from '../ui/clock';
 import { NotSent } from '../ui/notSent';
 import styles from './shell.module.css';
@@ -12,8 +11,20 @@ const saidMs = 8000;
 export function Offline({ person, children }: { person: string; children: ReactNode }) {
   const [told, setTold] = useState(0);
   const notSent = useCallback(() => setTold((n) => n + 1), []);
-  useEffect(() => void outbox().start(person), [person]);
-  useKeepPage();
+  // What is only needed when nobody waits for it comes after the page.
+  useEffect(() => void import('../offline/browser').then(({ outbox }) => outbox().start(person)), [person]);
+  const { pathname, search } = useLocation();
+  useEffect(() => {
+    let stop: (() => void) | undefined;
+    let over = false;
+    void import('../offline/kept').then(({ keepSoon }) => {
+      if (!over) stop = keepSoon(pathname + search);
+    });
+    return () => {
+      over = true;
+      stop?.();
+    };
+  }, [pathname, search]);
   useFormsWait(notSent);
   useEffect(() => {
     if (told === 0) return;

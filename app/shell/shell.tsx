@@ -7,7 +7,6 @@ import { stripClocks } from '../../server/runs/strip';
 import { may, pages } from '../../server/acts/rights';
 import { keptShop } from '../../server/shop/shop';
 import type { Route } from './+types/shell';
-import { isHere } from '../offline/kept';
 import { Frame } from './Frame';
 import styles from './shell.module.css';
 
@@ -56,7 +55,7 @@ export function ErrorBoundary(props: Route.ErrorBoundaryProps) {
   const alone = error instanceof TypeError && /fetch|network|load failed/i.test(error.message);
   useEffect(() => {
     // A link leads to a page's data only; the page as a whole may be kept here.
-    if (alone) void isHere(location.pathname + location.search).then((yes) => yes && location.reload());
+    if (alone) void import('../offline/kept').then(async ({ isHere }) => (await isHere(location.pathname + location.search)) && location.reload());
   }, [alone]);
   const page = (
     <div className={styles.error}>
