@@ -334,23 +334,3 @@ test('a new version of the app comes while a run is open: it waits, and the run 
   await page.clock.fastForward(4000);
   await sent(page);
 });
-
-test('what can’t be done without a connection says so where it is pressed, and what was typed stays', async ({ car }) => {
-  const { wire, page } = car;
-  const run = await begun(car, 'Tarn Gantry, typed');
-  await page.goto(wire.url + run.replace(/\/runs\/\d+$/, '/triage'));
-  await alive(page);
-  await page.goto(`${wire.url}/cases/new`);
-  await alive(page);
-  await page.getByLabel('Customer concern').fill('Died at the ferry.');
-  await page.getByLabel('Vehicle *').fill('Orrin Thimble, typed');
-  await wire.cut();
-  const told = page.getByRole('alert').filter({ hasText: 'No connection: nothing was sent.' });
-  await page.getByRole('button', { name: 'Open the case' }).click();
-  await expect(told).toBeVisible();
-  await seeNoViolations(page);
-  await expect(page.getByLabel('Customer concern')).toHaveValue('Died at the ferry.');
-  await wire.mend();
-  await page.getByRole('button', { name: 'Open the case' }).click();
-  await expect(page.getByText(/not right yet|Case \d{4}/).first()).toBeVisible();
-});
