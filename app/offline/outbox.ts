@@ -74,6 +74,7 @@ export class Outbox {
 
   /** Takes up what was left on the disk. @param me id of the person who is signed in */
   async start(me: string): Promise<void> {
+    if (this.#me === me) return;
     this.#me = me;
     await this.reload();
     for (const one of this.#queue) this.#isLate(one);

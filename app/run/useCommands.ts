@@ -19,6 +19,8 @@ export function useCommands(runId: number, run: RunHere & { params: Record<strin
     () => outbox().of(runId),
     () => emptyBox,
   );
+  // Before anything can be answered, whenever the rest of the page comes.
+  useEffect(() => void outbox().start(run.actor.id), [run.actor.id]);
   const revalidate = useRevalidate();
   const { hms } = useTimes();
   /** What this browser knows to be wrong while it is alone. */

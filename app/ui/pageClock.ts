@@ -39,7 +39,13 @@ const browser: Surroundings = {
       return null;
     }
   },
-  keep: (last) => localStorage.setItem(box, JSON.stringify(last)),
+  keep(last) {
+    try {
+      localStorage.setItem(box, JSON.stringify(last));
+    } catch {
+      // A browser that keeps nothing: a page opened again without a connection counts from its drawing.
+    }
+  },
   async ask() {
     const response = await fetch('/clock', { cache: 'no-store', signal: AbortSignal.timeout(answerMs) });
     if (!response.ok) throw new Error(`The clock answered ${response.status}`);
