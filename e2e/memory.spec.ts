@@ -52,7 +52,7 @@ test('a further key into a slot box: a dirty first read, two equal ones, the nex
   await form.getByLabel('Identity, again').fill('4B1023');
   await choose(page, 'Role', 'valet');
   await form.getByRole('button', { name: 'Make the new file' }).click();
-  await expect(form.getByText('Identity: this does not fit. Expected: 8 hexadecimal digits.')).toBeVisible();
+  await expect(form.getByText('Identity: this is something else. Expected: 8 hexadecimal digits.')).toBeVisible();
   await expect(form.getByText('The two entries differ. Type both again from the key.')).toBeVisible();
   await expect(form.getByLabel('Identity', { exact: true })).toHaveValue('4B10 22');
   await form.getByLabel('Identity', { exact: true }).fill('4B10 2277');
@@ -67,12 +67,12 @@ test('a further key into a slot box: a dirty first read, two equal ones, the nex
   expect((await download).suggestedFilename()).toBe('slot-4.hex');
 
   // The supply is lost in the middle: the read back says so.
-  await page.getByRole('checkbox', { name: 'Supply lost in the middle of the next write' }).check();
+  await page.getByRole('checkbox', { name: 'Power lost in the middle of the next write' }).check();
   await page.getByRole('button', { name: 'Write it to the simulated box' }).click();
   await read(page, 'Read back');
   await expect(result(page).getByRole('heading', { level: 2 })).toHaveText('The write is not good.');
   await expect(result(page)).toContainText('written in part. Don’t reinstall it, and use no other slot.');
-  await page.getByRole('checkbox', { name: 'Supply lost in the middle of the next write' }).uncheck();
+  await page.getByRole('checkbox', { name: 'Power lost in the middle of the next write' }).uncheck();
   await page.getByRole('button', { name: 'Write it to the simulated box' }).click();
   await read(page, 'Read back');
   await expect(result(page).getByRole('heading', { level: 2 })).toHaveText('The write is good.');

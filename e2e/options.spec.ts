@@ -91,7 +91,7 @@ test('an agreement is signed, outlives a reload while it is filled in, and holds
     .getByLabel(/^No more than/)
     .fill('900');
   await agreement(page).getByRole('button', { name: 'Record the agreement' }).click();
-  await expect(page.getByText('The agreement is in the case.')).toBeVisible();
+  await expect(page.getByText('The agreement is saved to the case.')).toBeVisible();
   const said = page.getByRole('region', { name: 'Agreed so far' });
   await expect(said).toContainText('Signs here, The sister');
   await expect(said.getByRole('img', { name: 'Signature' })).toBeVisible();
@@ -120,7 +120,7 @@ test('declined on the phone: the diagnosis is billed, and the papers say what wa
   await expect(agreement(page).getByText('Write down what was said on the phone.')).toBeVisible();
   await agreement(page).getByLabel('What was said').fill('Too dear for this car.');
   await agreement(page).getByRole('button', { name: 'Nothing more is wanted' }).click();
-  await expect(page.getByText('It is in the case that nothing more is wanted.')).toBeVisible();
+  await expect(page.getByText('Saved to the case: nothing more is wanted.')).toBeVisible();
   await expect(page.getByRole('note')).toContainText('The customer wants nothing more done');
 
   await page.goto(`${path}/hand-over`);
@@ -177,7 +177,7 @@ test('papers: sentences are changed, both are there as PDF, CSV and calendar go 
   await page.getByRole('radio', { name: 'The fault is back' }).check();
   await page.getByLabel('What was said, without names').fill('Since this morning.');
   await page.getByRole('button', { name: 'Write it down' }).click();
-  await expect(page.getByRole('region', { name: 'Heard so far' })).toContainText('The fault is back. Since this morning.');
+  await expect(page.getByRole('region', { name: 'What was said so far' })).toContainText('The fault is back. Since this morning.');
   await page.getByLabel(/^Customer concern/).fill('It fails again.');
   await page.getByRole('checkbox', { name: 'tag B' }).uncheck();
   await page.getByRole('button', { name: 'Open the linked case' }).click();

@@ -327,13 +327,13 @@ test('a scan without the immobilizer proves nothing about it, says how little no
   const live = page.getByRole('region', { name: 'Live data' });
   const save = live.getByRole('button', { name: 'Save the live data' });
   await expect(save).toBeDisabled();
-  const supply = live.getByRole('group', { name: 'Supply voltage, immobilizer live data' });
+  const supply = live.getByRole('group', { name: 'Voltage at the immobilizer, live data' });
   await supply.getByLabel('The immobilizer does not answer').check();
-  await live.getByRole('group', { name: 'Release received, ECM live data' }).getByLabel('No release received').check();
+  await live.getByRole('group', { name: 'Start enable received, ECM live data' }).getByLabel('No start enable received').check();
   await seeNoViolations(page);
   await save.click();
-  await expect(live.getByText('Saved to the record: Release received, ECM live data; Supply voltage, immobilizer live data.')).toBeVisible();
+  await expect(live.getByText('Saved to the record: Start enable received, ECM live data; Voltage at the immobilizer, live data.')).toBeVisible();
   await expect(supply).toContainText('Last: The immobilizer does not answer');
   await expect(supply.getByLabel('Not read')).toBeChecked();
-  await inReport(page, path, ['The immobilizer does not', /silent: immobilizer/, 'No release received']);
+  await inReport(page, path, ['The immobilizer does not', /silent: immobilizer/, 'No start enable received']);
 });

@@ -29,7 +29,7 @@ test.describe('the owner', () => {
     await page.getByLabel('Labor, an hour').fill('90');
     // What is wrong in a row is said as it is typed.
     await page.getByLabel('Row 4, price').fill('62.505');
-    await expect(page.getByText('row 4, price: You typed "62.505". This currency has 2 places behind the point; type no more.')).toBeVisible();
+    await expect(page.getByText('row 4, price: You typed "62.505". This currency has 2 decimal places. Type no more.')).toBeVisible();
     await page
       .getByLabel('CSV file of items')
       .setInputFiles({ name: 'prices.csv', mimeType: 'text/csv', buffer: Buffer.from(`${csv}\npart,transmitter,"Remote, two buttons",,48.00`) });
@@ -41,7 +41,7 @@ test.describe('the owner', () => {
     await expect(items.getByRole('row', { name: /^Remote, two buttons/ })).toContainText('48.00 cr');
     await page.reload();
     await expect(page.getByText('Version 2', { exact: false }).first()).toBeVisible();
-    await expect(page.getByText(/in force now/)).toHaveCount(1);
+    await expect(page.getByText(/in effect now/)).toHaveCount(1);
     // Estimates use it: the call sheet says the rate.
     await page.goto('/calls/1');
     await expect(page.getByText('At 90 cr an hour.', { exact: false })).toBeVisible();

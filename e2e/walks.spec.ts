@@ -137,7 +137,7 @@ async function agreeOn(page: Page, path: string, fault: FaultDefinition): Promis
   await said.getByRole('radio', { name: 'On the phone' }).check();
   await said.getByLabel('What was said').fill('Go ahead with that.');
   await said.getByRole('button', { name: 'Record the agreement' }).click();
-  await expect(page.getByText('The agreement is in the case.')).toBeVisible();
+  await expect(page.getByText('The agreement is saved to the case.')).toBeVisible();
   await page.goto(path);
   await expect(page.getByRole('region', { name: 'About this case' })).toContainText('Agreed');
 }

@@ -69,12 +69,12 @@ export default function Learned({ loaderData: d }: Route.ComponentProps) {
       </p>
       {d.families.length === 0 ? (
         <p>
-          Nothing yet. Every case that is closed with its cause teaches the next ones; from five proven cases of a system type on, its estimates
+          Nothing yet. Every case that is closed with its cause teaches the next ones. From {d.from} proven cases of a system type on, its estimates
           change.
         </p>
       ) : (
         <p className="quiet">
-          From closed cases with a proven cause, weighed together with the content. Below twelve cases of a system type nothing changes.
+          From closed cases with a proven cause, weighed together with the content. Below {d.from} cases of a system type nothing changes.
           {d.leftOut > 0 && ` ${d.leftOut === 1 ? 'One case is' : `${d.leftOut} cases are`} left out.`}
         </p>
       )}
@@ -97,8 +97,8 @@ export default function Learned({ loaderData: d }: Route.ComponentProps) {
       ))}
       {different.length > 0 && (
         <p className="quiet">
-          Said where it is more than chance: limits that hold in 99 of 100 system types. The bar is what was counted here with its limits, the mark
-          what the content says.
+          Shown where the difference is more than chance: such limits are wrong for one system type in a hundred. The bar is what was counted here
+          with its limits, the mark is what the content says.
         </p>
       )}
       {same.length > 0 && (

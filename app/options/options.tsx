@@ -71,9 +71,9 @@ export async function action(args: Route.ActionArgs) {
     add: ({ form, act }) => saved(addOption(db, act(), id, parseOwnForm(form)), 'Added.'),
     hide: ({ form, act }) => saved(hideOption(db, act(), id, parseHideForm(form)), 'Hidden.'),
     show: ({ form, act }) => saved(showOption(db, act(), id, parseShowForm(form)), 'Shown again.'),
-    agree: async ({ form, act }) => saved(agree(db, act(), id, parseAgreeForm(form), await offered()), 'The agreement is in the case.'),
+    agree: async ({ form, act }) => saved(agree(db, act(), id, parseAgreeForm(form), await offered()), 'The agreement is saved to the case.'),
     decline: async ({ form, act }) =>
-      saved(decline(db, act(), id, parseDeclineForm(form), (await offered()).options), 'It is in the case that nothing more is wanted.'),
+      saved(decline(db, act(), id, parseDeclineForm(form), (await offered()).options), 'Saved to the case: nothing more is wanted.'),
   });
 }
 
@@ -93,8 +93,8 @@ export default function Options({ loaderData: d }: Route.ComponentProps) {
       </p>
       <h1>Options for the customer</h1>
       <p className="quiet">
-        {d.family}. {!d.checked && notChecked} Prices by {d.hasBook ? 'the price book in force' : 'the labor rate alone; there is no price book yet'},
-        with tax; parts are estimates until somebody changes them.
+        {d.family}. {!d.checked && notChecked} Prices by {d.hasBook ? 'the price book in effect' : 'the labor rate alone; there is no price book yet'}
+        , with tax; parts are estimates until somebody changes them.
       </p>
       {d.askAgain && (
         <p className={styles.ask} role="note">

@@ -49,7 +49,7 @@ export async function action(args: Route.ActionArgs) {
   const answer = await acting('/cases/:caseId/after', args, {
     heard: async ({ form, act }): Promise<{ said: string; opened?: number }> => {
       await lookBack(db, services.documents, act(), id, parseLookBackForm(form));
-      return { said: 'It is in the case.' };
+      return { said: 'Saved to the case.' };
     },
     leaveOut: async ({ form, act }): Promise<{ said: string; opened?: number }> => {
       await leaveOut(db, act(), id, parseLeaveOut(form).reason);
@@ -134,7 +134,7 @@ export default function After({ loaderData: d }: Route.ComponentProps) {
       {d.lesson && <Lesson leftOut={d.lesson.leftOut} act={act} />}
       {d.heard.length > 0 && (
         <section aria-labelledby="heard">
-          <h2 id="heard">Heard so far</h2>
+          <h2 id="heard">What was said so far</h2>
           <ul>
             {d.heard.map((h) => (
               <li key={h.at}>

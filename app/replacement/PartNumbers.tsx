@@ -52,9 +52,9 @@ function OneSide({ side, part, caseId, photos }: { side: 'old' | 'new'; part: Pa
           {told.checked === 'twice' ? (
             'typed twice'
           ) : shown ? (
-            <a href={`/cases/${caseId}/photos/${shown.id}`}>stands on this photo</a>
+            <a href={`/cases/${caseId}/photos/${shown.id}`}>is on this photo</a>
           ) : (
-            'stands on a photo'
+            'is on a photo'
           )}
           , by {told.by}.
         </p>

@@ -53,7 +53,7 @@ export async function action(args: Route.ActionArgs) {
 
 const kindWords = { labor: 'Labor', part: 'Part', outside: 'Outside work' } as const;
 
-/** What the shop charges: in force now, every version, and the owner's form for the next one. */
+/** What the shop charges: in effect now, every version, and the owner's form for the next one. */
 export default function Prices({ loaderData: d }: Route.ComponentProps) {
   const act = useAct<typeof action>('prices');
   const { day } = useTimes();
@@ -70,7 +70,7 @@ export default function Prices({ loaderData: d }: Route.ComponentProps) {
         {act.said}
       </p>
       <section className={styles.section} aria-labelledby="now">
-        <h2 id="now">In force</h2>
+        <h2 id="now">In effect</h2>
         {d.now ? (
           <Book book={d.now.book} currency={d.currency} items={!edits} />
         ) : (
@@ -96,7 +96,7 @@ export default function Prices({ loaderData: d }: Route.ComponentProps) {
               <li key={v.version}>
                 <div>
                   <b>Version {v.version}</b>, from {day(v.from)}
-                  {v.inForce && ', in force now'}
+                  {v.inForce && ', in effect now'}
                   <br />
                   <span className="quiet">
                     {v.items === 1 ? '1 item' : `${v.items} items`}, saved {day(v.at)} by {v.by}
@@ -118,8 +118,8 @@ function Book({ book, currency, items }: { book: PriceBook; currency: string; it
       <p>
         Labor {money(book.rate)} an hour, in steps of {book.stepMin} min, at least {book.leastMin} min.
         {book.callOut > 0 && ` Call-out ${money(book.callOut)}.`}
-        {book.leastBill > 0 && ` No bill under ${money(book.leastBill)}.`}
-        {book.tax > 0 ? ` ${book.taxName || 'Tax'} ${taxText(book.tax)} %, added to the sum.` : ' No tax is added.'}
+        {book.leastBill > 0 && ` Minimum bill: ${money(book.leastBill)}.`}
+        {book.tax > 0 ? ` ${book.taxName || 'Tax'} ${taxText(book.tax)} %, added to the total.` : ' No tax is added.'}
       </p>
       {items && book.items.length > 0 && (
         <div className={styles.wide} tabIndex={0} role="group" aria-label="Items, scrollable">
@@ -214,14 +214,14 @@ function Edit({ d, act, onLeave }: { d: Data; act: ReturnType<typeof useAct<type
         </div>
         <div className={styles.row}>
           {field('callOut', 'Call-out', each)}
-          {field('leastBill', 'No bill under', 'Before tax; 0: no minimum.')}
-          {field('tax', 'Tax, %', 'On the sum; 0: none.')}
-          {field('taxName', 'Name of the tax', 'As it stands on the bill.')}
+          {field('leastBill', 'Minimum bill', 'Before tax; 0: no minimum.')}
+          {field('tax', 'Tax, %', 'On the total; 0: none.')}
+          {field('taxName', 'Name of the tax', 'As printed on the bill.')}
         </div>
         <div className={styles.row}>
           <TextField
             name="decimals"
-            label="Places behind the point"
+            label="Decimal places"
             select
             value={decimals}
             onChange={(event) => setDecimals(Number(event.target.value) as Decimals)}
@@ -235,7 +235,7 @@ function Edit({ d, act, onLeave }: { d: Data; act: ReturnType<typeof useAct<type
           </TextField>
           <TextField
             name="from"
-            label="In force from"
+            label="In effect from"
             type="date"
             value={fields.from}
             onChange={(event) => setFields((f) => ({ ...f, from: event.target.value }))}

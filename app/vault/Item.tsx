@@ -100,7 +100,7 @@ function Open({ page, item, act }: { page: VaultPage; item: One; act: Acting }) 
             value={reason}
             onChange={(event) => setReason(event.target.value)}
             error={problem !== ''}
-            helperText={problem || 'It stands in the audit log with your name.'}
+            helperText={problem || 'It is in the audit log under your name.'}
             slotProps={{ htmlInput: { maxLength: 300 } }}
           />
           <div className={styles.tools}>

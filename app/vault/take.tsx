@@ -28,7 +28,7 @@ export default function Take({ params }: Route.ComponentProps) {
       <h1>From the vault to this device</h1>
       {bytes === null && !gone && (
         <>
-          <p>What was released on the other device comes here, once. It stands in the audit log with your name.</p>
+          <p>What was released on the other device comes here, once. It is in the audit log under your name.</p>
           <Button variant="contained" sx={{ justifySelf: 'start', minHeight: 56 }} onClick={() => void take()}>
             Take it
           </Button>

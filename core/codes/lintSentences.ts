@@ -7,5 +7,5 @@ export const lintSentences = {
   unknownTopic: (topic: string) => `Topic "${topic}" is not in any list of trouble codes. Add it to topics, or name another.`,
   unknownTest: (test: string) => `No system type has a test "${test}". Name one of the library.`,
   unknownProfile: (profile: string) => `Profile "${profile}" does not exist. Name one of the library.`,
-  twice: (code: string, other: string) => `${code} also stands in "${other}". Leave one of them out.`,
+  twice: (code: string, other: string) => `${code} is also in "${other}". Leave one of them out.`,
 } as const;

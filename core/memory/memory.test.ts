@@ -60,7 +60,7 @@ test.each<[string, string, string[]]>([
   [
     'more behind the end',
     `:01000000AA55\n${end}\n:01000100BB43`,
-    ['record 3: It stands behind the record that ends the file. Only one file at a time: remove what follows.'],
+    ['record 3: It comes after the record that ends the file. Only one file at a time: remove what follows.'],
   ],
   ['the end alone', end, [': The file has records and no byte of memory. Read the memory again.']],
   ['nothing', ' \n ', [': The file has no record. Each begins with “:”.']],
@@ -89,7 +89,7 @@ test.each<[string, string, string[]]>([
   ['24 and 32 bits', `S205010000AA4F\nS30600020000BB3C\nS70500000000FA`, ['10000: aa', '20000: bb']],
   ['small letters and no header', 's1040000aa51\ns9030000fc', ['0: aa']],
   ['a checksum', `S1040000AA52\n${last}`, ['record 1: The checksum is 52; 51 would fit. A byte was changed on its way: read the memory again.']],
-  ['a count that differs', `S1040000AA51\nS5030002FA\n${last}`, ['record 2: It counts 2 data records; 1 stand above it. Read the memory again.']],
+  ['a count that differs', `S1040000AA51\nS5030002FA\n${last}`, ['record 2: It counts 2 data records; 1 are above it. Read the memory again.']],
   ['an unknown type', `S4030000FC\n${last}`, ['record 1: Records of type S4 are not known. Known types: S0 to S3 and S5 to S9.']],
   ['cut off', `S1040000\n${last}`, ['record 1: It has 2 bytes; its own count says 4. The line was cut off: read the memory again.']],
   [

@@ -21,9 +21,9 @@ export const sentences = {
   kind: (found: string, known: string) => `Records of type ${found} are not known. Known types: ${known}.`,
   size: (kind: string, expected: number, found: number) =>
     `A record of type ${kind} holds ${expected} bytes; this one holds ${found}. Read the memory again.`,
-  afterEnd: 'It stands behind the record that ends the file. Only one file at a time: remove what follows.',
+  afterEnd: 'It comes after the record that ends the file. Only one file at a time: remove what follows.',
   noEnd: 'The record that ends the file is missing, so what follows may be missing too. Read the memory again.',
-  count: (expected: number, found: number) => `It counts ${expected} data records; ${found} stand above it. Read the memory again.`,
+  count: (expected: number, found: number) => `It counts ${expected} data records; ${found} are above it. Read the memory again.`,
   widths: (bytes: number) => `It ends a file of ${bytes}-byte addresses, and there are wider ones above. Read the memory again.`,
   noData: 'The file has records and no byte of memory. Read the memory again.',
 
@@ -34,7 +34,7 @@ export const sentences = {
   lineLow: (bit: number, differing: number) =>
     `${differing} bytes differ, all on data line ${bit}, which reads 0 each time in one of them: it has no contact, or is shorted to ground.`,
   lineHigh: (bit: number, differing: number) =>
-    `${differing} bytes differ, all on data line ${bit}, which reads 1 each time in one of them: it has no contact, or is shorted to the supply.`,
+    `${differing} bytes differ, all on data line ${bit}, which reads 1 each time in one of them: it has no contact, or is shorted to power.`,
   together: (differing: number, from: string, to: string) =>
     `${differing} bytes differ, all of them from ${from} to ${to}. Did something write in between? Else a contact failed for a moment.`,
   scattered: (differing: number) =>
@@ -50,7 +50,7 @@ export const sentences = {
     'A state has values named used and empty, and disabled if the memory knows that; the value of empty is that of empty bytes. Write them so.',
   wideNumber: (title: string, most: number) =>
     `${title} is a number or has names for its values: at most ${most} bytes. Leave the names out or shorten it.`,
-  valueTooLarge: (name: string, value: number, bytes: number) => `${name} is ${value}, which does not fit in ${bytes} bytes. Correct the value.`,
+  valueTooLarge: (name: string, value: number, bytes: number) => `${name} is ${value}, too large for ${bytes} bytes. Correct the value.`,
   valueTwice: (name: string) => `${name} has the value of another name. Correct one of them.`,
   checksumBytes: (title: string, widths: string) => `${title} is of the wrong length. A checksum of this kind has this many bytes: ${widths}.`,
   overOutside: (title: string) => `${title} is calculated from bytes that are not there. Correct its range.`,
@@ -59,7 +59,7 @@ export const sentences = {
     `${title} copies bytes in which ${other} stands, and that changes afterward. Copy only what is finished.`,
 
   // fieldText.ts, slots.ts, writeSlot.ts
-  fieldForm: (title: string, expected: string) => `${title}: this does not fit. Expected: ${expected}.`,
+  fieldForm: (title: string, expected: string) => `${title}: this is something else. Expected: ${expected}.`,
   upTo: (most: number) => `a whole number from 0 to ${most}`,
   hexDigits: (count: number) => `${count} hexadecimal digits`,
   slot: (slot: number) => `slot ${slot}`,
@@ -72,7 +72,7 @@ export const sentences = {
   notEmpty: (bytes: number) =>
     `Its state says empty, but ${bytesWord(bytes)} of it ${bytes === 1 ? 'is' : 'are'} not. It is not proven empty: leave it alone.`,
   noKey: 'Its state says used, but its key has no identity. Read the memory again.',
-  keyTwice: (keyId: string, before: number) => `Key ${keyId} also stands in slot ${before}: written twice. One of the two can be freed.`,
+  keyTwice: (keyId: string, before: number) => `Key ${keyId} is also in slot ${before}: written twice. One of the two can be freed.`,
   mirrorDiffers: (bytes: number, address: string) =>
     `${bytesWord(bytes)} ${bytes === 1 ? 'differs' : 'differ'} from what is copied, the first one at ${address}. Read the memory again.`,
   checksumWrong: (is: string, fits: string) => `The checksum is ${is}; ${fits} would fit. A bad read, or another layout: read again.`,
@@ -105,7 +105,7 @@ export const sentences = {
   slotChanged: (slot: number) => `Slot ${slot} changed too.`,
   outsideChanged: (title: string, at: string, bytes: number) =>
     `${title === '' ? 'Bytes without a name' : title}: ${bytesWord(bytes)} from ${at} changed, and do not follow from the slot.`,
-  notWritten: (slot: number) => `Slot ${slot} is as it was: nothing was written there. Don’t write again before contacts and supply are checked.`,
+  notWritten: (slot: number) => `Slot ${slot} is as it was: nothing was written there. Don’t write again before contacts and power are checked.`,
   halfWritten: (slot: number) => `Slot ${slot} changed, but not to what it should be: written in part. Don’t reinstall it, and use no other slot.`,
   notAsWanted: (slot: number) => `Slot ${slot} is not as in the file that was to be written.`,
   moreWritten: (slot: number) => `Slot ${slot} changed, and something that should not have. Don’t reinstall it. Read again first.`,

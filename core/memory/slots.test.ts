@@ -87,7 +87,7 @@ describe('reading slots', () => {
     expect(said({ ok: true, problems: found.problems })).toEqual([
       'slot 2: Its state says used, but its key has no identity. Read the memory again.',
       'slot 4: Its state is 77, which the layout does not know (used, empty, disabled). Leave this slot alone.',
-      'slot 3: Key 4B102201 also stands in slot 1: written twice. One of the two can be freed.',
+      'slot 3: Key 4B102201 is also in slot 1: written twice. One of the two can be freed.',
       expect.stringMatching(/^slot 1: The checksum is [0-9A-F]{2}; [0-9A-F]{2} would fit\. A bad read, or another layout: read again\.$/),
     ]);
   });
@@ -174,11 +174,11 @@ describe('writing a slot', () => {
     expect(written(2, {})).toEqual(['identity: Identity is missing. Write it as the key was read.']);
     expect(written(2, { identity: '7C0100', role: 'spare', count: '16777216', toString: 'x' })).toEqual([
       'toString: “toString” is no field of a slot. Use one of: state, identity, role, count.',
-      'identity: Identity: this does not fit. Expected: 8 hexadecimal digits.',
-      'role: Role: this does not fit. Expected: main, valet.',
-      'count: Presses: this does not fit. Expected: a whole number from 0 to 16777215.',
+      'identity: Identity: this is something else. Expected: 8 hexadecimal digits.',
+      'role: Role: this is something else. Expected: main, valet.',
+      'count: Presses: this is something else. Expected: a whole number from 0 to 16777215.',
     ]);
-    expect(written(2, { identity: '7C01009G' })).toEqual(['identity: Identity: this does not fit. Expected: 8 hexadecimal digits.']);
+    expect(written(2, { identity: '7C01009G' })).toEqual(['identity: Identity: this is something else. Expected: 8 hexadecimal digits.']);
     expect(written(2, { identity: '7C01009E', count: '16777215' })).toEqual([]);
   });
 
@@ -207,7 +207,7 @@ describe('before and after', () => {
     expect(judgeWrite(diff, 2)).toEqual({ fine: true, text: 'Only slot 2 changed.', unexpected: [] });
     expect(judgeWrite(diff, 4)).toEqual({
       fine: false,
-      text: 'Slot 4 is as it was: nothing was written there. Don’t write again before contacts and supply are checked.',
+      text: 'Slot 4 is as it was: nothing was written there. Don’t write again before contacts and power are checked.',
       unexpected: ['Slot 2 changed too.'],
     });
   });
@@ -392,7 +392,7 @@ describe('layouts', () => {
     [
       'a value that does not fit',
       { fields: [state!, identity!, field('x', 6, 1, { values: { a: 256 } })] },
-      'fields[2].values.a: a is 256, which does not fit in 1 bytes. Correct the value.',
+      'fields[2].values.a: a is 256, too large for 1 bytes. Correct the value.',
     ],
     [
       'two names of a value',

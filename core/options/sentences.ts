@@ -50,19 +50,19 @@ export const sentences = {
   unprovenUnlikely: 'Whether this is the cause at all: the tests so far don’t show it clearly.',
   unprovenPart: 'Whether the part was bad before it is replaced, and what damaged it.',
   unprovenKey: 'Whether the lock, the antenna and the module are sound: a new key tries them for the first time.',
-  unprovenClone: 'Which of the two keys was used, ever.',
+  unprovenClone: 'Which of the two keys was used for a start.',
   unprovenSendOut: 'What was done there, unless they write it down.',
   unprovenTest: 'Nothing is fixed by a test.',
 
   // warranty.ts
-  warrantyWork: 'On the work, as this shop gives it.',
+  warrantyWork: 'This shop’s own, on the work.',
   warrantyNewPart: 'The part maker’s on the part, this shop’s on the work.',
   warrantyNewKey: 'On key and learning, not on loss or water.',
   warrantyRepairedKey: 'None promised: a repaired key may fail again.',
   warrantyUsedPart: 'The seller’s on the part, often 30 days; none on its age.',
   warrantyRebuiltPart: 'The rebuilder’s on the part, this shop’s on the work.',
   warrantyRepairedPart: 'The repairer’s on the repair only.',
-  warrantyOthers: 'That of whoever does it.',
+  warrantyOthers: 'From whoever does the work.',
 
   // settle.ts
   diagnosis: 'Diagnosis',

@@ -7,7 +7,7 @@ export const sentences = {
   causeLikely: (cause: string) => `${cause} (likely, not proven)`,
   causePlain: (cause: string) => `The cause of the no-start: ${cause}.`,
   causeUnknown: 'The cause of the no-start is not known. What was seen is listed in the file copy.',
-  elsewhere: 'The cause lies outside what this shop could look at.',
+  elsewhere: 'The cause is outside what this shop could check.',
 
   // done
   tested: (tests: number, minutes: number) => `${tests === 1 ? 'One test' : `${tests} tests`} made, ${minutes} min of diagnosis.`,

@@ -198,7 +198,7 @@ describe('what an instrument found, in place of a note', () => {
       'badValue: 8 characters were typed, and 9 are expected. Check the original, or correct the number.',
     );
     expect(found(r, 'ticked', file('x.bin', 'a'))).toBe(
-      'badValue: A result of kind "file" does not fit a step of kind "twoEntry". Reload the page and measure again.',
+      'badValue: A result of kind "file" is not one for a step of kind "twoEntry". Reload the page and measure again.',
     );
     expect(found(r, 'ticked', { kind: 'entries', length: 9 })).toBe('accepted');
     expect(r.told().at(-1)).toBe('Typed twice, equal: 9 characters');

@@ -100,7 +100,7 @@ test.each<[string, Record<string, unknown>, string]>([
   [
     'a loop left where there is none',
     { steps: [{ id: 'o', observe: '?', answers: { a: { say: 'a', to: 'leaveLoop' }, b: { say: 'b', to: 'next' } } }] },
-    'error steps[0].answers.a.to: This step stands in no loop. Use next.',
+    'error steps[0].answers.a.to: This step is in no loop. Use next.',
   ],
   ['an id twice', { steps: [done, done] }, 'error steps[1].id: "a" appears twice. Give each step and loop its own id.'],
   [

@@ -43,7 +43,7 @@ export const lintSentences = {
   reserveMissing: (minutes: number) =>
     `It takes ${minutes} min. A procedure of more than 5 min asks for the battery at rest first: add a value step with "battery: rested", or "use: ready@7".`,
   lowNotMeasured: 'The battery is measured before, so a voltage that gets low can’t just go on. Use measure or a restart.',
-  noLoopToLeave: 'This step stands in no loop. Use next.',
+  noLoopToLeave: 'This step is in no loop. Use next.',
   answerTaken: (name: string) => `"${name}" is an answer that asks for a note. Give it another id.`,
   stopUnused: (name: string) => `Nothing leads to stop "${name}". Remove it or lead to it.`,
   parameter: 'Parameter',

@@ -79,7 +79,7 @@ export const sentences = {
 
   // results.ts
   wrongResult: (result: string, kind: string) =>
-    `A result of kind "${result}" does not fit a step of kind "${kind}". Reload the page and measure again.`,
+    `A result of kind "${result}" is not one for a step of kind "${kind}". Reload the page and measure again.`,
   entriesLength: (found: number, expected: number) =>
     `${found} characters were typed, and ${expected} are expected. Check the original, or correct the number.`,
   filesDiffer: (name: string, before: string) => `${name} is not equal to ${before}. Pick the right file, or say that they differ.`,

@@ -7,7 +7,7 @@ import { sentences } from './sentences';
  */
 export type Amount = number;
 
-/** Places behind the point of a currency: cents have two, some currencies none. */
+/** Decimal places of a currency: cents have two, some currencies none. */
 export type Decimals = 0 | 1 | 2 | 3;
 
 /** No price or bill of a shop is larger; sums of ten thousand such lines are still exact. */

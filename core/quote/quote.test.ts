@@ -53,9 +53,9 @@ describe('amounts', () => {
     ['a lot', 2, 'You typed "a lot". Type an amount, such as 84.50.'],
     ['-5', 2, 'You typed "-5". Type an amount, such as 84.50.'],
     ['12,50', 2, 'You typed "12,50". Type an amount, such as 84.50.'],
-    ['1.005', 2, 'You typed "1.005". This currency has 2 places behind the point; type no more.'],
-    ['84.5', 0, 'You typed "84.5". This currency has 0 places behind the point; type no more.'],
-    ['10000000.01', 2, 'You typed "10000000.01". No price of a shop is that high. Is the point missing?'],
+    ['1.005', 2, 'You typed "1.005". This currency has 2 decimal places. Type no more.'],
+    ['84.5', 0, 'You typed "84.5". This currency has 0 decimal places. Type no more.'],
+    ['10000000.01', 2, 'You typed "10000000.01". No price of a shop is that high. Is the decimal point missing?'],
     ['1e9', 0, 'You typed "1e9". Type an amount, such as 84.'],
   ])('refuses "%s" with %d places', (text, decimals, message) =>
     expect(readAmount(text, decimals)).toMatchObject({ ok: false, problems: [{ message }] }),
@@ -131,7 +131,7 @@ describe('the items of a book', () => {
     [csv('labor,x,X,0,'), 'line 2, minutes', 'You typed "0". Type whole minutes, such as 30.'],
     [csv('labor,x,X,,'), 'line 2, price', 'Labor needs minutes or a price. Type one of them.'],
     [csv('outside,x,X,,'), 'line 2, price', 'The price is missing. Type it.'],
-    [csv('part,x,X,,1.005'), 'line 2, price', 'You typed "1.005". This currency has 2 places behind the point; type no more.'],
+    [csv('part,x,X,,1.005'), 'line 2, price', 'You typed "1.005". This currency has 2 decimal places. Type no more.'],
     [csv(...Array.from({ length: 2001 }, (_, i) => `part,x${i},X,,1`)), '', '2001 items are too many. Give at most 2000.'],
   ])('refuses %j', (text, path, message) => expect(parseItems(text, 2)).toMatchObject({ ok: false, problems: [{ path, message }] }));
 });
@@ -187,7 +187,7 @@ describe('a bill', () => {
   it('is never less than the least bill, which is a line of its own; nothing costs nothing', () => {
     const least = book({ leastBill: 5000, tax: 0 });
     expect(billOf(least, [{ kind: 'item', code: 'key-blank', count: 1 }]).lines.at(-1)).toEqual({
-      title: 'Up to the least bill',
+      title: 'Up to the minimum bill',
       minutes: null,
       count: 1,
       amount: 2550,

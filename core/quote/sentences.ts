@@ -3,8 +3,8 @@ export const sentences = {
   // money.ts
   noAmount: (sample: string) => `Nothing is typed here. Type an amount, such as ${sample}.`,
   notAnAmount: (typed: string, sample: string) => `You typed "${typed}". Type an amount, such as ${sample}.`,
-  tooManyPlaces: (typed: string, decimals: number) => `You typed "${typed}". This currency has ${decimals} places behind the point; type no more.`,
-  tooMuch: (typed: string) => `You typed "${typed}". No price of a shop is that high. Is the point missing?`,
+  tooManyPlaces: (typed: string, decimals: number) => `You typed "${typed}". This currency has ${decimals} decimal places. Type no more.`,
+  tooMuch: (typed: string) => `You typed "${typed}". No price of a shop is that high. Is the decimal point missing?`,
 
   // book.ts
   quoteOpen: 'A quotation mark is never closed. Close it or remove it.',
@@ -25,5 +25,5 @@ export const sentences = {
   // bill.ts
   callOut: 'Call-out',
   workOf: (titles: string) => `Work: ${titles}`,
-  toLeastBill: 'Up to the least bill',
+  toLeastBill: 'Up to the minimum bill',
 };

@@ -19,7 +19,7 @@ test('what was replaced', () => {
   );
   expect(firstOf(readReplaced('engine'))).toBe('engine: Say where the part comes from: engine=one of new, donor, remanufactured, repaired.');
   expect(firstOf(readReplaced('engine=old'))).toBe('engine=old: Say where the part comes from: engine=one of new, donor, remanufactured, repaired.');
-  expect(firstOf(readReplaced('engine=new,engine=donor'))).toBe('engine=donor: "engine" stands twice. Leave one of them out.');
+  expect(firstOf(readReplaced('engine=new,engine=donor'))).toBe('engine=donor: "engine" appears twice. Leave one of them out.');
   expect(firstOf(readReplaced(' , '))).toBe(': Nothing is replaced. Write a part and where the new one comes from, such as engine=new.');
   expect(firstOf(readReplaced('__proto__=new'))).toContain('"__proto__" is not a part');
 });

@@ -11,7 +11,7 @@ export const sentences = {
   nothingReplaced: 'Nothing is replaced. Write a part and where the new one comes from, such as engine=new.',
   unknownPart: (name: string, list: string) => `"${name}" is not a part that can be planned. Use one of: ${list}.`,
   unknownOrigin: (name: string, list: string) => `Say where the part comes from: ${name}=one of ${list}.`,
-  twice: (name: string) => `"${name}" stands twice. Leave one of them out.`,
+  twice: (name: string) => `"${name}" appears twice. Leave one of them out.`,
   unknownRole: (name: string, list: string) => `"${name}" is not a role of keys. Use one of: ${list}.`,
   keyCount: (name: string, most: number) => `Write ${name}= and a whole number from 0 to ${most}.`,
   unknownFact: (name: string) =>

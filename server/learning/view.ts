@@ -1,4 +1,5 @@
 import { and, count, desc, eq, isNotNull, isNull } from 'drizzle-orm';
+import { learnFrom } from '../../core/diagnosis';
 import { casesIn, type Difference, differencesOf, type SaidTenth, saidTenths, type Tallies } from '../../core/learning';
 import { caseNumber } from '../base/caseNumber';
 import type { Reader } from '../db/open';
@@ -29,6 +30,8 @@ export interface LearnedView {
   said: SaidTenth[];
   missed: { id: number; number: string; vehicle: string; family: string }[];
   leftOut: number;
+  /** Proven cases of a system type from which on its estimates change. */
+  from: number;
   /** Some of them nobody worked on: the demo's past. */
   generated: boolean;
   elsewhere: { id: number; shop: string; cases: number; by: string; at: number }[];
@@ -60,6 +63,7 @@ export async function readLearned({ database: { db }, library, demo }: Services)
     missed: await missedCases(db, title),
     generated: demo && (await db.select({ say: caseFile.outcome }).from(caseFile).where(eq(caseFile.id, firstGenerated)))[0]?.say === generatedSay,
     leftOut: (await db.select({ n: count() }).from(lesson).where(isNotNull(lesson.leftOut)))[0]!.n,
+    from: learnFrom,
     elsewhere: (
       await db
         .select({

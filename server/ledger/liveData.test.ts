@@ -21,8 +21,8 @@ test('each value is a line of its own, with the key where it belongs to one, and
   const id = await harness.openCase();
   expect(await record(id, { key: 'A', values: { validKey: 'yes', releaseReceived: 'wrong', supplyRead: 'good', keysStored: '' } })).toEqual([
     'Live data "valid key"',
-    'Release received, ECM live data',
-    'Supply voltage, immobilizer live data',
+    'Start enable received, ECM live data',
+    'Voltage at the immobilizer, live data',
   ]);
   expect(await linesOf(id)).toEqual([
     ['validKey', 'yes', 'A', 'read off live data'],
@@ -35,7 +35,7 @@ test('each value is a line of its own, with the key where it belongs to one, and
   const { values } = await view(id);
   expect(values.find((v) => v.id === 'releaseReceived')).toMatchObject({
     links: [expect.any(String), expect.any(String)],
-    last: { say: 'Release received, but not valid', key: null },
+    last: { say: 'Start enable received, but not valid', key: null },
   });
   expect(values.find((v) => v.id === 'keysStored')!.last).toBeNull();
 });
@@ -73,7 +73,7 @@ test.each<[string, Record<string, unknown>, object]>([
   [
     'a result that does not exist',
     { values: { supplyRead: 'purple' } },
-    { code: 'unknownOutcome', message: '"purple" is not a result of "Supply voltage, immobilizer live data". Use one of: good, low, noAnswer.' },
+    { code: 'unknownOutcome', message: '"purple" is not a result of "Voltage at the immobilizer, live data". Use one of: good, low, noAnswer.' },
   ],
   [
     'a value of a key without one',

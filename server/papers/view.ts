@@ -89,7 +89,7 @@ export async function readPapers(services: Services, record: CaseRecord, timeZon
     bill.lines.length === 0
       ? []
       : [
-          { kind: 'heading', text: record.state === 'closed' ? 'Bill' : 'What it comes to so far' },
+          { kind: 'heading', text: record.state === 'closed' ? 'Bill' : 'Total so far' },
           {
             kind: 'table',
             head: ['', 'Minutes', 'Sum'],

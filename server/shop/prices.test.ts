@@ -72,7 +72,7 @@ test.each<[string, Record<string, unknown>, string, string]>([
     'too many places',
     { decimals: 0, rate: '84.5', items: '' },
     'rate',
-    'You typed "84.5". This currency has 0 places behind the point; type no more.',
+    'You typed "84.5". This currency has 0 decimal places. Type no more.',
   ],
   ['a tax above everything', { tax: '120' }, 'tax', 'You typed "120". Type percent from 0 to 100, such as 8.25.'],
   ['an item without a price', { items: 'kind,code,title,minutes,price\npart,x,X,,' }, 'items', 'line 2, price: The price is missing. Type it.'],

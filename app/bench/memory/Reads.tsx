@@ -109,7 +109,7 @@ export function SimulatedBox({ sim }: { sim: SimulatedReader }) {
         ))}
       </fieldset>
       <Choice type="checkbox" name="lost" checked={sim.lost} onChange={(e) => sim.setLost(e.target.checked)}>
-        Supply lost in the middle of the next write
+        Power lost in the middle of the next write
       </Choice>
       <Button variant="outlined" color="inherit" onClick={sim.another}>
         Another box

@@ -23,8 +23,8 @@ const kindWords: Readonly<Record<EditLine['kind'], string>> = {
   reading: 'Measured with an instrument',
   choice: 'Choose',
   commitment: 'Point of no return',
-  repeat: 'Cycles: what stands below is repeated',
-  each: 'For each further key: what stands below',
+  repeat: 'Cycles: the steps below are repeated',
+  each: 'For each further key: the steps below',
   use: 'Shared steps',
   case: 'Only then',
 };
