@@ -324,7 +324,7 @@ describe('write a key into an empty slot', () => {
     expect(run.send({ type: 'takeBack', event: run.events.at(-1)!.id })).toMatchObject({ ok: false, refusal: { code: 'pastCommitment' } });
     run.answer('confirmed');
     run.answer('same', undefined, 'box-after.bin, slot 4');
-    expect(run.shown().instruction).toBe('Output off. Take the contacts and the supply off the box.');
+    expect(run.shown().instruction).toBe('Output off. Take the contacts and the power leads off the box.');
     run.answer('done');
     run.answer('done');
     run.answer('done');

@@ -94,35 +94,44 @@ const usualWindow = 1000;
 
 /**
  * The cases that have the words. Frequent words are soon found by going through the list; rare ones by the word index. Which of both is quicker depends on how
- * many words begin so, which the database doesn't know, so it is tried: a window of the list first.
+ * many words begin so, which the database doesn't know, so it is tried: a window of the list first. What the index finds is put in order before the rows of
+ * a page are read: in one statement the database goes through the list for them again.
  */
 async function withWords(
   db: Reader,
   { words, others, sort, limit, window: size }: { words: SQL; others: SQL | undefined; sort: Sort; limit: number; window: number },
 ): Promise<SQL | undefined> {
-  if (limit <= size) {
-    const window = db
-      .select({ id: caseFile.id, vehicle: caseFile.vehicle, search: caseFile.search })
-      .from(caseFile)
-      .where(others)
-      .orderBy(...order[sort])
-      .limit(size)
-      // By the table's own name, so that the words and the order speak of it.
-      .as('case_file');
-    const found = await db
-      .select({ id: window.id })
-      .from(window)
-      .where(words)
+  if (limit > size) {
+    const hits = sql`with hits as materialized (select ${caseFile.id} from ${caseFile} where ${words}) select id from hits`;
+    return and(sql`${caseFile.id} in (${hits})`, others);
+  }
+  const window = db
+    .select({ id: caseFile.id, vehicle: caseFile.vehicle, search: caseFile.search })
+    .from(caseFile)
+    .where(others)
+    .orderBy(...order[sort])
+    .limit(size)
+    // By the table's own name, so that the words and the order speak of it.
+    .as('case_file');
+  let found = await db
+    .select({ id: window.id })
+    .from(window)
+    .where(words)
+    .orderBy(...order[sort])
+    .limit(limit);
+  if (found.length < limit) {
+    // The index is asked first, whatever the order: that is what `materialized` is for.
+    const hits = sql`(with hits as materialized (select ${caseFile.id}, ${caseFile.vehicle} from ${caseFile} where ${and(words, others)}) select * from hits) as case_file`;
+    found = await db
+      .select({ id: sql<number>`${caseFile.id}` })
+      .from(hits)
       .orderBy(...order[sort])
       .limit(limit);
-    if (found.length === limit)
-      return inArray(
-        caseFile.id,
-        found.map((r) => r.id),
-      );
   }
-  const hits = sql`with hits as materialized (select ${caseFile.id} from ${caseFile} where ${words}) select id from hits`;
-  return and(sql`${caseFile.id} in (${hits})`, others);
+  return inArray(
+    caseFile.id,
+    found.map((r) => r.id),
+  );
 }
 
 /**
