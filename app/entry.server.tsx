@@ -20,6 +20,11 @@ export default function handleRequest(
   context: EntryContext,
   load: RouterContextProvider,
 ): Promise<Response> {
+  // An act that arrives later is sent without a page around it, and answered without one (offline/browser.ts).
+  if (request.method === 'POST' && request.headers.get('accept') === 'application/json') {
+    const done = Object.values(context.staticHandlerContext.actionData ?? {})[0] as unknown;
+    return Promise.resolve(Response.json(done ?? null, { status, headers: { 'Cache-Control': 'no-store' } }));
+  }
   const { nonce } = load.get(here);
   return new Promise((resolve, reject) => {
     const { pipe } = renderToPipeableStream(

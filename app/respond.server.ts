@@ -6,6 +6,7 @@ import { Refused, refused } from '../server/base/expected';
 import { fieldsOf } from '../server/base/fieldsOf';
 import { parseCommandId } from '../server/base/fields';
 import { type Here, here } from '../server/http/requestContext';
+import { mayArriveLater } from './offline/later';
 import { may, type Page, type PageRights, pages, type Person } from '../server/acts/rights';
 
 /** The one shape in which an action tells what is wrong. */
@@ -35,9 +36,19 @@ export function personOf(context: Readonly<RouterContextProvider>): Person {
   return session.person;
 }
 
-/** Who acts now, under the id that the browser gave. */
-export function actOf(context: Readonly<RouterContextProvider>, commandId: unknown): Act {
-  return { id: parseCommandId(commandId), actor: personOf(context), now: context.get(here).services.clock.now() };
+/** How old an act may be that arrives later, ms: its id is known for that long (server/acts/commands), and after that nothing would tell it from a new one. */
+const oldestMs = 29 * 24 * 60 * 60_000;
+
+/** Who acts now, under the id that the browser gave. @param occurredAt when it was done, of an act that may arrive later; never after now */
+export function actOf(context: Readonly<RouterContextProvider>, commandId: unknown, occurredAt?: unknown): Act {
+  const now = context.get(here).services.clock.now();
+  const act = { id: parseCommandId(commandId), actor: personOf(context), now };
+  if (occurredAt === undefined) return act;
+  const at = Number(occurredAt);
+  if (!Number.isSafeInteger(at)) throw refused(400, 'badMoment', 'It is not clear when this was done. Enter it again.');
+  if (at < now - oldestMs)
+    throw refused(409, 'tooOld', 'This was done more than four weeks ago and is not taken any more. Enter it again, with the day in its words.');
+  return { ...act, doneAt: Math.min(at, now) };
 }
 
 type Acts<P extends Page> = (typeof pages)[P] extends { acts: infer A } ? A : never;
@@ -63,19 +74,25 @@ export async function acting<P extends Page, H extends Record<keyof Acts<P>, (se
     const names = Object.keys(acts);
     // Nobody makes the server read a long form without being signed in.
     if (!Object.values(acts).includes('anyone')) personOf(context);
-    const { intent = names.length === 1 ? names[0] : undefined, commandId, ...form } = await sentFields(request);
+    const { intent = names.length === 1 ? names[0] : undefined, commandId, ...fields } = await sentFields(request);
     if (typeof intent !== 'string' || !Object.hasOwn(acts, intent)) {
       throw refused(400, 'unknownIntent', 'This form is out of date. Reload the page and fill it in again.');
     }
+    const { occurredAt, ...rest } = fields;
+    const isLate = occurredAt !== undefined && mayArriveLater(page, intent);
+    const form = isLate ? rest : fields;
     const right = acts[intent]!;
     if (right !== 'anyone') {
       const person = personOf(context);
       if (!may(person, right)) throw refused(403, 'notAllowed', `${person.name} may not do this. Ask the lead or the owner.`);
     }
     await context.get(here).services.database.space.need(form.file instanceof Uint8Array ? form.file.byteLength : 0);
-    return (await handlers[intent as keyof Acts<P>]({ ...context.get(here), form, context, act: () => actOf(context, commandId) })) as Awaited<
-      ReturnType<H[keyof Acts<P>]>
-    >;
+    return (await handlers[intent as keyof Acts<P>]({
+      ...context.get(here),
+      form,
+      context,
+      act: () => actOf(context, commandId, isLate ? occurredAt : undefined),
+    })) as Awaited<ReturnType<H[keyof Acts<P>]>>;
   });
 }
 

@@ -1,141 +1,13 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { createServer, request as ask, type Server } from 'node:http';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type BrowserContext, chromium, type Page, test as base } from '@playwright/test';
-import { alive, answer, comeIn, expect, hasHeard, instruction, measure, noteClock, openCase, seeNoViolations, startRun } from './harness';
-import { serveWorker } from './server';
+import type { Page } from '@playwright/test';
+import { alive, answer, comeIn, expect, hasHeard, instruction, measure, openCase, proposed, seeNoViolations, startRun } from './harness';
+import { advance, atWire, type Car, kept, pass, test } from './wire';
 
-/**
- * Without a connection: the shop's server goes on, and a wire in between is cut, as where the Wi-Fi does not reach. Time is moved on both sides by hand:
- * the page's by the browser's own clock, the shop's over the door that only tests have.
- */
-
-const relearn = { changed: ['ECM replaced'], authority: true } as const;
-
-/** A wire to the server that can be cut. */
-async function wireTo(target: string) {
-  const { hostname, port } = new URL(target);
-  /** What a new version of the service worker would differ in. */
-  let version = '';
-  const server: Server = createServer((from, to) => {
-    const isWorker = from.url === '/sw.js';
-    const on = ask(
-      { hostname, port, path: from.url, method: from.method, headers: isWorker ? { ...from.headers, 'accept-encoding': 'identity' } : from.headers },
-      (back) => {
-        if (!isWorker) {
-          to.writeHead(back.statusCode!, back.headers);
-          return void back.pipe(to);
-        }
-        const { 'content-length': _length, etag: _etag, 'last-modified': _modified, ...headers } = back.headers;
-        to.writeHead(back.statusCode!, headers);
-        back.pipe(to, { end: false });
-        back.on('end', () => to.end(version));
-      },
-    );
-    on.on('error', () => to.destroy());
-    to.on('close', () => on.destroy());
-    from.pipe(on);
-  });
-  const listen = (at: number) => new Promise<void>((resolve) => server.listen(at, '127.0.0.1', resolve));
-  await listen(0);
-  const own = (server.address() as { port: number }).port;
-  return {
-    url: `http://127.0.0.1:${own}`,
-    cut: () =>
-      new Promise<void>((resolve) => {
-        server.close(() => resolve());
-        server.closeAllConnections();
-      }),
-    mend: () => listen(own),
-    newVersion: () => void (version = '\n// another version'),
-  };
-}
-type Wire = Awaited<ReturnType<typeof wireTo>>;
-
-interface Car {
-  server: string;
-  wire: Wire;
-  folder: string;
-  context: BrowserContext;
-  page: Page;
-}
-
-const test = base.extend<{ car: Car; open: (folder: string, at?: number) => Promise<{ context: BrowserContext; page: Page }> }, { served: string }>({
-  served: [
-    // eslint-disable-next-line no-empty-pattern -- fixtures are told apart by this pattern
-    async ({}, use, { parallelIndex }) => {
-      const { url, end } = await serveWorker(parallelIndex + 20);
-      await use(url);
-      await end();
-    },
-    { scope: 'worker', timeout: 120_000 },
-  ],
-  // eslint-disable-next-line no-empty-pattern -- as above
-  open: async ({}, use) => {
-    const contexts: BrowserContext[] = [];
-    const folders = new Set<string>();
-    await use(async (folder, at) => {
-      folders.add(folder);
-      const context = await chromium.launchPersistentContext(folder, {
-        executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
-        args: ['--no-sandbox', '--disable-gpu'],
-        viewport: { width: 1280, height: 800 },
-        timezoneId: 'UTC',
-        serviceWorkers: 'allow',
-        reducedMotion: 'reduce',
-      });
-      contexts.push(context);
-      const page = context.pages()[0] ?? (await context.newPage());
-      await page.addInitScript(noteClock);
-      await page.clock.install(at === undefined ? {} : { time: at });
-      return { context, page };
-    });
-    for (const context of contexts) await context.close().catch(() => {});
-    // A browser that has just ended may still be writing.
-    for (const folder of folders) rmSync(folder, { recursive: true, force: true, maxRetries: 10, retryDelay: 200 });
-  },
-  car: async ({ served, open }, use) => {
-    const wire = await wireTo(served);
-    const folder = mkdtempSync(join(tmpdir(), 'bloodstone-browser-'));
-    const { context, page } = await open(folder);
-    await comeIn(context, wire.url, 'Ines Marrow');
-    await use({ server: served, wire, folder, context, page });
-    await wire.cut().catch(() => {});
-  },
-});
+/** Runs without a connection (docs/offline.md). */
 test.use({ baseURL: undefined });
-
-/** So many seconds pass for the shop, which tells its pages that time goes on by itself. */
-async function advance(server: string, seconds: number) {
-  const moved = await fetch(`${server}/test/clock`, {
-    method: 'POST',
-    headers: { Origin: server, 'Content-Type': 'application/json' },
-    body: JSON.stringify({ advanceMs: Math.max(0, seconds * 1000), rate: 1 }),
-  });
-  expect(moved.status).toBe(200);
-  return ((await moved.json()) as { now: number }).now;
-}
-/** So many seconds pass, for the shop and for the page. */
-async function pass({ server, page }: Pick<Car, 'server' | 'page'>, seconds: number) {
-  await advance(server, seconds);
-  await page.clock.fastForward(seconds * 1000);
-}
-
-/** Waits until the page could be opened again without a connection. */
-async function kept(page: Page): Promise<void> {
-  await page.waitForFunction(() => navigator.serviceWorker.controller !== null, null, { timeout: 60_000 });
-  await expect
-    .poll(
-      async () => {
-        // What is kept is fetched a moment after the page is there.
-        await page.clock.fastForward(2000);
-        return page.evaluate(async () => (await caches.match(location.pathname)) !== undefined);
-      },
-      { timeout: 40_000 },
-    )
-    .toBe(true);
-}
+const relearn = { changed: ['ECM replaced'], authority: true } as const;
 
 /** A relearn at its first step, kept in this browser. */
 async function begun(car: Car, vehicle: string): Promise<string> {
@@ -152,8 +24,7 @@ async function begun(car: Car, vehicle: string): Promise<string> {
 }
 /** The form of a new case is opened by its whole address here. */
 async function openCaseAt(page: Page, url: string, vehicle: string) {
-  const go = page.goto.bind(page);
-  page.goto = (to, options) => go(to.startsWith('/') ? url + to : to, options);
+  atWire(page, url);
   await openCase(page, { vehicle, ...relearn, changed: [...relearn.changed] });
 }
 
@@ -333,4 +204,122 @@ test('a new version of the app comes while a run is open: it waits, and the run 
   await wire.mend();
   await page.clock.fastForward(4000);
   await sent(page);
+});
+
+/** What the server has of a run, by the words of its report: each of these once. */
+async function onceInReport(page: Page, run: string, words: readonly (string | RegExp)[]): Promise<void> {
+  await page.goto(run.replace(/runs\/\d+$/, 'report'));
+  for (const word of words) await expect(page.getByRole('row').filter({ hasText: word })).toHaveCount(1);
+}
+/** A run's page that is kept, with its wire cut. */
+async function cutAt(car: Car, title: string): Promise<string> {
+  await startRun(car.page, title);
+  await car.page.waitForURL(/\/runs\/\d+$/);
+  await alive(car.page);
+  await kept(car.page);
+  const run = car.page.url();
+  await car.wire.cut();
+  return run;
+}
+async function mend({ wire, page }: Car): Promise<void> {
+  await wire.mend();
+  await page.clock.fastForward(4000);
+  await sent(page);
+}
+
+test.describe('the wire is cut in each kind of step', () => {
+  test('values, acts, confirmations, counts, observations, the point of no return, each key, holds and waits', async ({ car }) => {
+    const { page, wire, server } = car;
+    atWire(page, wire.url);
+    await pass(car, 0);
+    const keys = [
+      { tag: 'M', role: 'master' },
+      { tag: 'A', role: 'user' },
+    ];
+    await openCase(page, { vehicle: 'Mirrow Pipit, out of reach', system: /^Mirrow Pipit scooter/, keys, authority: true });
+    await page.getByRole('button', { name: 'The count of a key not recognized' }).click();
+    const run = await cutAt(car, 'Teach keys with the master');
+    await measure(page, '12.6');
+    for (const said of ['All keys are apart', 'Master is on', '3 flashes', 'Master is out']) await answer(page, said);
+    await page.getByText('All precautions taken').click();
+    for (const said of ['Start teaching', 'Master is on', 'Master is out', 'It is on', 'Tag A is out', 'Master is on', 'I hold it now'])
+      await answer(page, said);
+    await pass({ server, page }, 5);
+    await answer(page, 'Let go');
+    await expect(page.getByText('Too short. Do it again, longer.')).toBeVisible();
+    await answer(page, 'I hold it now');
+    await pass({ server, page }, 7);
+    await answer(page, 'Let go');
+    await answer(page, 'It is off');
+    await page.getByText('All precautions taken').click();
+    await answer(page, 'It runs and revs');
+    await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
+    await expect(unsent(page)).toContainText('17 answers are saved here');
+    await mend(car);
+    await page.reload();
+    await expect(page.getByText('Finished', { exact: false }).first()).toBeVisible();
+    await onceInReport(page, run, ['All keys are apart', '3 flashes', 'Tag A is out', 'too short: not counted', 'It runs and revs']);
+  });
+
+  test('two entries, a wait, a choice and a file', async ({ car }) => {
+    const { page, wire, server } = car;
+    atWire(page, wire.url);
+    await pass(car, 0);
+    const path = await openCase(page, { vehicle: 'Dunmore Gully, out of reach', system: /^Dunmore Gully/, authority: true });
+    await proposed(page);
+    await page.goto(`${path}?do=boxLive`);
+    await alive(page);
+    await page.getByRole('button', { name: 'A key, in no slot' }).click();
+    await expect(page).toHaveURL(wire.url + path);
+    const run = await cutAt(car, 'Write a key into an empty slot');
+    await measure(page, '12.6');
+    await answer(page, 'All loads are off');
+    await answer(page, 'Ignition is on');
+    await pass({ server, page }, 60);
+    await measure(page, '12.2');
+    await answer(page, 'Ignition is off');
+    await answer(page, 'A window is open');
+    await page.getByLabel('First entry').fill('714203358');
+    await page.getByRole('button', { name: 'Hide it, type the second' }).click();
+    await page.getByLabel(/^Second entry/).fill('714203358');
+    await page.getByRole('button', { name: 'Compare' }).click();
+    await page.getByRole('button', { name: 'Equal: go on' }).click();
+    await expect(instruction(page)).toHaveText('Read a chip of the same kind with the programmer.');
+    await answer(page, 'It reads a similar chip');
+    await answer(page, 'Power is off');
+    await expect(instruction(page)).toHaveText('Wait until the box has discharged.');
+    await pass({ server, page }, 900);
+    await answer(page, 'The box is on the bench');
+    await answer(page, /The programmer: bare chip in its adapter/);
+    await answer(page, 'Only the programmer is connected');
+    await answer(page, 'They make good contact');
+    await answer(page, /Some, below the limit/);
+    await expect(instruction(page)).toHaveText('Read the whole memory and save the file.');
+    await page.locator('input[type=file]').setInputFiles({ name: 'first.bin', mimeType: 'application/octet-stream', buffer: Buffer.alloc(512, 7) });
+    await expect(instruction(page)).toHaveText('Output off. Lift the contacts and put them on again.');
+    await mend(car);
+    await page.reload();
+    await alive(page);
+    await expect(instruction(page)).toHaveText('Output off. Lift the contacts and put them on again.');
+    await onceInReport(page, run, ['Typed twice, equal: 9 characters', 'The programmer: bare chip in its adapter', /first\.bin/]);
+  });
+
+  test('a reading of an instrument', async ({ car }) => {
+    const { page, wire } = car;
+    atWire(page, wire.url);
+    await pass(car, 0);
+    const path = await openCase(page, { vehicle: 'Dunmore Scree, out of reach', system: /^Dunmore Scree/, authority: true });
+    await page.goto(`${path}?run=change-cell`);
+    await alive(page);
+    const run = await cutAt(car, 'Change a key battery');
+    await answer(page, /A battery that can be changed/);
+    await page.getByText('All precautions taken').click();
+    await answer(page, 'It is open');
+    await page.getByLabel('Key battery, not pressed, V').fill('2.95');
+    await page.getByLabel('With a button pressed, V').fill('2.4');
+    await page.getByRole('button', { name: 'Record' }).click();
+    await expect(instruction(page)).toHaveText('Is the old battery weak?');
+    await mend(car);
+    await onceInReport(page, run, [/2\.95 V, pressed 2\.4/]);
+  });
 });

@@ -9,8 +9,9 @@ import bench from './bench.module.css';
  * Sends what an instrument read to a case, once: what was sent rests until something else was read.
  * @param name of the instrument
  * @param state everything that was read, as text
+ * @param say what it is in words, where it may arrive later
  */
-export function useAddToCase(name: string, state: string) {
+export function useAddToCase(name: string, state: string, say?: string) {
   const act = useAct<{ said: string }>(name);
   const [sent, setSent] = useState('');
   const done = sent === state && !act.busy && act.said !== '';
@@ -20,7 +21,7 @@ export function useAddToCase(name: string, state: string) {
     add: (body: Record<string, unknown>) => {
       if (done) return;
       setSent(state);
-      act.sendJson({ intent: 'measure', ...body });
+      act.sendJson({ intent: 'measure', ...body }, undefined, say === undefined ? undefined : { say });
     },
   };
 }

@@ -126,7 +126,11 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
   const meter: Meter = listed ?? unknownMeter;
   const device = useMeter(listed);
   const finding = useFound();
-  const adding = useAddToCase('ladder', JSON.stringify([d.sheet, sheet, meterId, captured.samples.length, captured.marks]));
+  const adding = useAddToCase(
+    'ladder',
+    JSON.stringify([d.sheet, sheet, meterId, captured.samples.length, captured.marks]),
+    `Case ${d.chosen?.number}: readings of the resistor key, tag ${d.key}`,
+  );
   if (!ladder)
     return (
       <div className={bench.index}>

@@ -175,13 +175,15 @@ function Worksheet({ d, moment }: { d: Route.ComponentProps['loaderData']; momen
   const [sent, setSent] = useState<unknown>(null);
   const shownNow = picked ?? look;
   const added = picked === null && isAmong(look, d.chosen?.looks ?? []);
-  const done = added || (!act.busy && sent !== null && sent === shownNow && act.data !== undefined && !('problems' in act.data));
-  const send = (fields: Record<string, unknown>, where?: string) => {
+  const taken = act.kept || (act.data !== undefined && !('problems' in act.data));
+  const done = added || (!act.busy && sent !== null && sent === shownNow && taken);
+  const send = (fields: Record<string, unknown>, where: string) => {
     setSent(shownNow);
-    act.sendJson(fields, where);
+    const say = `Case ${d.chosen!.number}: what the light does${picked === null || byEye === 'none' ? '' : `, ${byEye?.title}`}${key ? `, tag ${key}` : ''}`;
+    act.sendJson(fields, where, { say });
   };
   const withKey = key ? { key } : {};
-  const add = (seen: Look | { origin: 'eye' }) => send({ intent: 'add', case: d.chosen!.id, moment, ...withKey, ...seen });
+  const add = (seen: Look | { origin: 'eye' }) => send({ intent: 'add', case: d.chosen!.id, moment, ...withKey, ...seen }, '/bench/lamp');
   const addLook = () => look && add(look);
   const addPicked = () => {
     if (byEye === 'none') return add({ origin: 'eye' });

@@ -44,7 +44,10 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
   const advice = adviseWith(d.sheet, known, answers, film);
   const send = (intent: string) => {
     const { customer, phone, vehicle, plate, words, system } = form;
-    act.sendJson(intent === 'discard' ? { intent } : { intent, customer, phone, vehicle, plate, words, system, answers, film: form.film });
+    if (intent === 'discard') return act.sendJson({ intent });
+    const say = `Call: ${[form.vehicle, form.plate, form.customer].filter((part) => part !== '').join(', ') || 'no vehicle named'}`;
+    const later = intent === 'keep' ? { say, subject: 'keep' } : undefined;
+    act.sendJson({ intent, customer, phone, vehicle, plate, words, system, answers, film: form.film }, undefined, later);
   };
   const field = (name: 'customer' | 'phone' | 'vehicle' | 'plate' | 'words') => ({
     name,
@@ -61,6 +64,7 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
       <form className={styles.sheet} noValidate onSubmit={(event) => event.preventDefault()}>
         <h1 className="hidden">{call ? 'Call' : 'New call'}</h1>
         <ProblemSummary errors={act.errors} />
+        {act.kept && <p role="status">{act.said}</p>}
         <div className={styles.fields}>
           <Field
             {...field('words')}

@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { redirect } from 'react-router';
+import { useState } from 'react';
+import { redirect, useSearchParams } from 'react-router';
 import { saveCall, takeCallIn } from '../../server/calls/calls';
 import { parseCall } from '../../server/calls/forms';
 import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
+import { newCommandId } from '../ui/commandId';
 import type { Route } from './+types/new';
 import { callData } from './callData.server';
 import { Sheet } from './Sheet';
@@ -38,5 +40,9 @@ export async function action(args: Route.ActionArgs) {
 
 /** A call from its first word. */
 export default function NewCall({ loaderData }: Route.ComponentProps) {
-  return <Sheet key={loaderData.name} d={loaderData} call={null} name={loaderData.name} />;
+  const asked = useSearchParams()[0].get('call');
+  // A page that was kept for when there is no connection shows another call than the address names, or is asked for a new one.
+  const [fresh] = useState(newCommandId);
+  const name = asked ?? fresh;
+  return <Sheet key={name} d={loaderData} call={null} name={name} />;
 }

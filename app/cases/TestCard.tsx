@@ -12,6 +12,8 @@ import { caseWith } from './about';
 import styles from './Next.module.css';
 import type { CaseView } from './page';
 import { Took, useTook } from './Took';
+import { useWaiting } from '../ui/sending';
+import { answerLater, waitingOutcome } from './answerLater';
 import { useRecord } from './useRecord';
 
 const instrumentWords: Readonly<Record<InstrumentKind, string>> = {
@@ -58,11 +60,14 @@ export function TestCard({
   const keyMissing = test.perKey && key === '';
   const shut = closedBecause(test.effect, page.authorised);
   const outcomes = Object.entries(test.outcomes);
+  const waiting = waitingOutcome(useWaiting(`/cases/${page.record.id}`), test.id, test.perKey ? key : null);
   const supposing = page.supposing.length > 0;
   const withKey = test.perKey ? { key } : {};
   const record = (outcome: string) => {
     if (supposing || !cautions.clear || keyMissing || shut.length > 0) return;
-    send({ intent: 'evidence', test: test.id, outcome, minutes: took.take(), ...(replaces ? { replaces } : {}), ...withKey });
+    const minutes = took.take();
+    const more = { ...(minutes === undefined ? {} : { minutes }), ...(replaces ? { replaces } : {}) };
+    send({ intent: 'evidence', test: test.id, outcome, ...more, ...withKey }, answerLater(page, test, outcome, test.perKey ? key : null, more));
   };
   useKeys(supposing ? [] : outcomes.map(([id, o], i) => ({ keys: String(i + 1), shown: String(i + 1), say: o.say, act: () => record(id) })));
   /** The address under which this outcome is supposed, after what is supposed already. */
@@ -103,6 +108,11 @@ export function TestCard({
         </p>
       )}
       <Cautions state={cautions} />
+      {waiting && (
+        <p role="status">
+          Not sent yet: <b>{test.outcomes[waiting]?.say}</b>. It is saved on this device.
+        </p>
+      )}
       {test.instrument && !supposing && page.record.state === 'open' && (
         <p>
           <Link to={instrumentAt(page.record.id, test.instrument.kind, key)}>{instrumentWords[test.instrument.kind]}</Link>

@@ -1,6 +1,7 @@
 import type { Answered } from '../ui/useAct';
 import { useEffect, useRef } from 'react';
 import { useFetcher, useLocation, useNavigate } from 'react-router';
+import type { LaterAct } from '../ui/sending';
 import { useActIds } from '../ui/useActIds';
 import type { CaseView } from './page';
 
@@ -22,14 +23,16 @@ export function useRecord(page: CaseView) {
   }, [idle, accepted, pathname, search, address, navigate]);
   return {
     busy: !idle,
-    send: (fields: Record<string, string | undefined>) => {
+    /** @param later the same, where it may arrive later */
+    send: (fields: Record<string, string | undefined>, later?: LaterAct) => {
       const text = JSON.stringify(fields);
       const send = (commandId: string) => {
         sent.current = true;
         void fetcher.submit({ commandId, ...(JSON.parse(text) as Record<string, string>) }, { method: 'post', action: address });
       };
       // Two answers to one question are one answer, until the page shows that the first was recorded.
-      one(text, send, `${fields.intent} ${fields.test ?? fields.fault ?? ''} ${fields.key ?? ''} ${shown}`);
+      const subject = `${fields.intent} ${fields.test ?? fields.fault ?? ''} ${fields.key ?? ''} ${shown}`;
+      one(text, send, { subject, ...(later ? { later: { act: later } } : {}) });
     },
   };
 }

@@ -1,9 +1,9 @@
 import { moneyWords } from '../../core/units';
 import Button from '@mui/material/Button';
 import { randomUUID } from 'node:crypto';
-import { useEffect, useRef, useState } from 'react';
+import { useContext, useEffect, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import { redirect, useFetcher, useNavigate } from 'react-router';
+import { Link, redirect, useFetcher, useNavigate, useSearchParams } from 'react-router';
 import { authorityKinds, counterQuantity, counters, partKinds } from '../../core/library';
 import { findDraft } from '../../server/cases/drafts';
 import { parseDraftId } from '../../server/cases/forms';
@@ -15,8 +15,11 @@ import { baysInUse, keptShop } from '../../server/shop/shop';
 import { acting } from '../respond.server';
 import { Asked } from '../ui/Asked';
 import { Choice } from '../ui/Choice';
+import { newCommandId } from '../ui/commandId';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
+import { LaterActs, Sending } from '../ui/sending';
 import { useUnits } from '../ui/clock';
+import { useActIds } from '../ui/useActIds';
 import type { Route } from './+types/new';
 import { ComplaintPart } from './ComplaintPart';
 import { type Intake, intakeForm, restoreIntake } from './fields';
@@ -25,7 +28,7 @@ import styles from './intake.module.css';
 import { KeyPart } from './KeyPart';
 import { Field, Pick } from './parts';
 import { firstWrong, nextStep, NextStep, oneAtATime, type StepId, Steps, stepOf } from './Steps';
-import { forgetDraft, unconfirmedDraft, useDraft } from './useDraft';
+import { draftBox, forgetDraft, unconfirmedDraft, useDraft } from './useDraft';
 import { ConditionPart, VehiclePart } from './VehiclePart';
 
 export const meta: Route.MetaFunction = () => [{ title: 'New case · Bloodstone' }];
@@ -64,7 +67,11 @@ export async function action(args: Route.ActionArgs) {
 }
 
 export default function NewCase({ loaderData }: Route.ComponentProps) {
-  return <IntakeForm key={loaderData.draft} {...loaderData} />;
+  const asked = useSearchParams()[0].get('draft');
+  // A page that was kept for when there is no connection shows another intake than the address names, or is asked for a new one.
+  const [fresh] = useState(newCommandId);
+  const draft = asked ?? fresh;
+  return <IntakeForm key={draft} {...loaderData} draft={draft} stored={draft === loaderData.draft ? loaderData.stored : null} />;
 }
 
 function IntakeForm({ draft, stored, bays, systems, labour, features, candidates }: Route.ComponentProps['loaderData']) {
@@ -80,7 +87,12 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
   const busy = fetcher.state !== 'idle';
   const errors = errorsByPath(fetcher.data && 'problems' in fetcher.data ? (fetcher.data.problems ?? []) : []);
   const summary = useRef<HTMLDivElement>(null);
-  const kept = useDraft(draft, f, changed && !busy);
+  const one = useActIds(fetcher);
+  const { discard } = useContext(Sending);
+  const acts = useContext(LaterActs);
+  const waits = acts.waiting.some((act) => act.id === draft);
+  const arrived = acts.arrived.find((act) => act.id === draft);
+  const kept = useDraft(draft, f, changed && !busy && !waits && !arrived);
   useEffect(() => {
     // What this browser kept and could not send is newer than what the server has.
     const left = unconfirmedDraft(draft);
@@ -109,6 +121,27 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
     window.scrollTo({ top: 0 });
   };
   const needs = systems.find((s) => s.value === f.system)?.needs ?? { family: null, profile: undefined };
+  if (waits || arrived)
+    return (
+      <div className={styles.form} role="status">
+        <h1>{arrived ? 'The case is open' : 'Not sent yet'}</h1>
+        {arrived ? (
+          <p>
+            <Link to={arrived.at}>{arrived.say}</Link>
+          </p>
+        ) : (
+          <>
+            <p>This case is saved on this device. It opens, and gets its number, when the connection is back.</p>
+            <Button variant="outlined" onClick={() => discard(draft)}>
+              Change it
+            </Button>
+          </>
+        )}
+        <p>
+          <a href="/cases/new">Another new case</a>
+        </p>
+      </div>
+    );
   return (
     <form
       className={styles.form}
@@ -118,12 +151,15 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         // Enter in a field of a phone's earlier step goes on; the case is opened from the last one.
         const following = nextStep(parts, step);
         if (following && window.matchMedia(oneAtATime).matches) return go(following);
-        forgetDraft(draft);
+        const fields = JSON.parse(JSON.stringify({ intent: 'open', draft, ...intakeForm(f) })) as Record<string, unknown>;
+        const send = (commandId: string) => {
+          forgetDraft(draft);
+          void fetcher.submit({ ...fields, commandId } as never, { method: 'post', encType: 'application/json' });
+        };
         // The draft's own id is the act's: however often it is sent, the case is opened once.
-        void fetcher.submit(JSON.parse(JSON.stringify({ intent: 'open', commandId: draft, draft, ...intakeForm(f) })) as never, {
-          method: 'post',
-          encType: 'application/json',
-        });
+        const say = `New case: ${[f.vehicle, f.plate].filter((part) => part !== '').join(', ') || 'no vehicle named'}`;
+        const act = { address: '/cases/new', page: `/cases/new?draft=${draft}`, fields, subject: draft, say };
+        one(draft, send, { id: draft, later: { act, kept: () => localStorage.setItem(draftBox(draft), JSON.stringify(f)) } });
       }}
     >
       <h1 className="hidden">New case</h1>

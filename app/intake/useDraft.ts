@@ -3,18 +3,18 @@ import { useEffect, useRef, useState } from 'react';
 /** Pause after the last key before a draft is sent, milliseconds. */
 const pauseMs = 700;
 
-const boxName = (id: string) => `bloodstone.draft.${id}`;
+export const draftBox = (id: string) => `bloodstone.draft.${id}`;
 
 /** What this browser kept and the server has not confirmed. */
 export function unconfirmedDraft(id: string): unknown {
   try {
-    return JSON.parse(localStorage.getItem(boxName(id)) ?? 'null');
+    return JSON.parse(localStorage.getItem(draftBox(id)) ?? 'null');
   } catch {
     return null;
   }
 }
 
-export const forgetDraft = (id: string): void => localStorage.removeItem(boxName(id));
+export const forgetDraft = (id: string): void => localStorage.removeItem(draftBox(id));
 
 /**
  * Keeps a form while it is filled in: at once in this browser, and after a short pause at the server, from where any device can go on. What
@@ -28,7 +28,7 @@ export function useDraft(id: string, fields: unknown, changed: boolean): 'unchan
   useEffect(() => {
     latest.current = text;
     if (!changed || text === kept) return;
-    localStorage.setItem(boxName(id), text);
+    localStorage.setItem(draftBox(id), text);
     const timer = setTimeout(async () => {
       try {
         const response = await fetch('/cases/drafts', {

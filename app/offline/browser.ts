@@ -1,33 +1,54 @@
 import type { Problem } from '../../core/units';
 import { newCommandId } from '../ui/commandId';
-import { Outbox, type Pending, type Sent, type Waiting } from './outbox';
-import { boxStore } from './store';
+import { ActBox, type ActSent, type KeptAct } from './actBox';
+import { Outbox, type Pending, type Sent } from './outbox';
+import type { Disk, Queue, Queued } from './queue';
+import { actStore, runStore } from './store';
 
-/** An answer that does not come within this is not waited for any more, milliseconds; the same command is sent again. */
+/** An answer that does not come within this is not waited for any more, milliseconds; the same is sent again. */
 const answerMs = 8000;
 /** Time between two tries while there is no connection, milliseconds. */
 const retryMs = 3000;
 
-async function send(runId: number, command: Pending): Promise<Sent> {
-  const response = await fetch(`/runs/${runId}/commands`, {
+/** Sends something as JSON. @throws Error where no answer comes, or none that says anything */
+async function post(address: string, body: unknown): Promise<Response> {
+  const response = await fetch(address, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
-    body: JSON.stringify(command),
+    body: JSON.stringify(body),
     signal: AbortSignal.timeout(answerMs),
   });
   if (response.status >= 500) throw new Error('The server could not answer');
+  return response;
+}
+
+const unreadable: Problem = { code: 'refused', path: '', message: 'The server refused this. Reload the page and check.' };
+const problemsOf = async (response: Response): Promise<Problem[]> => {
+  const answer = (await response.json().catch(() => ({}))) as { problems?: Problem[] } | null;
+  return answer?.problems?.length ? answer.problems : [unreadable];
+};
+
+async function sendAnswer(runId: number, command: Pending): Promise<Sent> {
+  const response = await post(`/runs/${runId}/commands`, command);
   // Signed out meanwhile: it is kept and sent again as soon as somebody has signed in here.
   if (response.status === 401) return { status: 'signedOut' };
-  if (response.ok) return { status: 'accepted' };
-  const answer = (await response.json().catch(() => ({}))) as { problems?: Problem[] };
-  const problem = answer.problems?.[0] ?? { code: 'refused', path: '', message: 'The server refused this. Reload the page and check.' };
-  return { status: 'refused', problem };
+  return response.ok ? { status: 'accepted' } : { status: 'refused', problem: (await problemsOf(response))[0]! };
+}
+
+async function sendAct({ address, id, at, fields }: KeptAct): Promise<ActSent> {
+  const response = await post(address, { ...fields, commandId: id, occurredAt: at });
+  if (response.status === 401) return { status: 'signedOut' };
+  if (!response.ok) return { status: 'refused', problems: await problemsOf(response) };
+  const { pathname, search } = new URL(response.url);
+  return { status: 'accepted', at: pathname + search };
 }
 
 /** What lies on the disk, or in memory only where the browser has no disk for it (a private window of some browsers): then a reload loses it. */
-class Box {
-  #memory: Waiting[] | null = null;
-  async #on<T>(disk: () => Promise<T>, memory: (list: Waiting[]) => T): Promise<T> {
+class Box<T extends Queued> {
+  #memory: T[] | null = null;
+  constructor(private readonly store: Pick<Disk<T>, 'all' | 'change'>) {}
+
+  async #on(disk: () => Promise<T[]>, memory: (list: T[]) => T[]): Promise<T[]> {
     if (!this.#memory)
       try {
         return await disk();
@@ -38,29 +59,28 @@ class Box {
   }
   all = () =>
     this.#on(
-      () => boxStore.all(),
+      () => this.store.all(),
       (list) => [...list],
     );
-  change = (leave: readonly number[], come: readonly Omit<Waiting, 'order'>[]) =>
+  change = (leave: readonly number[], come: readonly Omit<T, 'order'>[]) =>
     this.#on(
-      () => boxStore.change(leave, come),
+      () => this.store.change(leave, come),
       (list) => {
         const last = list.at(-1)?.order ?? 0;
-        return (this.#memory = [...list.filter((w) => !leave.includes(w.order)), ...come.map((w, i) => ({ ...w, order: last + 1 + i }))]);
+        return (this.#memory = [...list.filter((w) => !leave.includes(w.order)), ...come.map((w, i) => ({ ...w, order: last + 1 + i }) as T)]);
       },
     );
 }
 
-function open(): Outbox {
-  const box = new Box();
-  const tabs = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('bloodstone.outbox');
-  const made = new Outbox({
-    send,
+/** A queue of this window: on the disk, one tab at a time, tried again until it is through. @param name of its channel and its lock */
+function open<T extends Queued, Q extends Queue<T>>(name: string, store: Pick<Disk<T>, 'all' | 'change'>, make: (disk: Disk<T>) => Q): Q {
+  const box = new Box<T>(store);
+  const tabs = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel(name);
+  const made = make({
     all: box.all,
     change: box.change,
-    newId: newCommandId,
     // Where the browser has no locks two tabs may send the same: the server does it once.
-    alone: (work) => ('locks' in navigator ? navigator.locks.request('bloodstone.outbox', work) : work()),
+    alone: (work) => ('locks' in navigator ? navigator.locks.request(name, work) : work()),
     tell: () => tabs?.postMessage('changed'),
   });
   tabs?.addEventListener('message', () => void made.reload());
@@ -70,6 +90,11 @@ function open(): Outbox {
   return made;
 }
 
-let opened: Outbox | undefined;
-/** The one queue of this window; only in the browser. */
-export const outbox = (): Outbox => (opened ??= open());
+let runs: Outbox | undefined;
+/** Answers of runs; only in the browser. */
+export const outbox = (): Outbox =>
+  (runs ??= open('bloodstone.outbox', runStore, (disk) => new Outbox({ ...disk, send: sendAnswer, newId: newCommandId })));
+
+let acts: ActBox | undefined;
+/** Acts of other pages; only in the browser. */
+export const actBox = (): ActBox => (acts ??= open('bloodstone.acts', actStore, (disk) => new ActBox({ ...disk, send: sendAct })));

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { useLocation } from 'react-router';
-import { isKept, pagesCache } from './pages';
+import { beginsAnew, isKept, pagesCache } from './pages';
 import { pageStore } from './store';
 
 /** The build that this page is of. */
@@ -31,7 +31,7 @@ async function keepDocument(address: string): Promise<void> {
 
 /** Whether a page was kept, and can be opened by itself. */
 export async function isHere(address: string): Promise<boolean> {
-  return 'caches' in window && (await caches.match(address)) !== undefined;
+  return 'caches' in window && (await caches.match(address, { ignoreSearch: beginsAnew(address.split('?', 1)[0]!) })) !== undefined;
 }
 
 /** Takes away what was kept of pages: whoever comes next at this browser sees nothing of it. Answers that were not sent yet stay. */

@@ -1,5 +1,7 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import type { KeptAct } from './actBox';
 import type { Waiting } from './outbox';
+import type { Queued } from './queue';
 
 /** What this browser keeps for when there is no connection (docs/offline.md). */
 interface Kept extends DBSchema {
@@ -7,6 +9,11 @@ interface Kept extends DBSchema {
   outbox: { key: number; value: Waiting };
   /** What pages were last shown with, by address. */
   pages: { key: string; value: KeptPage };
+}
+/** A database of its own: a tab with an older version of the app, whose run goes on without a connection, is in nobody's way. */
+interface KeptActs extends DBSchema {
+  /** Acts of other pages that the server has not taken, in their order. */
+  acts: { key: number; value: KeptAct };
 }
 
 export interface KeptPage {
@@ -25,20 +32,34 @@ const database = () =>
       db.createObjectStore('pages', { keyPath: 'address' });
     },
   }));
+let openedActs: Promise<IDBPDatabase<KeptActs>> | undefined;
+const actsDatabase = () =>
+  (openedActs ??= openDB<KeptActs>('bloodstone.acts', 1, {
+    upgrade(db) {
+      db.createObjectStore('acts', { keyPath: 'order', autoIncrement: true });
+    },
+  }));
 
-/** Answers that wait, on this browser's disk. */
-export const boxStore = {
-  all: async (): Promise<Waiting[]> => (await database()).getAll('outbox'),
+/** One kind of what waits for the server, on this browser's disk. */
+interface List<T> {
+  getAll(): Promise<T[]>;
+  delete(order: number): Promise<unknown>;
+  add(one: T): Promise<unknown>;
+}
+const queueStore = <T extends Queued>(open: () => Promise<{ store: List<T>; done: Promise<unknown> }>) => {
   /** In one go: those leave, the others come behind. */
-  async change(leave: readonly number[], come: readonly Omit<Waiting, 'order'>[]): Promise<Waiting[]> {
-    const tx = (await database()).transaction('outbox', 'readwrite');
-    for (const order of leave) void tx.store.delete(order);
-    for (const one of come) void tx.store.add(one as Waiting);
-    const all = await tx.store.getAll();
-    await tx.done;
+  const change = async (leave: readonly number[], come: readonly Omit<T, 'order'>[]): Promise<T[]> => {
+    const { store, done } = await open();
+    for (const order of leave) void store.delete(order);
+    for (const one of come) void store.add(one as T);
+    const all = await store.getAll();
+    await done;
     return all;
-  },
+  };
+  return { all: () => change([], []), change };
 };
+export const runStore = queueStore<Waiting>(async () => (await database()).transaction('outbox', 'readwrite'));
+export const actStore = queueStore<KeptAct>(async () => (await actsDatabase()).transaction('acts', 'readwrite'));
 
 export const pageStore = {
   get: async (address: string): Promise<KeptPage | undefined> => (await database()).get('pages', address),

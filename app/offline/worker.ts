@@ -3,7 +3,7 @@ import type { WorkboxPlugin } from 'workbox-core/types.js';
 import { ExpirationPlugin } from 'workbox-expiration';
 import { registerRoute, setCatchHandler } from 'workbox-routing';
 import { CacheFirst, NetworkFirst, NetworkOnly } from 'workbox-strategies';
-import { isKept, pagesCache } from './pages';
+import { beginsAnew, isKept, pagesCache } from './pages';
 
 /**
  * The service worker: keeps the app's own files, and the documents of pages that were opened, for when there is no connection (docs/offline.md). A new
@@ -31,6 +31,12 @@ addEventListener('install', (event) => {
   );
 });
 
+/** The form of something new, whichever it was kept for. */
+async function anyForm(request: Request): Promise<Response | undefined> {
+  if (!beginsAnew(new URL(request.url).pathname)) return undefined;
+  return (await caches.open(pagesCache)).match(request, { ignoreSearch: true });
+}
+
 /** Takes away what nobody asked for in that time, and the oldest of too many. */
 const until = (limits: { maxAgeSeconds: number; maxEntries: number }) => new ExpirationPlugin(limits) as unknown as WorkboxPlugin;
 
@@ -43,7 +49,7 @@ registerRoute(
   new NetworkFirst({
     cacheName: pagesCache,
     networkTimeoutSeconds: patience,
-    plugins: [until({ maxAgeSeconds: 30 * day, maxEntries: 300 })],
+    plugins: [until({ maxAgeSeconds: 30 * day, maxEntries: 300 }), { handlerDidError: ({ request }) => anyForm(request) }],
   }),
 );
 registerRoute(({ request }) => request.mode === 'navigate', new NetworkOnly());

@@ -1,18 +1,22 @@
-import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
-import { useReach } from '../ui/clock';
-import { NotSent } from '../ui/notSent';
+import { type ActBox, type ActsHere, noActs } from '../offline/actBox';
+import { mayWait } from '../offline/later';
+import { useReach, useReadClock, useRevalidate } from '../ui/clock';
+import { LaterActs, Sending } from '../ui/sending';
+import { NotSentYet } from './NotSentYet';
 import styles from './shell.module.css';
 
 /** How long it is said that nothing was sent, milliseconds. */
 const saidMs = 8000;
 
-/** What every page does for when there is no connection: it sends what waits, is kept, and says what can't be done now where that is pressed. */
+/**
+ * What every page does for when there is no connection: it sends what waits, is kept, keeps what may arrive later, and says what can't be done now where that is
+ * pressed.
+ */
 export function Offline({ person, children }: { person: string; children: ReactNode }) {
   const [told, setTold] = useState(0);
   const notSent = useCallback(() => setTold((n) => n + 1), []);
-  // What is only needed when nobody waits for it comes after the page.
-  useEffect(() => void import('../offline/browser').then(({ outbox }) => outbox().start(person)), [person]);
   const { pathname, search } = useLocation();
   useEffect(() => {
     let stop: (() => void) | undefined;
@@ -31,16 +35,62 @@ export function Offline({ person, children }: { person: string; children: ReactN
     const over = setTimeout(() => setTold(0), saidMs);
     return () => clearTimeout(over);
   }, [told]);
+  const { acts, sending } = useActBox(person, notSent);
   return (
-    <NotSent value={notSent}>
-      {children}
-      {told > 0 && (
-        <p className={styles.notSent} role="alert" key={told}>
-          No connection: nothing was sent. What you typed stays here. Try again when the connection is back.
-        </p>
-      )}
-    </NotSent>
+    <Sending value={sending}>
+      <LaterActs value={acts}>
+        {children}
+        <NotSentYet />
+        {told > 0 && (
+          <p className={styles.notSent} role="alert" key={told}>
+            No connection: nothing was sent. What you typed stays here. Try again when the connection is back.
+          </p>
+        )}
+      </LaterActs>
+    </Sending>
   );
+}
+
+/** What may arrive later, as it lies on this device. */
+function useActBox(person: string, notSent: () => void): { acts: ActsHere; sending: Sending } {
+  const [acts, setActs] = useState(noActs);
+  const box = useRef<ActBox | null>(null);
+  const now = useReadClock();
+  const revalidate = useRevalidate();
+  useEffect(() => {
+    let stop: (() => void) | undefined;
+    let over = false;
+    // What is only needed when nobody waits for it comes after the page.
+    void import('../offline/browser').then(({ actBox, outbox }) => {
+      void outbox().start(person);
+      if (over) return;
+      box.current = actBox();
+      stop = box.current.subscribe(() => setActs(box.current!.here()));
+      void box.current.start(person);
+    });
+    return () => {
+      over = true;
+      stop?.();
+    };
+  }, [person]);
+  const arrived = acts.arrived.length;
+  useEffect(() => {
+    if (arrived > 0) revalidate();
+  }, [arrived, revalidate]);
+  const sending = useMemo(
+    (): Sending => ({
+      notSent,
+      keep(act, id) {
+        if (!mayWait(act.address, act.fields.intent) || !box.current) return notSent();
+        const page = act.page ?? window.location.pathname + window.location.search;
+        void box.current.add({ ...act, page, id, at: now() });
+      },
+      discard: (id) => void box.current?.discard(id),
+      read: () => box.current?.read(),
+    }),
+    [notSent, now],
+  );
+  return { acts, sending };
 }
 
 /** Forms that the router sends by itself wait for the same question; one that may go is sent as if nobody had asked. */

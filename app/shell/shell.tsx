@@ -1,3 +1,4 @@
+import { unlessOnlySearch } from '../ui/onlySearch';
 import type { ShopRooms } from '../shop/ShopNav';
 import { useEffect } from 'react';
 import { isRouteErrorResponse, Outlet, useRouteError } from 'react-router';
@@ -38,6 +39,8 @@ export async function loader({ context }: Route.LoaderArgs) {
     reference: context.get(here).requestId,
   };
 }
+
+export const shouldRevalidate = unlessOnlySearch;
 
 export default function Shell({ loaderData }: Route.ComponentProps) {
   return (

@@ -31,11 +31,16 @@ export function ImmobilizerLamp({ page, test, children }: { page: CaseView; test
   const act = useAct('immobilizerLamp');
   if (moments.length === 0) return children;
   const own = { intent: 'add', case: record.id, moment, ...(key ? { key } : {}) };
-  const send = (fields: Record<string, unknown>) => act.sendJson({ ...own, ...fields }, '/bench/lamp');
+  const send = (fields: Record<string, unknown>) => {
+    const say = `Case ${record.number}: what the light does${key ? `, tag ${key}` : ''}`;
+    // What is kept is not kept here once more.
+    act.sendJson({ ...own, ...fields }, '/bench/lamp', { say, kept: () => setLook(null) });
+  };
   const tapping = open || shown !== null;
   return (
     <div className={styles.immobilizer}>
       <ProblemSummary errors={act.errors} />
+      {act.kept && <p role="status">{act.said}</p>}
       {!tapping && (
         <div className={styles.acts}>
           <Button variant="outlined" onClick={() => setOpen(true)}>

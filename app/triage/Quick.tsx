@@ -3,9 +3,11 @@ import { type ReactNode, useState } from 'react';
 import { useFetcher } from 'react-router';
 import type { TestDefinition } from '../../core/library';
 import type { TriageStage } from '../../core/triage';
+import { answerLater, waitingOutcome } from '../cases/answerLater';
 import type { CaseView } from '../cases/page';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
+import { useWaiting } from '../ui/sending';
 import { useActIds } from '../ui/useActIds';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
 import styles from './triage.module.css';
@@ -47,9 +49,11 @@ function Row({ page, test, tag }: { page: CaseView; test: TestDefinition; tag: s
   const fetcher = useFetcher<Answered>({ key: `quick ${test.id}` });
   const cautions = useCautions(test.cautions, page.cautions);
   const problems = fetcher.data?.problems ?? [];
-  const said = page.record.evidence.findLast(
+  const waiting = waitingOutcome(useWaiting(`/cases/${page.record.id}`), test.id, tag);
+  const recorded = page.record.evidence.findLast(
     (e) => !e.foreign && e.test === test.id && e.key === tag && !page.record.evidence.some((o) => o.replaces === e.id),
   )?.outcome;
+  const said = waiting ?? recorded;
   const busy = fetcher.state !== 'idle';
   const one = useActIds(fetcher);
   const record = (outcome: string) => {
@@ -58,7 +62,7 @@ function Row({ page, test, tag }: { page: CaseView; test: TestDefinition; tag: s
         { intent: 'evidence', commandId, test: test.id, outcome, ...(tag === null ? {} : { key: tag }) },
         { method: 'post', action: `/cases/${page.record.id}` },
       );
-    one(`${outcome} ${tag ?? ''}`, send, tag);
+    one(`${outcome} ${tag ?? ''}`, send, { subject: tag, later: { act: answerLater(page, test, outcome, tag) } });
   };
   return (
     <li>
@@ -69,6 +73,7 @@ function Row({ page, test, tag }: { page: CaseView; test: TestDefinition; tag: s
         {test.effect !== 'none' && <p className="quiet">{page.effects[test.id]}</p>}
         <Cautions state={cautions} />
         <ProblemSummary errors={errorsByPath(problems)} />
+        {waiting && <p className="quiet">Not sent yet.</p>}
       </div>
       <div className={styles.answers} role="group" aria-label={test.title}>
         {Object.entries(test.outcomes).map(([id, outcome]) => (

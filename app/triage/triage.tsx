@@ -10,12 +10,15 @@ import { parseChanged } from '../../server/cases/forms';
 import { here } from '../../server/http/requestContext';
 import { caseId, noCase } from '../cases/caseId.server';
 import { UncertainType } from '../cases/UncertainType';
+import { waitingOutcome } from '../cases/answerLater';
 import type { TriagePage } from '../cases/page';
 import { TestCard } from '../cases/TestCard';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
+import { unlessOnlySearch } from '../ui/onlySearch';
+import { useWaiting } from '../ui/sending';
 import { type Answered, useAct } from '../ui/useAct';
 import { useKept } from '../ui/useKept';
 import type { Route } from './+types/triage';
@@ -35,6 +38,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return page ?? noCase(params.caseId);
 }
 
+/** Going from one question to another needs no server. */
+export const shouldRevalidate = unlessOnlySearch;
+
 export async function action(args: Route.ActionArgs) {
   const id = caseId(args.params.caseId);
   return acting('/cases/:caseId/triage', args, {
@@ -53,7 +59,12 @@ export default function Triage({ loaderData: page }: Route.ComponentProps) {
     Array.isArray(kept) ? kept.filter((s): s is string => typeof s === 'string') : undefined,
   );
   const asked = triage.stages.find((s) => s.id === search.get('at'));
-  const open = triage.stages.find((s) => !s.answered && !skipped.includes(s.id));
+  const waiting = useWaiting(`/cases/${record.id}`);
+  const waitingChange = useWaiting(`/cases/${record.id}/triage`).length > 0;
+  /** Answered here, as far as this device knows before the server has heard of it. */
+  const isAnswered = (s: TriageStage) =>
+    s.answered || (s.id === 'changed' ? waitingChange : s.tests.length === 1 && waitingOutcome(waiting, s.tests[0]!.id) !== undefined);
+  const open = triage.stages.find((s) => !isAnswered(s) && !skipped.includes(s.id));
   const shown = search.get('at') === 'verdict' ? undefined : (asked ?? open);
   const goTo = (id: string) => setSearch({ at: id }, { preventScrollReset: true });
   const goOn = () => setSearch({}, { preventScrollReset: true });
@@ -84,7 +95,8 @@ export default function Triage({ loaderData: page }: Route.ComponentProps) {
 }
 
 function Stage({ page, stage, goOn, leave }: { page: TriagePage; stage: TriageStage; goOn: () => void; leave: () => void }) {
-  const made = page.record.evidence.filter((e) => stage.tests.some((t) => t.id === e.test)).length;
+  const waiting = useWaiting(`/cases/${page.record.id}`);
+  const made = [...page.record.evidence, ...waiting.map((w) => w.fields)].filter((e) => stage.tests.some((t) => t.id === e.test)).length;
   const [before] = useState(made);
   const single = stage.tests.length === 1;
   // Opened once more and answered: on to what is open.
@@ -141,7 +153,8 @@ function WhatChanged({ page, goOn, leave }: { page: TriagePage; goOn: () => void
   const [changed, setChosen] = useState(page.record.changed.map((c) => c.what));
   const act = useAct('changed');
   const save = (list: string[]) => {
-    act.sendJson({ changed: list });
+    const say = `Case ${page.record.number}: what changed, ${list.length === 0 ? 'nothing known' : list.map((c) => changes[c as keyof typeof changes]).join(', ')}`;
+    act.sendJson({ intent: 'changed', changed: list }, undefined, { say, subject: 'changed' });
     goOn();
   };
   return (

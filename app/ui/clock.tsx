@@ -11,8 +11,8 @@ const Connection = createContext<Line>('open');
 const Zone = createContext('UTC');
 const Units = createContext<ShopUnits>(usUnits);
 const Revalidate = createContext<() => void>(() => {});
-/** Whether the server can be reached: at once where the line to it stands, else by asking. */
-export type Reach = (then: (reached: boolean) => void) => void;
+/** Whether the server can be reached: at once where the line to it stands, else by asking; `sure`: always by asking, for a line may have been cut a moment ago. */
+export type Reach = (then: (reached: boolean) => void, options?: { sure?: boolean }) => void;
 const Reached = createContext<Reach>((then) => then(true));
 
 /** How often running times are drawn. */
@@ -136,8 +136,8 @@ export function ClockProvider({
   }, [clock, revalidate]);
 
   const reach = useCallback<Reach>(
-    (then) => {
-      if (line !== 'lost' && navigator.onLine) then(true);
+    (then, { sure = false } = {}) => {
+      if (!sure && line !== 'lost' && navigator.onLine) then(true);
       else void clock.measure().then(then);
     },
     [line, clock],

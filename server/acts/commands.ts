@@ -13,7 +13,12 @@ export interface Act {
   actor: Person;
   /** The moment it was received, on the case's clock. */
   now: number;
+  /** The moment it was done, of an act that arrived later than that. */
+  doneAt?: number;
 }
+
+/** When it was done: what people read beside it. What the server counts from (limits, ids, the audit log) is when it was received. */
+export const doneAt = (act: Act): number => act.doneAt ?? act.now;
 
 /** How long the id of an act is known, ms: a page that was left open for longer is loaded anew before anybody goes on with it. */
 const knownMs = 30 * 24 * 60 * 60_000;
@@ -62,7 +67,7 @@ export async function actOnce<T>(
         by: act.actor.id,
         action: what.action,
         caseId: what.caseId ?? what.caseOf?.(answer) ?? null,
-        detail: { ...what.detail, command: act.id },
+        detail: { ...what.detail, command: act.id, ...(act.doneAt === undefined ? {} : { doneAt: act.doneAt }) },
       })
       .returning({ id: audit.id, ...notices() });
     return answer;

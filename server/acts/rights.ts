@@ -37,6 +37,7 @@ export const rights = {
   erasePersonalData: 'owner',
   managePeople: 'owner',
   endSessions: 'owner',
+  openAddresses: 'owner',
 } as const satisfies Record<string, Role>;
 export type Right = keyof typeof rights;
 
@@ -65,6 +66,8 @@ export const pages = {
   '/clock': { see: 'anyone' },
   '/sign-in': { see: 'anyone', acts: { signIn: 'anyone' } },
   '/set-up': { see: 'anyone', acts: { setUp: 'anyone' } },
+  '/wall/:token': { see: 'anyone' },
+  '/calendar/:token': { see: 'anyone' },
   '/join/:token': { see: 'anyone', acts: { join: 'anyone' } },
   '/unlock': { see: 'anyone', acts: { unlock: 'anyone' } },
   '/session': { see: 'ownAccount', acts: { touch: 'ownAccount', lock: 'ownAccount', signOut: 'anyone' }, alone: true },

@@ -3,7 +3,7 @@ import { and, desc, eq, inArray, isNull, lt } from 'drizzle-orm';
 import { adviseWith, callSystem, questionsFor, type CallSheet, type CallSystem, toldCaller, type ToldCaller } from '../../core/call';
 import type { Library } from '../../content/reader';
 import { caseNumber } from '../base/caseNumber';
-import { type Act, actOnce } from '../acts/commands';
+import { type Act, actOnce, doneAt } from '../acts/commands';
 import type { Db, Reader, Tx } from '../db/open';
 import { call, customer, draft, type FilmedLamp, person } from '../db/schema';
 import { Refused, refused } from '../base/expected';
@@ -72,13 +72,13 @@ export async function saveCall(db: Db, library: Library, act: Act, form: CallFor
       let customerId = before?.customerId ?? null;
       if (customerId !== null) await tx.update(customer).set({ name, phone }).where(eq(customer.id, customerId));
       else if (name !== '' || phone !== '') customerId = (await tx.insert(customer).values({ name, phone }).returning({ id: customer.id }))[0]!.id;
-      const row = { customerId, vehicle, plate, words, system: form.system, answers, film: form.film, told, changedAt: act.now };
+      const row = { customerId, vehicle, plate, words, system: form.system, answers, film: form.film, told, changedAt: doneAt(act) };
       const saved = before
         ? before.id
         : (
             await tx
               .insert(call)
-              .values({ ...row, by: act.actor.id, at: act.now })
+              .values({ ...row, by: act.actor.id, at: doneAt(act) })
               .returning({ id: call.id })
           )[0]!.id;
       if (before) await tx.update(call).set(row).where(eq(call.id, before.id));

@@ -2,7 +2,7 @@ import { and, asc, desc, eq, gt, inArray, lt, or, type SQL, sql } from 'drizzle-
 import { caseNumber } from '../base/caseNumber';
 import type { Reader } from '../db/open';
 import { bay, caseFile, type CaseKind, type CaseState, evidence, person, run } from '../db/schema';
-import { matching } from '../record/search';
+import { matching, wordsOf } from '../record/search';
 
 /** How far a case has come: taken in, tested, something was done about it, handed over. */
 export type CaseStage = 'takenIn' | 'testing' | 'repair' | 'handedOver';
@@ -89,6 +89,8 @@ const order: Record<Sort, SQL[]> = {
   vehicle: [asc(caseFile.vehicle), asc(caseFile.id)],
 };
 
+/** Up to so many words a window of the list may hold a page of what is searched for; more of them are rarely together. */
+const fewWords = 2;
 /** Cases that are looked through in the order of the list before the word index is asked. */
 const usualWindow = 1000;
 
@@ -99,7 +101,14 @@ const usualWindow = 1000;
  */
 async function withWords(
   db: Reader,
-  { words, others, sort, limit, window: size }: { words: SQL; others: SQL | undefined; sort: Sort; limit: number; window: number },
+  {
+    words,
+    many,
+    others,
+    sort,
+    limit,
+    window: size,
+  }: { words: SQL; many: number; others: SQL | undefined; sort: Sort; limit: number; window: number },
 ): Promise<SQL | undefined> {
   if (limit > size) {
     const hits = sql`with hits as materialized (select ${caseFile.id} from ${caseFile} where ${words}) select id from hits`;
@@ -113,18 +122,23 @@ async function withWords(
     .limit(size)
     // By the table's own name, so that the words and the order speak of it.
     .as('case_file');
-  let found = await db
-    .select({ id: window.id })
-    .from(window)
-    .where(words)
-    .orderBy(...order[sort])
-    .limit(limit);
+  let found =
+    many > fewWords
+      ? []
+      : await db
+          .select({ id: window.id })
+          .from(window)
+          .where(words)
+          .orderBy(...order[sort])
+          .limit(limit);
   if (found.length < limit) {
-    // The index is asked first, whatever the order: that is what `materialized` is for.
-    const hits = sql`(with hits as materialized (select ${caseFile.id}, ${caseFile.vehicle} from ${caseFile} where ${and(words, others)}) select * from hits) as case_file`;
+    // The word index alone is asked, whatever else is asked for: that is what `materialized` is for.
+    const { id, vehicle, state, kind, familyId } = caseFile;
+    const hits = sql`(with hits as materialized (select ${id}, ${vehicle}, ${state}, ${kind}, ${familyId} from ${caseFile} where ${words}) select * from hits) as case_file`;
     found = await db
-      .select({ id: sql<number>`${caseFile.id}` })
+      .select({ id: sql<number>`${id}` })
       .from(hits)
+      .where(others)
       .orderBy(...order[sort])
       .limit(limit);
   }
@@ -147,7 +161,7 @@ export async function listCases(db: Reader, query: CaseQuery, limit = pageSize, 
     query.family ? eq(caseFile.familyId, query.family) : undefined,
     beyond(query),
   );
-  const where = words ? await withWords(db, { words, others, sort: query.sort, limit: limit + 1, window }) : others;
+  const where = words ? await withWords(db, { words, many: wordsOf(query.text).length, others, sort: query.sort, limit: limit + 1, window }) : others;
   const found = await db
     .select(columns)
     .from(caseFile)

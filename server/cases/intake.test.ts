@@ -343,7 +343,7 @@ describe('search and list', () => {
       await harness.openCase({ vehicle: one(['Orrin Thimble', 'Calder Parcel']), words: [one(words), one(words), one(words)].join(' ') });
     for (let i = 0; i < 60; i += 1) {
       // At least four letters: codes of keys are words as well.
-      const text = [one(words), one(words)].slice(0, 1 + Math.floor(draw() * 2)).map((w) => w.slice(0, 4 + Math.floor(draw() * 3))).join(' '); // prettier-ignore
+      const text = [one(words), one(words), one(words)].slice(0, 1 + Math.floor(draw() * 3)).map((w) => w.slice(0, 4 + Math.floor(draw() * 3))).join(' '); // prettier-ignore
       const query = { states: [...every.states], text, sort: one(['newest', 'oldest', 'vehicle'] as const) };
       const limit = 1 + Math.floor(draw() * 10);
       const listed = async (window: number) => {

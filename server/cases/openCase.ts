@@ -4,7 +4,7 @@ import type { Library } from '../../content/reader';
 import { checkAuthority } from './authority';
 import { closeCall } from '../calls/calls';
 import { checkSeen, enterIdentification, systemPins } from '../diagnosis/identification';
-import { type Act, actOnce } from '../acts/commands';
+import { type Act, actOnce, doneAt } from '../acts/commands';
 import type { Db, Tx } from '../db/open';
 import { ability, authority, caseFile, caseKey, counterReading, custody, customer, draft, part } from '../db/schema';
 import { refreshCaseSearch } from '../record/cases';
@@ -36,7 +36,7 @@ export async function freeKeyCode(tx: Tx): Promise<string> {
 export async function insertKey(tx: Tx, act: Act, caseId: number, { here, told, ...key }: KeyForm): Promise<void> {
   await tx.insert(caseKey).values({ ...key, toFit: key.toFit ?? null, caseId, code: await freeKeyCode(tx), present: here });
   // What the shop ordered itself was not handed over by the customer.
-  if (here && !key.toFit) await tx.insert(custody).values({ caseId, tag: key.tag, act: 'received', by: act.actor.id, at: act.now });
+  if (here && !key.toFit) await tx.insert(custody).values({ caseId, tag: key.tag, act: 'received', by: act.actor.id, at: doneAt(act) });
   const rows = Object.entries(told).map(([name, result]) => ({
     caseId,
     keyTag: key.tag,
@@ -44,7 +44,7 @@ export async function insertKey(tx: Tx, act: Act, caseId: number, { here, told, 
     result,
     source: 'told' as const,
     by: act.actor.id,
-    at: act.now,
+    at: doneAt(act),
   }));
   if (rows.length > 0) await tx.insert(ability).values(rows);
 }
@@ -82,12 +82,12 @@ export async function createCase(db: Db, library: Library, act: Act, form: NewCa
         profileId: profile?.id ?? null,
         profileVersion: profile?.version ?? null,
         profileHash: profile?.hash ?? null,
-        openedAt: act.now,
+        openedAt: doneAt(act),
         openedBy: act.actor.id,
       })
       .returning({ id: caseFile.id });
     const id = created!.id;
-    const own = { caseId: id, by: act.actor.id, at: act.now };
+    const own = { caseId: id, by: act.actor.id, at: doneAt(act) };
     for (const key of form.keys) await insertKey(tx, act, id, key);
     if (form.parts.length > 0) {
       await tx.insert(part).values(form.parts.map((p) => ({ ...p, caseId: id })));

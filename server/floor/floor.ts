@@ -84,12 +84,17 @@ const minute = 60_000;
 interface Place {
   bay: string;
   record: CaseRecord | null;
+  /** What is said of the vehicle; empty where it is not to be seen. */
+  vehicle: string;
   bayId: string;
   promisedAt: number | null;
   ahead: Ahead | null;
 }
 
-export async function readFloor(services: Services, horizon: Horizon = 'hour'): Promise<Floor> {
+/** What the Floor says of a vehicle: its words; its plate too; nothing. */
+export type Showing = 'vehicles' | 'plates' | 'nothing';
+
+export async function readFloor(services: Services, horizon: Horizon = 'hour', showing: Showing = 'vehicles'): Promise<Floor> {
   const { db } = services.database;
   const now = services.clock.now();
   const open = await keptOpenRuns(services);
@@ -108,11 +113,11 @@ export async function readFloor(services: Services, horizon: Horizon = 'hour'): 
     const record = records.get(row.id)!;
     const run = open.find((r) => r.caseId === row.id);
     const ahead = run ? aheadInRun(services, run, record, now) : record.kind === 'parts' ? null : await aheadInCase(services, record);
-    places.push({ bay, record, bayId: row.bayId ?? '', promisedAt: row.promisedAt, ahead });
+    places.push({ bay, record, vehicle: vehicleOf(record, showing), bayId: row.bayId ?? '', promisedAt: row.promisedAt, ahead });
   };
   for (const { id, name } of bays) {
     const here = rows.filter((r) => r.bayId === id);
-    if (here.length === 0) places.push({ bay: name, record: null, bayId: id, promisedAt: null, ahead: null });
+    if (here.length === 0) places.push({ bay: name, record: null, vehicle: '', bayId: id, promisedAt: null, ahead: null });
     for (const row of here) await place(name, row);
   }
   // Without a bay, or in one that is out of use.
@@ -134,6 +139,11 @@ export async function readFloor(services: Services, horizon: Horizon = 'hour'): 
     bays,
     unplanned: worked.length - planned.length,
   };
+}
+
+function vehicleOf(record: CaseRecord, showing: Showing): string {
+  const vehicle = record.vehicle || (record.kind === 'parts' ? 'Parts' : '');
+  return showing === 'nothing' ? '' : [vehicle, showing === 'plates' ? record.plate : ''].filter((part) => part !== '').join(' · ');
 }
 
 const idOf = (p: Place): string => String(p.record!.id);
@@ -161,7 +171,7 @@ function planFor(services: Services, planned: readonly Place[], technicians: num
 }
 
 /** What is ahead in a lane: acts where the plan has them, waits from the act before to where they end. */
-function laneOf({ bay, record, bayId, promisedAt, ahead }: Place, plan: Plan, now: number): Lane {
+function laneOf({ bay, record, vehicle, bayId, promisedAt, ahead }: Place, plan: Plan, now: number): Lane {
   if (!record) return { bay, case: null, spans: [], attention: 'none', then: '' };
   const end = plan.ends.find((e) => e.case === String(record.id));
   return {
@@ -169,7 +179,7 @@ function laneOf({ bay, record, bayId, promisedAt, ahead }: Place, plan: Plan, no
     case: {
       id: record.id,
       number: record.number,
-      vehicle: record.vehicle || (record.kind === 'parts' ? 'Parts' : ''),
+      vehicle,
       family: record.kind === 'parts' ? '' : record.family.id,
       doing: ahead?.doing ?? 'parts without a vehicle',
       runId: ahead?.runId ?? null,
@@ -227,7 +237,7 @@ function nextUp(places: readonly Place[], plan: Plan, now: number): Floor['touch
     .map((p) => ({ p, at: p.ahead!.steps.length === 0 ? now : at(p), attention: p.ahead!.attention }))
     .filter((w) => w.at < Infinity)
     .sort((a, b) => urgency[a.attention] - urgency[b.attention] || a.at - b.at);
-  const say = ({ p }: (typeof wants)[number]) => `${p.bay}, ${p.record!.vehicle}: ${p.ahead!.say}`;
+  const say = ({ p }: (typeof wants)[number]) => `${[p.bay, p.vehicle].filter((part) => part !== '').join(', ')}: ${p.ahead!.say}`;
   const [first, ...rest] = wants;
   if (!first) return { say: 'No case is open.', then: 'Open the first one when a vehicle comes in.', be: [], to: null, attention: 'none' };
   const second = rest.find((w) => w.at <= now + minute);

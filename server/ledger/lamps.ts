@@ -13,7 +13,7 @@ import {
 } from '../../core/library';
 import { paramsAt } from '../../core/procedure';
 import { type CaseRecord, openCaseForChange } from '../record/cases';
-import { type Act, actOnce } from '../acts/commands';
+import { type Act, actOnce, doneAt } from '../acts/commands';
 import type { Db, Reader, Tx } from '../db/open';
 import { type FilmedLamp, lampLook, lampReading } from '../db/schema';
 import type { Documents } from '../library/documents';
@@ -91,7 +91,7 @@ export async function recordLook(db: Db, documents: Documents, library: Library,
       litAtEnd: form.litAtEnd,
       lengthS: form.lengthS,
       by: act.actor.id,
-      at: act.now,
+      at: doneAt(act),
     });
     const read = recording
       ? readIn(family, patterns, recording)
@@ -155,7 +155,7 @@ async function recordReading(
       lookId: look.id,
       familyHash: record.family.hash,
       by: act.actor.id,
-      occurredAt: act.now,
+      occurredAt: doneAt(act),
       receivedAt: act.now,
     },
   ]);

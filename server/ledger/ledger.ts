@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import { closedBecause, type Family } from '../../core/library';
 import { type CaseRecord, onRecord, openCaseForChange } from '../record/cases';
-import { type Act, actOnce } from '../acts/commands';
+import { type Act, actOnce, doneAt } from '../acts/commands';
 import type { Db, Tx } from '../db/open';
 import { evidence } from '../db/schema';
 import type { Documents } from '../library/documents';
@@ -70,7 +70,7 @@ const lineOf = (record: CaseRecord, act: Act, form: { key?: string; note: string
   minutes: form.minutes ?? null,
   familyHash: record.family.hash,
   by: act.actor.id,
-  occurredAt: act.now,
+  occurredAt: doneAt(act),
   receivedAt: act.now,
 });
 

@@ -86,3 +86,20 @@ export const drawer = pgTable('drawer', {
   /** Across a key at the immobilizer's input, volts; what parts are checked against. */
   senseVolts: doublePrecision('sense_volts').notNull(),
 });
+
+/** Table. Addresses of the shop that work without signing in: whoever has one sees what it is for, until it is revoked. Only a hash of each is kept. */
+export const openAddress = pgTable('open_address', {
+  id: serial().primaryKey(),
+  /** Hash of the secret part of the address. */
+  hash: text().notNull().unique(),
+  kind: text().$type<'wall' | 'calendar'>().notNull(),
+  /** What it is for, in the owner's words. */
+  name: text().notNull(),
+  /** Vehicles and plates are shown too. */
+  vehicles: boolean().notNull(),
+  by: text()
+    .notNull()
+    .references(() => person.id),
+  at: moment('at').notNull(),
+  revokedAt: moment('revoked_at'),
+});

@@ -4,7 +4,7 @@ import { type Layout, slotNumbers } from '../../../core/memory';
 import { type Family, type InstrumentKind, resolveParams, type TestDefinition } from '../../../core/library';
 import { paramsAt } from '../../../core/procedure';
 import { type CaseRecord, openCaseForChange } from '../../record/cases';
-import { type Act, actOnce } from '../../acts/commands';
+import { type Act, actOnce, doneAt } from '../../acts/commands';
 import type { Reader } from '../../db/open';
 import { measurement } from '../../db/schema';
 import type { Documents } from '../../library/documents';
@@ -80,7 +80,7 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
       steps: read.steps ?? null,
       simulated,
       by: act.actor.id,
-      at: act.now,
+      at: doneAt(act),
     });
     const answered: string[] = [];
     // What no vehicle was measured for says nothing of a vehicle.
@@ -102,7 +102,7 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
             measurementId: id,
             familyHash: record.family.hash,
             by: act.actor.id,
-            occurredAt: act.now,
+            occurredAt: doneAt(act),
             receivedAt: act.now,
           },
         ]);

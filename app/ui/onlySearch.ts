@@ -1,0 +1,5 @@
+import type { ShouldRevalidateFunctionArgs } from 'react-router';
+
+/** For `shouldRevalidate` of a route that shows the same data whatever stands behind the question mark: looking elsewhere on it asks the server nothing. */
+export const unlessOnlySearch = ({ currentUrl, nextUrl, formMethod, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs): boolean =>
+  formMethod === undefined && currentUrl.pathname === nextUrl.pathname && currentUrl.search !== nextUrl.search ? false : defaultShouldRevalidate;
