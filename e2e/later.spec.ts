@@ -29,32 +29,39 @@ test('triage goes on: each answer waits on the disk, over a reload too, and arri
   const path = await begin(car, 'Orrin Lantern, in the field', /^Antenna ring around the lock/);
   await open(car, `${path}/triage`);
   await wire.cut();
-  await page.getByRole('button', { name: 'Flashes rapidly' }).click();
+  await page.getByRole('button', { name: 'Rapid flashing' }).click();
   await waits(page, 'Not sent yet: one entry');
+  const locks = page.getByRole('group', { name: 'Locks and turn signals', exact: true }).getByRole('button', { name: 'They respond' });
+  await locks.click();
+  await waits(page, 'Not sent yet: 2 entries');
+  await expect(locks).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: 'Continue' }).or(page.getByRole('button', { name: 'Skip' })).click();
   await expect(page.getByRole('heading', { name: 'What changed lately?' })).toBeVisible();
   await page.getByRole('checkbox', { name: 'Cover or ornament near the lock' }).check();
   await page.getByRole('button', { name: 'This changed' }).click();
   await expect(page.getByRole('region', { name: 'The engine' })).toBeVisible();
-  await waits(page, 'Not sent yet: 2 entries');
+  await waits(page, 'Not sent yet: 3 entries');
   await seeNoViolations(page);
 
   await pass({ server, page }, 600);
   await page.reload();
   await alive(page);
-  await waits(page, 'Not sent yet: 2 entries');
-  await expect(page.getByRole('region', { name: 'The engine' })).toBeVisible();
-  await page.getByRole('button', { name: 'No crank, no click' }).click();
   await waits(page, 'Not sent yet: 3 entries');
-  await box(page).getByText('Not sent yet: 3 entries').click();
+  await expect(page.getByRole('region', { name: 'The engine' })).toBeVisible();
+  await page.getByText('All precautions taken').click();
+  await page.getByRole('button', { name: 'No crank, no click' }).click();
+  await waits(page, 'Not sent yet: 4 entries');
+  await box(page).getByText('Not sent yet: 4 entries').click();
   for (const [i, words] of [
-    /Security light.*Flashes rapidly/,
+    /Security light.*Rapid flashing/,
+    /Locks and turn signals, They respond/,
     /what changed, Cover or ornament near the lock/,
     /What the engine does, No crank/,
   ].entries())
     await expect(box(page).getByRole('listitem').nth(i)).toHaveText(words);
   await pass({ server, page }, 300);
   await mend(car);
-  await expect(box(page).getByText(/^Sent: /)).toBeVisible();
+  await expect(box(page).getByText(/^Sent: .*No crank, no click/)).toBeVisible();
   await box(page).getByRole('button', { name: 'OK' }).click();
   await expect(box(page)).toHaveCount(0);
 
@@ -65,7 +72,7 @@ test('triage goes on: each answer waits on the disk, over a reload too, and arri
     const [, h, m] = /(\d+):(\d\d)/.exec((await row.textContent())!)!;
     return Number(h) * 60 + Number(m);
   };
-  const apart = (await minutes('No crank, no click')) - (await minutes('Flashes rapidly'));
+  const apart = (await minutes('No crank, no click')) - (await minutes('Rapid flashing'));
   expect([10, 11]).toContain((apart + 720) % 720);
 });
 
@@ -119,14 +126,7 @@ test('a light, a resistor key and a call wait on the disk and arrive', async ({ 
   const id = path.split('/').at(-1)!;
   const [light, key] = [`/bench/lamp?case=${id}`, `/bench/ladder?case=${id}&key=A`];
   for (const address of [light, key, '/calls/new']) {
-    await page.goto(address);
-    await alive(page);
-    await expect
-      .poll(async () => {
-        await page.clock.fastForward(2000);
-        return page.evaluate(async () => (await caches.match(location.href)) !== undefined);
-      })
-      .toBe(true);
+    await open(car, address);
   }
   await wire.cut();
 
@@ -164,12 +164,14 @@ test('a light, a resistor key and a call wait on the disk and arrive', async ({ 
   await mend(car);
   await expect(box(page).getByText(/^Sent: /)).toBeVisible();
   await page.goto('/calls');
-  await expect(page.getByText('It stalls at the ferry, twice.')).toHaveCount(1);
+  await expect(page.getByRole('link', { name: /^Orrin Thimble, at the ferry/ })).toHaveCount(1);
+  await page.getByRole('link', { name: /^Orrin Thimble, at the ferry/ }).click();
+  await expect(page.getByLabel('What the caller says')).toHaveValue('It stalls at the ferry, twice.');
   await page.goto(path);
   await alive(page);
-  const findings = page.getByRole('region', { name: 'Findings' });
-  await expect(findings).toContainText('The key alone');
-  await expect(findings).toContainText('8 times');
+  const findings = page.getByRole('complementary', { name: 'Findings' });
+  await expect(findings).toContainText('Measure the resistor chip, tag A');
+  await expect(findings).toContainText('8 flashes');
 });
 
 test('what the server does not take is told with what was done, and stays until it is discarded', async ({ car, open: openBrowser }) => {
@@ -177,7 +179,7 @@ test('what the server does not take is told with what was done, and stays until 
   const path = await begin(car, 'Orrin Lantern, parked meanwhile', /^Antenna ring around the lock/);
   await open(car, `${path}/triage`);
   await wire.cut();
-  await page.getByRole('button', { name: 'Flashes rapidly' }).click();
+  await page.getByRole('button', { name: 'Rapid flashing' }).click();
   await waits(page, 'Not sent yet: one entry');
 
   const other = await openBrowser(`${car.folder}-other`);
@@ -187,13 +189,13 @@ test('what the server does not take is told with what was done, and stays until 
   const record = other.page.getByRole('region', { name: 'Record', exact: true });
   await record.locator('details').filter({ hasText: 'Park the case' }).locator('summary').click();
   await other.page.getByLabel('Why it has to wait').fill('The owner took it home.');
-  await other.page.getByRole('button', { name: 'Park the case' }).click();
+  await other.page.getByRole('button', { name: 'Park it' }).click();
   await expect(other.page.getByRole('button', { name: 'Reopen' }).first()).toBeVisible();
 
   await mend(car);
   const told = box(page).getByRole('alert');
   await expect(told).toContainText('Not taken: ');
-  await expect(told).toContainText('Flashes rapidly');
+  await expect(told).toContainText('Rapid flashing');
   await expect(told).toContainText('is parked. Reopen it first.');
   await page.reload();
   await expect(told).toContainText('is parked. Reopen it first.');

@@ -135,7 +135,7 @@ export async function kept(page: Page): Promise<void> {
       async () => {
         // What is kept is fetched a moment after the page is there.
         await page.clock.fastForward(2000);
-        return page.evaluate(async () => (await caches.match(location.pathname)) !== undefined);
+        return page.evaluate(async () => (await caches.match(location.href)) !== undefined);
       },
       { timeout: 40_000 },
     )

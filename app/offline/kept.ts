@@ -10,13 +10,21 @@ const build = (): string => (window as unknown as { __reactRouterManifest?: { ve
 const keepAfterMs = 1500;
 
 /**
- * Keeps the document of a page that was reached by a link, so that it can be opened without a connection; once for each build.
+ * Keeps the document of a page that did not come through the service worker, so that it can be opened without a connection; once for each build.
  * @returns gives it up, where the page is left before
  */
 export function keepSoon(address: string): () => void {
-  if (!('caches' in window) || !navigator.serviceWorker?.controller || !isKept(address.split('?', 1)[0]!)) return () => {};
-  const wait = setTimeout(() => void keepDocument(address).catch(() => {}), keepAfterMs);
-  return () => clearTimeout(wait);
+  const workers = navigator.serviceWorker as ServiceWorkerContainer | undefined;
+  if (!('caches' in window) || !workers || !isKept(address.split('?', 1)[0]!)) return () => {};
+  let wait: ReturnType<typeof setTimeout> | undefined;
+  const begin = () => (wait = setTimeout(() => void keepDocument(address).catch(() => {}), keepAfterMs));
+  // The first page of a device is there before its service worker.
+  if (workers.controller) begin();
+  else workers.addEventListener('controllerchange', begin, { once: true });
+  return () => {
+    clearTimeout(wait);
+    workers.removeEventListener('controllerchange', begin);
+  };
 }
 
 async function keepDocument(address: string): Promise<void> {

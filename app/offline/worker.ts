@@ -49,7 +49,11 @@ registerRoute(
   new NetworkFirst({
     cacheName: pagesCache,
     networkTimeoutSeconds: patience,
-    plugins: [until({ maxAgeSeconds: 30 * day, maxEntries: 300 }), { handlerDidError: ({ request }) => anyForm(request) }],
+    plugins: [
+      until({ maxAgeSeconds: 30 * day, maxEntries: 300 }),
+      // Documents only: where the form of something new leads to its own name, the next one must lead to another.
+      { cacheWillUpdate: async ({ response }) => (response.status === 200 ? response : null), handlerDidError: ({ request }) => anyForm(request) },
+    ],
   }),
 );
 registerRoute(({ request }) => request.mode === 'navigate', new NetworkOnly());

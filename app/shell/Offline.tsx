@@ -4,7 +4,6 @@ import { type ActBox, type ActsHere, noActs } from '../offline/actBox';
 import { mayWait } from '../offline/later';
 import { useReach, useReadClock, useRevalidate } from '../ui/clock';
 import { LaterActs, Sending } from '../ui/sending';
-import { NotSentYet } from './NotSentYet';
 import styles from './shell.module.css';
 
 /** How long it is said that nothing was sent, milliseconds. */
@@ -40,7 +39,6 @@ export function Offline({ person, children }: { person: string; children: ReactN
     <Sending value={sending}>
       <LaterActs value={acts}>
         {children}
-        <NotSentYet />
         {told > 0 && (
           <p className={styles.notSent} role="alert" key={told}>
             No connection: nothing was sent. What you typed stays here. Try again when the connection is back.
