@@ -9,7 +9,7 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
   await openCase(page, { vehicle: 'Orrin Thimble, first in', bay: 'Bay 2' });
   const second = await openCase(page, { vehicle: 'Mirrow Pipit, second in' });
   await page.goto('/');
-  await expect(page.getByRole('region', { name: 'Next up' })).toContainText('As things look, all of it is done by');
+  await expect(page.getByRole('region', { name: 'Next up' })).toContainText('Everything should be done by');
   await expect(lane(page, 'second in')).toContainText('hands on from');
   await seeNoViolations(page);
 

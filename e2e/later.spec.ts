@@ -35,7 +35,10 @@ test('triage goes on: each answer waits on the disk, over a reload too, and arri
   await locks.click();
   await waits(page, 'Not sent yet: 2 entries');
   await expect(locks).toHaveAttribute('aria-pressed', 'true');
-  await page.getByRole('button', { name: 'Continue' }).or(page.getByRole('button', { name: 'Skip' })).click();
+  await page
+    .getByRole('button', { name: 'Continue' })
+    .or(page.getByRole('button', { name: 'Skip' }))
+    .click();
   await expect(page.getByRole('heading', { name: 'What changed lately?' })).toBeVisible();
   await page.getByRole('checkbox', { name: 'Cover or ornament near the lock' }).check();
   await page.getByRole('button', { name: 'This changed' }).click();

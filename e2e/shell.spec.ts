@@ -42,6 +42,7 @@ const pages = [
   '/shop/me',
   '/shop/people',
   '/shop/devices',
+  '/shop/addresses',
   '/shop/audit',
   '/nowhere',
 ];

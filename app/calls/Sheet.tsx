@@ -64,7 +64,6 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
       <form className={styles.sheet} noValidate onSubmit={(event) => event.preventDefault()}>
         <h1 className="hidden">{call ? 'Call' : 'New call'}</h1>
         <ProblemSummary errors={act.errors} />
-        {act.kept && <p role="status">{act.said}</p>}
         <div className={styles.fields}>
           <Field
             {...field('words')}
@@ -110,6 +109,7 @@ export function Sheet({ d, call, name }: { d: Data; call: CallForm | null; name:
         </div>
       </form>
       <Answer d={d} advice={advice} answered={Object.keys(answers).length > 0 || film !== null}>
+        {act.kept && <p role="status">{act.said}</p>}
         <div className={styles.acts}>
           <Button variant="contained" size="large" loading={act.busy} onClick={() => send('takeIn')}>
             Start intake

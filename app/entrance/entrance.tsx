@@ -1,4 +1,4 @@
-import { isRouteErrorResponse, Outlet, useRouteError } from 'react-router';
+import { Outlet } from 'react-router';
 import { Mark } from '../ui/Mark';
 import styles from './entrance.module.css';
 
@@ -15,16 +15,4 @@ export default function Entrance() {
   );
 }
 
-export function ErrorBoundary() {
-  const error = useRouteError();
-  const expected = isRouteErrorResponse(error);
-  return (
-    <main className={styles.page}>
-      <h1>{expected ? error.statusText : 'Something went wrong'}</h1>
-      <p>{expected && typeof error.data === 'string' ? error.data : 'Something unexpected happened. Reload the page.'}</p>
-      <p>
-        <a href="/sign-in">Go to the sign-in</a>
-      </p>
-    </main>
-  );
-}
+export { OutsideError as ErrorBoundary } from './OutsideError';

@@ -49,14 +49,8 @@ function OneSide({ side, part, caseId, photos }: { side: 'old' | 'new'; part: Pa
       {told && (
         <p className="quiet">
           Saved,{' '}
-          {told.checked === 'twice' ? (
-            'typed twice'
-          ) : shown ? (
-            <a href={`/cases/${caseId}/photos/${shown.id}`}>is on this photo</a>
-          ) : (
-            'is on a photo'
-          )}
-          , by {told.by}.
+          {told.checked === 'twice' ? 'typed twice' : shown ? <a href={`/cases/${caseId}/photos/${shown.id}`}>is on this photo</a> : 'is on a photo'},
+          by {told.by}.
         </p>
       )}
       <input type="hidden" name="part" value={part.part} />

@@ -7,9 +7,9 @@ import { LaterActs, Sending } from '../ui/sending';
 import styles from './shell.module.css';
 
 const whyWords = {
-  noAnswer: 'No connection. They are sent in their order when it is back, with the times at which they were done.',
-  signedOut: 'You are signed out here. They are sent when you have signed in again.',
-  someoneElse: 'Somebody else did this here. It is sent when that person signs in again.',
+  noAnswer: 'No connection. Sent in order when it is back, with the time at which each was done.',
+  signedOut: 'You are signed out here. Sent when you have signed in again.',
+  someoneElse: 'Somebody else did this here. Sent when that person signs in again.',
 } as const;
 
 /** What lies on this device for the server: what waits, what arrived, and what was refused, until somebody has read it. */

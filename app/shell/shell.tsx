@@ -30,6 +30,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     rooms: {
       people: may(session!.person, pages['/shop/people'].see),
       devices: may(session!.person, pages['/shop/devices'].see),
+      addresses: may(session!.person, pages['/shop/addresses'].see),
       audit: may(session!.person, pages['/shop/audit'].see),
       vault: may(session!.person, pages['/shop/vault'].see),
     } satisfies ShopRooms,

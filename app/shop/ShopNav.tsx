@@ -5,6 +5,7 @@ import styles from './shop.module.css';
 export interface ShopRooms {
   people: boolean;
   devices: boolean;
+  addresses: boolean;
   audit: boolean;
   vault: boolean;
 }
@@ -20,6 +21,7 @@ export function ShopNav() {
     { to: '/shop/me', name: 'My account', open: true },
     { to: '/shop/people', name: 'People', open: shell?.rooms.people },
     { to: '/shop/devices', name: 'Devices', open: shell?.rooms.devices },
+    { to: '/shop/addresses', name: 'Screens and calendars', open: shell?.rooms.addresses },
     { to: '/shop/vault', name: 'Vault', open: shell?.rooms.vault },
     { to: '/shop/audit', name: 'Audit log', open: shell?.rooms.audit },
   ];

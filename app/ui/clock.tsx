@@ -158,6 +158,33 @@ export function ClockProvider({
   );
 }
 
+/** The shop's time for a page on which nobody is signed in: it counts by itself, and hears of no change. */
+export function QuietClock({
+  reading,
+  timeZone,
+  units,
+  children,
+}: {
+  reading: ClockReading;
+  timeZone: string;
+  units: ShopUnits;
+  children: ReactNode;
+}) {
+  const [clock] = useState(() => new PageClock(reading));
+  useEffect(() => clock.set(reading), [clock, reading]);
+  useEffect(() => {
+    const tick = setInterval(() => clock.tick(), tickMs);
+    return () => clearInterval(tick);
+  }, [clock]);
+  return (
+    <Clock value={clock}>
+      <Zone value={timeZone}>
+        <Units value={units}>{children}</Units>
+      </Zone>
+    </Clock>
+  );
+}
+
 /** Asks for fresh data as soon as nothing else is under way. */
 export const useRevalidate = (): (() => void) => useContext(Revalidate);
 

@@ -197,6 +197,7 @@ export const pages = {
     acts: { invite: 'managePeople', role: 'managePeople', lock: 'managePeople', unlock: 'managePeople', reset: 'managePeople' },
   },
   '/shop/vault': { see: 'openSecrets', acts: { two: 'setRelease' } },
+  '/shop/addresses': { see: 'openAddresses', acts: { open: 'openAddresses', revoke: 'openAddresses' } },
   '/shop/devices': { see: 'endSessions', acts: { end: 'endSessions' } },
   '/shop/audit': { see: 'readAudit' },
   '/shop/audit.csv': { see: 'readAudit' },

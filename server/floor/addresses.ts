@@ -52,21 +52,33 @@ export async function openAddressFor(
 
 /** From then on the address answers nobody. */
 export async function revokeAddress(db: Db, act: Act, id: number): Promise<void> {
-  await actOnce(db, act, { right: 'openAddresses', action: 'address without signing in revoked', payload: id, detail: { address: id } }, async (tx) => {
-    const gone = await tx
-      .update(openAddress)
-      .set({ revokedAt: act.now })
-      .where(and(eq(openAddress.id, id), isNull(openAddress.revokedAt)))
-      .returning({ id: openAddress.id });
-    if (gone.length === 0) throw refused(409, 'revoked', 'This address was revoked already. Check the list again.');
-    return null;
-  });
+  await actOnce(
+    db,
+    act,
+    { right: 'openAddresses', action: 'address without signing in revoked', payload: id, detail: { address: id } },
+    async (tx) => {
+      const gone = await tx
+        .update(openAddress)
+        .set({ revokedAt: act.now })
+        .where(and(eq(openAddress.id, id), isNull(openAddress.revokedAt)))
+        .returning({ id: openAddress.id });
+      if (gone.length === 0) throw refused(409, 'revoked', 'This address was revoked already. Check the list again.');
+      return null;
+    },
+  );
 }
 
 /** Those that work, the newest first. */
 export const listAddresses = (db: Reader): Promise<OpenAddress[]> =>
   db
-    .select({ id: openAddress.id, kind: openAddress.kind, name: openAddress.name, vehicles: openAddress.vehicles, by: person.name, at: openAddress.at })
+    .select({
+      id: openAddress.id,
+      kind: openAddress.kind,
+      name: openAddress.name,
+      vehicles: openAddress.vehicles,
+      by: person.name,
+      at: openAddress.at,
+    })
     .from(openAddress)
     .innerJoin(person, eq(openAddress.by, person.id))
     .where(isNull(openAddress.revokedAt))

@@ -89,6 +89,7 @@ test.each([
   '/shop/meters',
   '/shop/people',
   '/shop/devices',
+  '/shop/addresses',
   '/shop/audit',
 ])('%s, after its case was changed: at most six statements', async (path) => {
   await (await server.get(path)).arrayBuffer();

@@ -68,12 +68,7 @@ test('from today is from now: what was billed this morning stays', async () => {
 
 test.each<[string, Record<string, unknown>, string, string]>([
   ['a price that is none', { rate: 'a lot' }, 'rate', 'You typed "a lot". Type an amount, such as 84.50.'],
-  [
-    'too many places',
-    { decimals: 0, rate: '84.5', items: '' },
-    'rate',
-    'You typed "84.5". This currency has 0 decimal places. Type no more.',
-  ],
+  ['too many places', { decimals: 0, rate: '84.5', items: '' }, 'rate', 'You typed "84.5". This currency has 0 decimal places. Type no more.'],
   ['a tax above everything', { tax: '120' }, 'tax', 'You typed "120". Type percent from 0 to 100, such as 8.25.'],
   ['an item without a price', { items: 'kind,code,title,minutes,price\npart,x,X,,' }, 'items', 'line 2, price: The price is missing. Type it.'],
   ['a day that is none', { from: '2027-02-31x' }, 'from', 'You typed "2027-02-31x". Write a day such as 2027-03-31.'],
