@@ -36,6 +36,29 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
     await expect(lane(page, 'second in')).toContainText(/by 11:59 PM|by 23:59/);
   });
 
+  await test.step('undone, and dragged to another bay by its drawing', async () => {
+    await page.getByRole('button', { name: `Bay and promise of case ${second.split('/').at(-1)!.padStart(4, '0')}` }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('Bay', { exact: true }).selectOption('Bay 3');
+    await page.keyboard.press('Enter');
+    await expect(lane(page, 'second in')).toContainText('Bay 3');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(lane(page, 'second in')).toContainText('Bay 4');
+    await expect(page.getByRole('button', { name: 'Undo' })).toHaveCount(0);
+
+    const from = (await lane(page, 'second in').getByTitle('Drag to another bay').boundingBox())!;
+    const to = (await lane(page, 'first in').boundingBox())!;
+    await page.mouse.move(from.x + 20, from.y + 20);
+    await page.mouse.down();
+    await page.mouse.move(from.x + 30, from.y + 30);
+    await page.mouse.move(to.x + 60, to.y + 40, { steps: 8 });
+    await page.mouse.up();
+    await expect(lane(page, 'second in')).toContainText('Bay 2');
+    await expect(lane(page, 'second in')).toContainText(/by 11:59 PM|by 23:59/);
+    await page.reload();
+    await expect(lane(page, 'second in')).toContainText('Bay 2');
+  });
+
   await test.step('two technicians', async () => {
     await page.getByLabel('technicians at work').selectOption('2');
     await expect(page.getByLabel('technicians at work')).toBeEnabled();
@@ -59,4 +82,28 @@ test('at touch width nothing is cut', async ({ page }) => {
   await page.goto('/');
   await expect(lane(page, 'a long name')).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360);
+});
+
+test('what is next is said aloud where that is wished, again when it changes, and after a reload', async ({ page }) => {
+  await page.addInitScript(() => {
+    const said: string[] = [];
+    Object.defineProperty(window, 'said', { value: said });
+    Object.defineProperty(window, 'speechSynthesis', { value: { cancel: () => {}, speak: (words: { text: string }) => said.push(words.text) } });
+  });
+  const said = () => page.evaluate(() => (window as unknown as { said: string[] }).said);
+  await page.goto('/');
+  const heading = page.getByRole('region', { name: 'Next up' }).getByRole('heading', { level: 1 });
+  await expect(heading).toBeVisible();
+  expect(await said()).toEqual([]);
+  const button = page.getByRole('button', { name: 'Say what’s next aloud' });
+  await button.click();
+  await expect(button).toHaveAttribute('aria-pressed', 'true');
+  await expect.poll(said).toEqual([await heading.innerText()]);
+  await page.reload();
+  await expect.poll(said).toEqual([await heading.innerText()]);
+  await button.click();
+  await expect(button).toHaveAttribute('aria-pressed', 'false');
+  await page.reload();
+  await expect(heading).toBeVisible();
+  expect(await said()).toEqual([]);
 });

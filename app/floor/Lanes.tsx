@@ -1,3 +1,5 @@
+import { DndContext, type DragEndEvent, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
+import type { CSSProperties, ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Lane } from '../../server/floor/floor';
 import { SystemDrawing } from '../drawings/SystemDrawing';
@@ -7,8 +9,16 @@ import styles from './floor.module.css';
 /** Ticks of the axis, as shares of it. */
 const ticks = [0, 1 / 6, 2 / 6, 3 / 6, 4 / 6, 5 / 6];
 
-/** The lanes of the Floor over their axis. @param place opens a case's bay and promise; without it the lanes lead nowhere, as on a wall */
-export function Lanes({ lanes, read, horizonMs, place }: { lanes: Lane[]; read: number; horizonMs: number; place?: (caseId: number) => void }) {
+/** What can be done in the lanes. */
+export interface LaneActs {
+  /** Opens a case's bay and promise: by keyboard, and for promises. */
+  place(caseId: number): void;
+  /** The case was dragged into another bay. */
+  move(caseId: number, bayId: string): void;
+}
+
+/** The lanes of the Floor over their axis. @param acts without them the lanes lead nowhere, as on a wall */
+export function Lanes({ lanes, read, horizonMs, acts }: { lanes: Lane[]; read: number; horizonMs: number; acts?: LaneActs }) {
   const { hm } = useTimes();
   return (
     <>
@@ -24,9 +34,15 @@ export function Lanes({ lanes, read, horizonMs, place }: { lanes: Lane[]; read: 
         <span />
       </div>
       <ul className={styles.lanes}>
-        {lanes.map((lane, i) => (
-          <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} horizonMs={horizonMs} place={place} />
-        ))}
+        {acts ? (
+          <Moving acts={acts}>
+            {lanes.map((lane, i) => (
+              <MovableLane key={`${lane.bay} ${i}`} n={i} lane={lane} read={read} horizonMs={horizonMs} acts={acts} />
+            ))}
+          </Moving>
+        ) : (
+          lanes.map((lane, i) => <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} horizonMs={horizonMs} />)
+        )}
       </ul>
     </>
   );
@@ -54,7 +70,38 @@ export function Legend() {
   );
 }
 
-function LaneRow({ lane, read, horizonMs, place }: { lane: Lane; read: number; horizonMs: number; place: ((caseId: number) => void) | undefined }) {
+/** Cases are dragged by their drawing, with mouse, pen or finger. */
+function Moving({ acts, children }: { acts: LaneActs; children: ReactNode }) {
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const dropped = ({ active, over }: DragEndEvent) => {
+    const from = active.data.current as { caseId: number; bayId: string };
+    const to = over?.data.current as { bayId: string } | undefined;
+    if (to && to.bayId !== from.bayId) acts.move(from.caseId, to.bayId);
+  };
+  return (
+    <DndContext sensors={sensors} onDragEnd={dropped}>
+      {children}
+    </DndContext>
+  );
+}
+
+function MovableLane({ n, ...lane }: Omit<Parameters<typeof LaneRow>[0], 'dragged'> & { n: number }) {
+  const { bayId, case: of } = lane.lane;
+  const drop = useDroppable({ id: `lane ${n}`, data: { bayId } });
+  const drag = useDraggable({ id: `case ${of?.id ?? `none ${n}`}`, data: { caseId: of?.id, bayId }, disabled: of === null });
+  const by = drag.transform ? { transform: `translate(${drag.transform.x}px, ${drag.transform.y}px)` } : {};
+  return <LaneRow {...lane} dragged={{ lane: drop.setNodeRef, over: drop.isOver, grip: drag.setNodeRef, listeners: drag.listeners, by }} />;
+}
+
+interface Dragged {
+  lane: (element: HTMLElement | null) => void;
+  over: boolean;
+  grip: (element: HTMLElement | null) => void;
+  listeners: ReturnType<typeof useDraggable>['listeners'];
+  by: CSSProperties;
+}
+
+function LaneRow({ lane, read, horizonMs, acts, dragged }: { lane: Lane; read: number; horizonMs: number; acts?: LaneActs; dragged?: Dragged }) {
   const now = useNow();
   const { hm } = useTimes();
   const shift = Math.max(0, now - read);
@@ -74,10 +121,20 @@ function LaneRow({ lane, read, horizonMs, place }: { lane: Lane; read: number; h
   const promised = promisedAt === null ? -1 : promisedAt - read - shift;
   const to = lane.case ? (lane.case.runId ? `/cases/${lane.case.id}/runs/${lane.case.runId}` : `/cases/${lane.case.id}`) : undefined;
   return (
-    <li className={styles.lane}>
+    <li className={styles.lane} ref={dragged?.lane} data-over={dragged?.over || undefined}>
       <div className={styles.what}>
-        {lane.case && <SystemDrawing family={lane.case.family} width={56} />}
-        {lane.case && to && place ? (
+        {lane.case && (
+          <span
+            className={dragged ? styles.grip : undefined}
+            ref={dragged?.grip}
+            style={dragged?.by}
+            {...dragged?.listeners}
+            title={dragged ? 'Drag to another bay' : undefined}
+          >
+            <SystemDrawing family={lane.case.family} width={56} />
+          </span>
+        )}
+        {lane.case && to && acts ? (
           <Link to={to} className={styles.name}>
             <b>{lane.bay}</b> {lane.case.vehicle}
           </Link>
@@ -132,12 +189,12 @@ function LaneRow({ lane, read, horizonMs, place }: { lane: Lane; read: number; h
       </div>
       <div className={styles.then}>
         <span>{lane.then}</span>
-        {lane.case && place && (
+        {lane.case && acts && (
           <button
             type="button"
             className={styles.edit}
             aria-label={`Bay and promise of case ${lane.case.number}`}
-            onClick={() => place(lane.case!.id)}
+            onClick={() => acts.place(lane.case!.id)}
           >
             Bay and promise
           </button>

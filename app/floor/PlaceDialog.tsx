@@ -13,7 +13,18 @@ import { momentOf, timeOf } from './dayTime';
 import styles from './floor.module.css';
 
 /** Asks where a case stands and when it is promised to be ready. */
-export default function PlaceDialog({ of, bays, close }: { of: NonNullable<Lane['case']>; bays: { id: string; name: string }[]; close: () => void }) {
+export default function PlaceDialog({
+  of,
+  bays,
+  close,
+  saved,
+}: {
+  of: NonNullable<Lane['case']>;
+  bays: { id: string; name: string }[];
+  close: () => void;
+  /** Something else stands now; what stood before is what it was opened with. */
+  saved: () => void;
+}) {
   const now = useNow();
   const zone = useZone();
   const act = useAct();
@@ -24,8 +35,10 @@ export default function PlaceDialog({ of, bays, close }: { of: NonNullable<Lane[
   // Taken: the Floor shows it now.
   const taken = sent && act.said !== '';
   useEffect(() => {
-    if (taken) close();
-  }, [taken, close]);
+    if (!taken) return;
+    saved();
+    close();
+  }, [taken, saved, close]);
   return (
     <Dialog open onClose={close} aria-labelledby="place-title" fullWidth maxWidth="xs">
       <form

@@ -8,6 +8,7 @@ import { acting } from '../respond.server';
 import { useRevalidate, useTimes } from '../ui/clock';
 import { useAct } from '../ui/useAct';
 import type { Route } from './+types/floor';
+import { Aloud } from './Aloud';
 import styles from './floor.module.css';
 import { Lanes, Legend } from './Lanes';
 import { noteWords } from './words';
@@ -44,6 +45,8 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
   const revalidate = useRevalidate();
   const [placing, setPlacing] = useState<number | null>(null);
   const placed = lanes.find((l) => l.case?.id === placing)?.case;
+  const moves = useMoves(floor);
+  const { moved } = moves;
   useEffect(() => {
     const timer = setInterval(revalidate, redrawMs);
     return () => clearInterval(timer);
@@ -76,10 +79,12 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
           </span>
         </Button>
       </section>
-      <Lanes lanes={lanes} read={read} horizonMs={horizonMs} place={setPlacing} />
+      <Moved moved={moved} undo={moves.undo} errors={moves.errors} />
+      <Lanes lanes={lanes} read={read} horizonMs={horizonMs} acts={{ place: setPlacing, move: moves.move }} />
       <div className={styles.foot}>
         <Horizon ahead={floor.ahead} />
         <Technicians technicians={floor.technicians} most={floor.most} />
+        <Aloud say={touch.say} />
         <Legend />
       </div>
       {unplanned > 0 && (
@@ -90,8 +95,65 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
       )}
       {placed && (
         <Suspense>
-          <PlaceDialog key={placed.id} of={placed} bays={bays} close={() => setPlacing(null)} />
+          <PlaceDialog key={placed.id} of={placed} bays={bays} close={() => setPlacing(null)} saved={() => moves.saved(placed)} />
         </Suspense>
+      )}
+    </div>
+  );
+}
+
+type Case = NonNullable<FloorData['lanes'][number]['case']>;
+/** A case as it stood before it was moved. */
+interface Before {
+  of: Case;
+  say: string;
+}
+
+/** Moves cases between bays, and back again. */
+function useMoves({ lanes, bays }: FloorData) {
+  const act = useAct('place');
+  const [before, setBefore] = useState<Before | null>(null);
+  const [undone, setUndone] = useState(false);
+  const nameOf = (bayId: string) => bays.find((b) => b.id === bayId)?.name ?? 'no bay';
+  const send = (of: Case, bay: string) => act.sendJson({ intent: 'setPlace', caseId: of.id, bay, promisedAt: of.promisedAt ?? '' }, '/?index');
+  return {
+    moved: undone || act.busy ? null : before,
+    errors: act.errors,
+    move(caseId: number, bayId: string) {
+      const of = lanes.find((l) => l.case?.id === caseId)?.case;
+      if (!of || !(bayId === '' || bays.some((b) => b.id === bayId))) return;
+      setUndone(false);
+      setBefore({ of, say: `Case ${of.number}: ${nameOf(bayId)}.` });
+      send(of, bayId);
+    },
+    /** Bay and promise were changed in their dialog. */
+    saved(of: Case) {
+      setUndone(false);
+      setBefore({ of, say: `Case ${of.number}: bay and promise changed.` });
+    },
+    undo() {
+      if (!before) return;
+      setUndone(true);
+      send(before.of, before.of.bayId);
+    },
+  };
+}
+
+function Moved({ moved, undo, errors }: { moved: Before | null; undo: () => void; errors: Record<string, string | undefined> }) {
+  const [problem] = Object.values(errors);
+  return (
+    <div role="status" className={problem || moved ? styles.moved : undefined}>
+      {problem ? (
+        <span>{problem}</span>
+      ) : (
+        moved && (
+          <>
+            <span>{moved.say}</span>
+            <Button size="small" variant="outlined" color="inherit" onClick={undo}>
+              Undo
+            </Button>
+          </>
+        )
       )}
     </div>
   );

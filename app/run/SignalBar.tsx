@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import type { ReserveSaid, RunView } from '../../core/procedure';
-import { canSpeak } from './sounds';
+import { canSpeak } from '../ui/sounds';
 import { useSignals } from './useSignals';
 import styles from './run.module.css';
 

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { type Cue, cuesOf, type Heard, heardNow, type ReserveSaid, type RunView } from '../../core/procedure';
 import { formatLeft } from '../../core/units';
-import { allowSounds, playTone, speak, vibrateFor } from './sounds';
+import { allowSounds, playTone, speak, vibrateFor } from '../ui/sounds';
 
 /** What a run may be heard by on this device. */
 export interface Signals {

@@ -28,6 +28,8 @@ export interface Span {
 /** One bay with the case in it and what is ahead. */
 export interface Lane {
   bay: string;
+  /** Id of the bay; empty where it is none. */
+  bayId: string;
   case: {
     id: number;
     number: string;
@@ -172,10 +174,11 @@ function planFor(services: Services, planned: readonly Place[], technicians: num
 
 /** What is ahead in a lane: acts where the plan has them, waits from the act before to where they end. */
 function laneOf({ bay, record, vehicle, bayId, promisedAt, ahead }: Place, plan: Plan, now: number): Lane {
-  if (!record) return { bay, case: null, spans: [], attention: 'none', then: '' };
+  if (!record) return { bay, bayId, case: null, spans: [], attention: 'none', then: '' };
   const end = plan.ends.find((e) => e.case === String(record.id));
   return {
     bay,
+    bayId,
     case: {
       id: record.id,
       number: record.number,

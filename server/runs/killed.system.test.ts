@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { asc } from 'drizzle-orm';
@@ -18,6 +18,38 @@ afterEach(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
+interface Run {
+  id: number;
+  /** Length of its events, as its page knows it. */
+  seq: number;
+  /** Ids of acknowledged commands, in their order. */
+  sent: string[];
+}
+/** So many cars in a run that goes on and on. */
+async function startRuns(on: ServerProcess, count: number): Promise<Run[]> {
+  const authority = { kind: 'registration', note: 'papers seen' };
+  const runs = Array.from({ length: count }, (_, i): Run => ({ id: i + 1, seq: 1, sent: [] }));
+  for (const { id: n } of runs) {
+    const id = `open-car-${n}`;
+    const opened = await on.post('/cases/new', { ...shortIntake, commandId: id, vehicle: `Dunmore Scree, ${n}`, system: 'family:rearm-fob' });
+    const path = opened.headers.get('location')!;
+    await on.post(path, { intent: 'authority', commandId: `${id}-seen`, ...authority });
+    expect((await on.post(path, { intent: 'startRun', commandId: `${id}-run`, procedure: 'rearm-by-radio' })).status).toBe(302);
+  }
+  return runs;
+}
+/** What the database has of each run: the start and each acknowledged command, once, in its order. */
+async function seeAll(runs: readonly Run[]): Promise<void> {
+  const { db, close } = await openDatabase({ folder, migrations: 'server/db/migrations' });
+  const events = await db.select().from(runEvent).orderBy(asc(runEvent.seq));
+  await close();
+  for (const run of runs) {
+    const own = events.filter((e) => e.runId === run.id);
+    expect(own.map((e) => e.id).slice(1)).toEqual(run.sent);
+    expect(own.map((e) => e.seq)).toEqual(own.map((_, i) => i));
+  }
+}
+
 const kills = often(20, 6);
 /** A kill comes at most this long after a command was sent: before it arrived, while it is written, or after its answer. */
 const mostMs = 250;
@@ -26,15 +58,7 @@ test('three runs at once, killed at random moments in the middle of commands: ea
   const random = generator(20261128);
   server = await serve(folder);
   await server.setUp();
-  const authority = { kind: 'registration', note: 'papers seen' };
-  for (const vehicle of ['Dunmore Scree, one', 'Dunmore Scree, two', 'Dunmore Scree, three']) {
-    const id = `open-${vehicle.replace(/\W/g, '')}`;
-    const opened = await server.post('/cases/new', { ...shortIntake, commandId: id, vehicle, system: 'family:rearm-fob' });
-    const path = opened.headers.get('location')!;
-    await server.post(path, { intent: 'authority', commandId: `${id}-seen`, ...authority });
-    expect((await server.post(path, { intent: 'startRun', commandId: `${id}-run`, procedure: 'rearm-by-radio' })).status).toBe(302);
-  }
-  const runs = [1, 2, 3].map((id) => ({ id, seq: 1, sent: [] as string[] }));
+  const runs = await startRuns(server, 3);
   let acknowledgedBefore = 0;
   for (let kill = 0; kill < kills; kill += 1) {
     const run = runs[Math.floor(random() * runs.length)]!;
@@ -72,13 +96,65 @@ test('three runs at once, killed at random moments in the middle of commands: ea
   expect(acknowledgedBefore).toBeGreaterThan(0);
   expect(acknowledgedBefore).toBeLessThan(kills);
   await server.kill();
-  const { db, close } = await openDatabase({ folder, migrations: 'server/db/migrations' });
-  const events = await db.select().from(runEvent).orderBy(asc(runEvent.seq));
-  for (const run of runs) {
-    const own = events.filter((e) => e.runId === run.id);
-    expect(own.map((e) => e.id).slice(1)).toEqual(run.sent);
-    expect(own.map((e) => e.seq)).toEqual(own.map((_, i) => i));
-  }
-  await close();
+  await seeAll(runs);
   server = undefined;
 }, 900_000);
+
+/** How often the server is killed while all of them go on, and how long it lives at least and at most before it, ms. */
+const killsOfMany = often(100, 8);
+const [leastLifeMs, mostLifeMs] = [50, 900];
+
+test('twenty runs go on from five clients that retry, while the server is killed again and again: nothing acknowledged is lost, nothing is there twice', async () => {
+  const seed = Number(process.env.SEED ?? 20261130);
+  const random = generator(seed);
+  try {
+    server = await serve(folder);
+    await server.setUp();
+    const { cookie } = server;
+    const runs = await startRuns(server, 20);
+    let over = false;
+    let repeated = 0;
+    /** A browser with four cars: an answer is sent until it is acknowledged, then the next car has its turn. */
+    const client = async (own: readonly Run[]) => {
+      for (let n = 0; !over; n += 1) {
+        const run = own[n % own.length]!;
+        const id = `many-${run.id}-${String(n).padStart(6, '0')}`;
+        const command = { id, expectedSeq: run.seq, occurredAt: 0, type: 'interrupt', what: 'left', note: `answer ${n}` };
+        for (let tries = 0; ; tries += 1) {
+          const answer = await server!.command(run.id, command).then(
+            async (a) => ({ status: a.status, body: (await a.json()) as { seq: number } }),
+            () => null,
+          );
+          if (answer) {
+            expect([id, answer.status, answer.body]).toEqual([id, 200, expect.objectContaining({ seq: expect.any(Number) as number })]);
+            if (tries > 0) repeated += 1;
+            run.seq = answer.body.seq;
+            run.sent.push(id);
+            break;
+          }
+          await new Promise((resolve) => setTimeout(resolve, 5));
+        }
+      }
+    };
+    const clients = Promise.all(Array.from({ length: 5 }, (_, i) => client(runs.filter((r) => r.id % 5 === i))));
+    for (let kill = 0; kill < killsOfMany; kill += 1) {
+      const until = performance.now() + leastLifeMs + random() * (mostLifeMs - leastLifeMs);
+      while (performance.now() < until) await new Promise((resolve) => setTimeout(resolve, 1));
+      await server.kill();
+      server = await serve(folder);
+      server.cookie = cookie;
+    }
+    over = true;
+    await clients;
+    // Some answers were lost on their way, and every run went on.
+    expect(repeated).toBeGreaterThan(0);
+    for (const run of runs) expect(run.sent.length).toBeGreaterThan(0);
+    await server.kill();
+    await seeAll(runs);
+    server = undefined;
+  } catch (error) {
+    mkdirSync('test-results', { recursive: true });
+    writeFileSync(`test-results/killed-seed-${seed}.txt`, `SEED=${seed}\n${String(error)}\n`);
+    throw new Error(`with SEED=${seed}, kept in test-results: ${String(error)}`, { cause: error });
+  }
+}, 1_800_000);
