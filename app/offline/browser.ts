@@ -35,12 +35,13 @@ async function sendAnswer(runId: number, command: Pending): Promise<Sent> {
   return response.ok ? { status: 'accepted' } : { status: 'refused', problem: (await problemsOf(response))[0]! };
 }
 
-async function sendAct({ address, id, at, fields }: KeptAct): Promise<ActSent> {
+async function sendAct({ address, id, at, fields, page }: KeptAct): Promise<ActSent> {
   const response = await post(address, { ...fields, commandId: id, occurredAt: at });
   if (response.status === 401) return { status: 'signedOut' };
   if (!response.ok) return { status: 'refused', problems: await problemsOf(response) };
+  // Where it led to, as an act that opens a case does; else where it was done.
   const { pathname, search } = new URL(response.url);
-  return { status: 'accepted', at: pathname + search };
+  return { status: 'accepted', at: response.redirected ? pathname + search : page };
 }
 
 /** What lies on the disk, or in memory only where the browser has no disk for it (a private window of some browsers): then a reload loses it. */
