@@ -41,3 +41,20 @@ test('taken for the wrong system: the case says so, is identified again, and wha
   await page.goto(`${path}/report`);
   await expect(page.getByText('System identified again')).toBeVisible();
 });
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 } });
+  test('a system type is chosen again, and an intake is changed: what saves is there', async ({ page }) => {
+    const path = await openCase(page, { vehicle: 'Orrin Thimble, on a phone', system: /^Transponder key, timed relearn with ignition on/ });
+    await page.goto(`${path}/identify`);
+    await alive(page);
+    await page.getByRole('button', { name: 'Use this system type' }).click();
+    await page.waitForURL(new RegExp(`${path}$`));
+    await page.goto(`${path}/intake`);
+    await alive(page);
+    await page.getByLabel('Customer concern').fill('It does not start on Mondays.');
+    await page.getByRole('button', { name: 'Save the intake' }).click();
+    await page.waitForURL(new RegExp(`${path}$`));
+    await expect(page.getByText('It does not start on Mondays.').first()).toBeVisible();
+  });
+});

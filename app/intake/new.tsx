@@ -328,7 +328,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
           />
         )}
       </section>
-      <div className={styles.act} data-last={step === 'authority' || undefined}>
+      <div className={styles.act} data-more={step !== 'authority' || undefined}>
         <NextStep parts={parts} now={step} onGo={go} />
         <Button type="submit" variant="contained" size="large" loading={busy}>
           Open the case
