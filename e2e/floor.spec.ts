@@ -40,7 +40,7 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
     await page.getByRole('button', { name: `Bay and promise of case ${second.split('/').at(-1)!.padStart(4, '0')}` }).click();
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('Bay', { exact: true }).selectOption('Bay 3');
-    await page.keyboard.press('Enter');
+    await dialog.getByRole('button', { name: 'Save' }).click();
     await expect(lane(page, 'second in')).toContainText('Bay 3');
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(lane(page, 'second in')).toContainText('Bay 4');

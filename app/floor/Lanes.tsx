@@ -33,17 +33,21 @@ export function Lanes({ lanes, read, horizonMs, acts }: { lanes: Lane[]; read: n
         </div>
         <span />
       </div>
-      <ul className={styles.lanes}>
-        {acts ? (
-          <Moving acts={acts}>
+      {acts ? (
+        <Moving acts={acts}>
+          <ul className={styles.lanes}>
             {lanes.map((lane, i) => (
               <MovableLane key={`${lane.bay} ${i}`} n={i} lane={lane} read={read} horizonMs={horizonMs} acts={acts} />
             ))}
-          </Moving>
-        ) : (
-          lanes.map((lane, i) => <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} horizonMs={horizonMs} />)
-        )}
-      </ul>
+          </ul>
+        </Moving>
+      ) : (
+        <ul className={styles.lanes}>
+          {lanes.map((lane, i) => (
+            <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} horizonMs={horizonMs} />
+          ))}
+        </ul>
+      )}
     </>
   );
 }

@@ -22,13 +22,14 @@ export default function PlaceDialog({
   of: NonNullable<Lane['case']>;
   bays: { id: string; name: string }[];
   close: () => void;
-  /** Something else stands now; what stood before is what it was opened with. */
-  saved: () => void;
+  /** Something else stands now. @param before as it stood when this was opened */
+  saved: (before: NonNullable<Lane['case']>) => void;
 }) {
   const now = useNow();
   const zone = useZone();
   const act = useAct();
   const [promise, setPromise] = useState(of.promisedAt === null ? '' : timeOf(of.promisedAt, zone));
+  const [before] = useState(of);
   const [sent, setSent] = useState(false);
   const promisedAt =
     promise === '' ? '' : String(of.promisedAt !== null && timeOf(of.promisedAt, zone) === promise ? of.promisedAt : momentOf(promise, now, zone));
@@ -36,9 +37,9 @@ export default function PlaceDialog({
   const taken = sent && act.said !== '';
   useEffect(() => {
     if (!taken) return;
-    saved();
+    saved(before);
     close();
-  }, [taken, saved, close]);
+  }, [taken, before, saved, close]);
   return (
     <Dialog open onClose={close} aria-labelledby="place-title" fullWidth maxWidth="xs">
       <form

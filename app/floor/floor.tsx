@@ -95,7 +95,7 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
       )}
       {placed && (
         <Suspense>
-          <PlaceDialog key={placed.id} of={placed} bays={bays} close={() => setPlacing(null)} saved={() => moves.saved(placed)} />
+          <PlaceDialog key={placed.id} of={placed} bays={bays} close={() => setPlacing(null)} saved={moves.saved} />
         </Suspense>
       )}
     </div>
