@@ -44,8 +44,8 @@ export function actOf(context: Readonly<RouterContextProvider>, commandId: unkno
   const now = context.get(here).services.clock.now();
   const act = { id: parseCommandId(commandId), actor: personOf(context), now };
   if (occurredAt === undefined) return act;
-  const at = Number(occurredAt);
-  if (!Number.isSafeInteger(at)) throw refused(400, 'badMoment', 'It is not clear when this was done. Enter it again.');
+  const at = typeof occurredAt === 'string' && occurredAt !== '' ? Number(occurredAt) : occurredAt;
+  if (typeof at !== 'number' || !Number.isSafeInteger(at)) throw refused(400, 'badMoment', 'It is not clear when this was done. Enter it again.');
   if (at < now - oldestMs)
     throw refused(409, 'tooOld', 'This was done more than four weeks ago and is not taken any more. Enter it again, with the day in its words.');
   return { ...act, doneAt: Math.min(at, now) };

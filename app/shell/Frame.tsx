@@ -5,8 +5,7 @@ import type { ClockReading } from '../../server/services/clock';
 import { ClockProvider } from '../ui/clock';
 import { KeysProvider } from '../ui/keys';
 import { useOneClick } from '../ui/oneClick';
-import { NotSentYet } from './NotSentYet';
-import { Offline } from './Offline';
+import { LaterHere, Offline } from './Offline';
 import { Presence } from './Presence';
 import { Rail } from './Rail';
 import styles from './shell.module.css';
@@ -38,7 +37,7 @@ export function Frame({ shell, children }: { shell: ShellData; children: ReactNo
             <Rail />
             <Strip clocks={shell.clocks} person={shell.person} demo={shell.demo} wallSince={shell.clock.wallSince} />
             <main id="main" className={styles.main} tabIndex={-1}>
-              <NotSentYet />
+              <LaterHere />
               {children}
             </main>
           </div>

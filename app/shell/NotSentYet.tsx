@@ -13,7 +13,7 @@ const whyWords = {
 } as const;
 
 /** What lies on this device for the server: what waits, what arrived, and what was refused, until somebody has read it. */
-export function NotSentYet() {
+export default function NotSentYet() {
   const { waiting, refused, arrived, unsent } = useContext(LaterActs);
   const { discard, read } = useContext(Sending);
   const { hms } = useTimes();
@@ -21,7 +21,6 @@ export function NotSentYet() {
     // The case that a draft was for is open: nothing of it is needed any more.
     for (const act of arrived) forgetDraft(act.id);
   }, [arrived]);
-  if (waiting.length + refused.length + arrived.length === 0) return null;
   return (
     <section className={styles.later} aria-label="Saved on this device">
       {waiting.length > 0 && (

@@ -1,10 +1,12 @@
-import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, type ReactNode, Suspense, useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
 import { type ActBox, type ActsHere, noActs } from '../offline/actBox';
 import { mayWait } from '../offline/later';
 import { useReach, useReadClock, useRevalidate } from '../ui/clock';
 import { LaterActs, Sending } from '../ui/sending';
 import styles from './shell.module.css';
+
+const NotSentYet = lazy(() => import('./NotSentYet'));
 
 /** How long it is said that nothing was sent, milliseconds. */
 const saidMs = 8000;
@@ -49,6 +51,17 @@ export function Offline({ person, children }: { person: string; children: ReactN
   );
 }
 
+/** What lies on this device for the server, where anything does. */
+export function LaterHere() {
+  const { waiting, refused, arrived } = useContext(LaterActs);
+  if (waiting.length + refused.length + arrived.length === 0) return null;
+  return (
+    <Suspense>
+      <NotSentYet />
+    </Suspense>
+  );
+}
+
 /** What may arrive later, as it lies on this device. */
 function useActBox(person: string, notSent: () => void): { acts: ActsHere; sending: Sending } {
   const [acts, setActs] = useState(noActs);
@@ -59,6 +72,7 @@ function useActBox(person: string, notSent: () => void): { acts: ActsHere; sendi
     let stop: (() => void) | undefined;
     let over = false;
     // What is only needed when nobody waits for it comes after the page.
+    void import('./NotSentYet');
     void import('../offline/browser').then(({ actBox, outbox }) => {
       void outbox().start(person);
       if (over) return;

@@ -211,7 +211,7 @@ describe('lists of codes', () => {
       'ranges[0].topic: Topic "gone" is not in any list of trouble codes. Add it to topics, or name another.',
       'profiles[0]: Profile "nobody" does not exist. Name one of the library.',
       'codes.P0562.topic: Topic "lost" is not in any list of trouble codes. Add it to topics, or name another.',
-      'codes.P0562: P0562 also stands in "twin". Leave one of them out.',
+      'codes.P0562: P0562 is also in "twin". Leave one of them out.',
     ]);
   });
 });

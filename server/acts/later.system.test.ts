@@ -41,7 +41,7 @@ let acts = 0;
 const battery = (more: Record<string, unknown>) => ({
   intent: 'evidence',
   commandId: `later-act-${++acts}`,
-  test: 'batteryRested',
+  test: 'battery',
   outcome: 'healthy',
   ...more,
 });

@@ -38,7 +38,8 @@ const onTheWire = (path: string) =>
 
 // No page may have more than 200 kB; those that had far less may not grow much.
 test.each([
-  ['/', 158],
+  // With what drags a case to another bay.
+  ['/', 176],
   ['/cases', 183],
   ['/cases/5', 182],
   ['/cases/5/triage', 178],
