@@ -1,4 +1,5 @@
-import { ActBox, type ActPost, type ActSent, type KeptAct } from './actBox';
+import { ActBox, type ActPost, type ActSent } from './actBox';
+import type { KeptAct } from './acts';
 import { mayArriveLater, mayWait } from './later';
 import { type PageRights, pages } from '../../server/acts/rights';
 

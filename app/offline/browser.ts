@@ -1,6 +1,7 @@
 import type { Problem } from '../../core/units';
 import { newCommandId } from '../ui/commandId';
-import { ActBox, type ActSent, type KeptAct } from './actBox';
+import { ActBox, type ActSent } from './actBox';
+import type { KeptAct } from './acts';
 import { Outbox, type Pending, type Sent } from './outbox';
 import type { Disk, Queue, Queued } from './queue';
 import { actStore, runStore } from './store';

@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import type { KeptAct } from './actBox';
+import type { KeptAct } from './acts';
 import type { Waiting } from './outbox';
 import type { Queued } from './queue';
 

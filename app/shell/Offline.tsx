@@ -1,6 +1,7 @@
 import { lazy, type ReactNode, Suspense, useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
-import { type ActBox, type ActsHere, noActs } from '../offline/actBox';
+import type { ActBox } from '../offline/actBox';
+import { type ActsHere, noActs } from '../offline/acts';
 import { mayWait } from '../offline/later';
 import { useReach, useReadClock, useRevalidate } from '../ui/clock';
 import { LaterActs, Sending } from '../ui/sending';

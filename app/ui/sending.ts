@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react';
-import { type ActsHere, type KeptAct, noActs } from '../offline/actBox';
+import { type ActsHere, type KeptAct, noActs } from '../offline/acts';
 
 /** An act that may arrive later (offline/later.ts), as it lies on this device until then. */
 export type LaterAct = Pick<KeptAct, 'address' | 'fields' | 'subject' | 'say'> & Partial<Pick<KeptAct, 'page'>>;
