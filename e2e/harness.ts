@@ -185,10 +185,13 @@ export async function openRow(page: Page, title: string): Promise<Locator> {
 /** What the page of a case proposes once the answer that looks far ahead is there, and what that one would rather do is taken. */
 export async function proposed(page: Page): Promise<string> {
   const next = page.getByRole('region', { name: 'Next' });
-  await expect(next).toHaveAttribute('aria-busy', 'false', { timeout: 40_000 });
   const instead = next.getByRole('button', { name: 'Show that instead' });
-  if (await instead.count()) await instead.click();
-  await expect(instead).toHaveCount(0);
+  // What is offered goes when the page looks again, and may come back.
+  await expect(async () => {
+    await expect(next).toHaveAttribute('aria-busy', 'false', { timeout: 20_000 });
+    if (await instead.count()) await instead.click({ timeout: 2000 });
+    await expect(instead).toHaveCount(0, { timeout: 2000 });
+  }).toPass({ timeout: 60_000 });
   return (await next.getByRole('heading', { level: 2 }).textContent())!;
 }
 

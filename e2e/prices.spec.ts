@@ -10,7 +10,7 @@ test.describe('the owner', () => {
     await alive(page);
     const items = page.getByRole('table', { name: 'Items' });
     await expect(
-      page.getByText('Labor 84.00 cr an hour, in steps of 6 min, at least 30 min. Call-out 65.00 cr. Sales tax 8.25 %, added to the sum.'),
+      page.getByText('Labor 84.00 cr an hour, in steps of 6 min, at least 30 min. Call-out 65.00 cr. Sales tax 8.25 %, added to the total.'),
     ).toBeVisible();
     await expect(items.getByRole('row', { name: /^Learn a key learn-key 28\.00 cr 20 Labor$/ })).toBeVisible();
     await seeNoViolations(page);

@@ -87,6 +87,22 @@ test('what is given while one is under way is sent behind it, in order', async (
   expect(w.taken.map((t) => t.id)).toEqual(['a', 'b', 'c']);
 });
 
+test('an answer given before the disk was read is kept and sent, behind what lay there, and does not count as late', async () => {
+  const w = world();
+  w.wire('down');
+  const before = w.open();
+  await before.start('lead');
+  await before.add(8, tap('old', 1), 'old');
+  w.wire('up');
+  const box = w.open();
+  const started = box.start('lead');
+  const added = box.add(7, tap('a', 1), 'a');
+  expect(box.of(7).waiting.map((x) => x.command.id)).toEqual(['a']);
+  await Promise.all([started, added]);
+  expect(w.taken.map((t) => t.id)).toEqual(['old', 'a']);
+  expect([box.of(7).alone, box.of(8).alone]).toEqual([false, true]);
+});
+
 test('without a connection answers stay, in their order, also in a browser that is started again; then each arrives once', async () => {
   const w = world();
   w.wire('down');

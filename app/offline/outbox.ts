@@ -49,13 +49,6 @@ export class Outbox extends Queue<Waiting> {
     super(post);
   }
 
-  /** What was left on the disk did not get through. */
-  override async start(me: string): Promise<void> {
-    if (this.me === me) return;
-    for (const one of await this.post.all()) this.#isLate(one);
-    await super.start(me);
-  }
-
   async add(runId: number, command: Pending, say: string): Promise<void> {
     if (this.me === null) return;
     this.#problems.delete(runId);
@@ -89,6 +82,10 @@ export class Outbox extends Queue<Waiting> {
 
   protected override idOf = (one: Omit<Waiting, 'order'>) => one.command.id;
   protected override waits = () => true;
+  /** It did not get through before. */
+  protected override left(lay: readonly Waiting[]): void {
+    for (const one of lay) this.#isLate(one);
+  }
   protected override forget = () => this.#boxes.clear();
 
   protected override async send(one: Waiting): Promise<Unsent | null> {

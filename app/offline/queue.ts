@@ -43,14 +43,20 @@ export abstract class Queue<T extends Queued> {
   protected abstract send(one: T): Promise<Unsent | null>;
   /** Nothing goes out for now. */
   protected abstract stays(why: Unsent): void;
+  /** What lay on the disk at the start. */
+  protected left(_lay: readonly T[]): void {}
   /** What pages see has changed. */
   protected abstract forget(): void;
 
   /** Takes up what was left on the disk. @param me id of the person who is signed in */
   async start(me: string): Promise<void> {
     if (this.me === me) return;
+    // At once: what is given before the disk was read is kept too.
     this.me = me;
-    await this.reload();
+    const left = await this.disk.all();
+    this.left(left);
+    this.took(left);
+    this.changed();
     await this.deliver();
   }
 

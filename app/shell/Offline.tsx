@@ -66,7 +66,8 @@ export function LaterHere() {
 /** What may arrive later, as it lies on this device. */
 function useActBox(person: string, notSent: () => void): { acts: ActsHere; sending: Sending } {
   const [acts, setActs] = useState(noActs);
-  const box = useRef<ActBox | null>(null);
+  /** From the first moment, so that what is kept before it is loaded is kept all the same. */
+  const box = useRef<Promise<ActBox> | null>(null);
   const now = useReadClock();
   const revalidate = useRevalidate();
   useEffect(() => {
@@ -74,13 +75,16 @@ function useActBox(person: string, notSent: () => void): { acts: ActsHere; sendi
     let over = false;
     // What is only needed when nobody waits for it comes after the page.
     void import('./NotSentYet');
-    void import('../offline/browser').then(({ actBox, outbox }) => {
+    const opened = import('../offline/browser').then(({ actBox, outbox }) => {
       void outbox().start(person);
-      if (over) return;
-      box.current = actBox();
-      stop = box.current.subscribe(() => setActs(box.current!.here()));
-      void box.current.start(person);
+      const acts = actBox();
+      if (!over) stop = acts.subscribe(() => setActs(acts.here()));
+      void acts.start(person);
+      return acts;
     });
+    box.current = opened;
+    // Nothing waits for it, and where it did not come each act says so.
+    opened.catch(() => {});
     return () => {
       over = true;
       stop?.();
@@ -95,11 +99,11 @@ function useActBox(person: string, notSent: () => void): { acts: ActsHere; sendi
       notSent,
       keep(act, id) {
         if (!mayWait(act.address, act.fields.intent) || !box.current) return notSent();
-        const page = act.page ?? window.location.pathname + window.location.search;
-        void box.current.add({ ...act, page, id, at: now() });
+        const kept = { ...act, page: act.page ?? window.location.pathname + window.location.search, id, at: now() };
+        box.current.then((acts) => void acts.add(kept), notSent);
       },
-      discard: (id) => void box.current?.discard(id),
-      read: () => box.current?.read(),
+      discard: (id) => void box.current?.then((acts) => acts.discard(id)),
+      read: () => void box.current?.then((acts) => acts.read()),
     }),
     [notSent, now],
   );

@@ -87,7 +87,8 @@ export default function Addresses({ loaderData: { addresses, origin } }: Route.C
           ))}
         </ul>
       )}
-      <Form method="post" className={styles.section} onSubmit={act.send('open')} noValidate aria-labelledby="new-address">
+      {/* Begins anew for each address: what one may show is chosen for none after it. */}
+      <Form key={made?.token} method="post" className={styles.section} onSubmit={act.send('open')} noValidate aria-labelledby="new-address">
         <h2 id="new-address">New address</h2>
         <TextField name="kind" select label="For" defaultValue="wall">
           {Object.entries(kindWords).map(([id, say]) => (
