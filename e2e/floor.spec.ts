@@ -15,7 +15,7 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
 
   await test.step('a promise and a bay', async () => {
     const number = second.split('/').at(-1)!.padStart(4, '0');
-    await page.getByRole('button', { name: `Bay and promise of case ${number}` }).click();
+    await page.getByRole('button', { name: `Change bay, technician or promise of case ${number}` }).click();
     const dialog = page.getByRole('dialog', { name: /Mirrow Pipit, second in/ });
     await seeNoViolations(page);
     await dialog.getByLabel('Bay', { exact: true }).selectOption('Bay 4');
@@ -27,7 +27,7 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
   });
 
   await test.step('given up with Escape, nothing changes', async () => {
-    await page.getByRole('button', { name: `Bay and promise of case ${second.split('/').at(-1)!.padStart(4, '0')}` }).click();
+    await page.getByRole('button', { name: `Change bay, technician or promise of case ${second.split('/').at(-1)!.padStart(4, '0')}` }).click();
     const dialog = page.getByRole('dialog');
     await expect(dialog.getByLabel('Promised for')).toHaveValue('23:59');
     await dialog.getByLabel('Promised for').fill('08:00');
@@ -37,7 +37,7 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
   });
 
   await test.step('undone, and dragged to another bay by its drawing', async () => {
-    await page.getByRole('button', { name: `Bay and promise of case ${second.split('/').at(-1)!.padStart(4, '0')}` }).click();
+    await page.getByRole('button', { name: `Change bay, technician or promise of case ${second.split('/').at(-1)!.padStart(4, '0')}` }).click();
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('Bay', { exact: true }).selectOption('Bay 3');
     await dialog.getByRole('button', { name: 'Save' }).click();
@@ -66,6 +66,45 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
     await expect(page.getByLabel('technicians at work')).toHaveValue('2');
     await page.getByLabel('technicians at work').selectOption('1');
     await expect(page.getByLabel('technicians at work')).toBeEnabled();
+  });
+
+  await test.step('by name: marked as at work, given a case, seen by technician, dragged to somebody else, undone', async () => {
+    await page.getByText('by name', { exact: true }).click();
+    await page.getByRole('checkbox', { name: 'Ines Marrow' }).check();
+    await page.getByRole('checkbox', { name: 'Teodor Lusk' }).check();
+    await expect(page.getByLabel('technicians at work')).toHaveValue('2');
+    await page.getByLabel('technicians at work').selectOption('1');
+    await expect(page.getByText('2 people are marked as at work by name. Take one out first.')).toBeVisible();
+    await expect(page.getByLabel('technicians at work')).toHaveValue('2');
+    await page.getByRole('button', { name: `Change bay, technician or promise of case ${second.split('/').at(-1)!.padStart(4, '0')}` }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('Technician').selectOption('Teodor Lusk');
+    await dialog.getByRole('button', { name: 'Save' }).click();
+    await expect(lane(page, 'second in')).toContainText('Teodor Lusk');
+    await page.getByRole('link', { name: 'by technician' }).click();
+    await page.waitForURL('/?by=technician');
+    await seeNoViolations(page);
+    await expect(page.getByText('Next up for you')).toBeVisible();
+    const free = page.getByRole('listitem').filter({ hasText: /^Ines Marrow\s*free/ });
+    await expect(free).toBeVisible();
+    const from = (await lane(page, 'second in').getByTitle('Drag to somebody else').boundingBox())!;
+    const to = (await free.boundingBox())!;
+    await page.mouse.move(from.x + 20, from.y + 20);
+    await page.mouse.down();
+    await page.mouse.move(from.x + 30, from.y + 30);
+    await page.mouse.move(to.x + 60, to.y + to.height / 2, { steps: 8 });
+    await page.mouse.up();
+    await expect(lane(page, 'second in')).toContainText('Ines Marrow');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(lane(page, 'second in')).toContainText('Teodor Lusk');
+    await page.reload();
+    await expect(lane(page, 'second in')).toContainText('Teodor Lusk');
+    await page.getByText('Ines Marrow, Teodor Lusk').click();
+    await page.getByRole('checkbox', { name: 'Teodor Lusk' }).uncheck();
+    await expect(page.getByText(/is for Teodor Lusk, who is not at work\. The plan gives it to anybody\./)).toBeVisible();
+    await page.getByRole('checkbox', { name: 'Ines Marrow' }).uncheck();
+    await page.getByRole('link', { name: 'by bay' }).click();
+    await page.waitForURL('/');
   });
 
   await test.step('the day ahead', async () => {

@@ -16,7 +16,7 @@ const text = `Learning after the ECM was replaced
 
 /** Moves the row whose handle has the focus one place by the keyboard, each key once the list says that it heard the one before; an arrow it did not hear comes again. */
 async function moveByKeyboard(page: Page, arrow: 'ArrowUp' | 'ArrowDown'): Promise<void> {
-  const says = (what: RegExp, timeout?: number) =>
+  const says = (what: RegExp, timeout = 25_000) =>
     expect(page.locator('[id^="DndLiveRegion"]').filter({ hasText: what })).toHaveCount(1, { timeout });
   await page.keyboard.press('Space');
   await says(/ was moved over droppable area /);

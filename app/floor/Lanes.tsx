@@ -1,7 +1,7 @@
 import { DndContext, type DragEndEvent, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
 import type { CSSProperties, ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { Lane } from '../../server/floor/floor';
+import type { Grouping, Lane } from '../../server/floor/floor';
 import { SystemDrawing } from '../drawings/SystemDrawing';
 import { useNow, useTimes } from '../ui/clock';
 import styles from './floor.module.css';
@@ -11,14 +11,23 @@ const ticks = [0, 1 / 6, 2 / 6, 3 / 6, 4 / 6, 5 / 6];
 
 /** What can be done in the lanes. */
 export interface LaneActs {
-  /** Opens a case's bay and promise: by keyboard, and for promises. */
+  /** Opens a case's bay, technician and promise: by keyboard, and for promises. */
   place(caseId: number): void;
-  /** The case was dragged into another bay. */
-  move(caseId: number, bayId: string): void;
+  /** The case was dragged into another bay, or to somebody else. */
+  move(caseId: number, to: { bayId: string } | { technicianId: string }): void;
 }
 
-/** The lanes of the Floor over their axis. @param acts without them the lanes lead nowhere, as on a wall */
-export function Lanes({ lanes, read, horizonMs, acts }: { lanes: Lane[]; read: number; horizonMs: number; acts?: LaneActs }) {
+interface Shown {
+  lanes: Lane[];
+  by?: Grouping;
+  /** The moment at which they were read. */
+  read: number;
+  horizonMs: number;
+  /** Without them the lanes lead nowhere, as on a wall. */
+  acts?: LaneActs;
+}
+/** The lanes of the Floor over their axis. */
+export function Lanes({ lanes, by = 'bay', read, horizonMs, acts }: Shown) {
   const { hm } = useTimes();
   return (
     <>
@@ -34,17 +43,17 @@ export function Lanes({ lanes, read, horizonMs, acts }: { lanes: Lane[]; read: n
         <span />
       </div>
       {acts ? (
-        <Moving acts={acts}>
+        <Moving acts={acts} by={by}>
           <ul className={styles.lanes}>
             {lanes.map((lane, i) => (
-              <MovableLane key={`${lane.bay} ${i}`} n={i} lane={lane} read={read} horizonMs={horizonMs} acts={acts} />
+              <MovableLane key={`${lane.bay} ${i}`} n={i} lane={lane} by={by} read={read} horizonMs={horizonMs} acts={acts} />
             ))}
           </ul>
         </Moving>
       ) : (
         <ul className={styles.lanes}>
           {lanes.map((lane, i) => (
-            <LaneRow key={`${lane.bay} ${i}`} lane={lane} read={read} horizonMs={horizonMs} />
+            <LaneRow key={`${lane.bay} ${i}`} lane={lane} by={by} read={read} horizonMs={horizonMs} />
           ))}
         </ul>
       )}
@@ -75,12 +84,12 @@ export function Legend() {
 }
 
 /** Cases are dragged by their drawing, with mouse, pen or finger. */
-function Moving({ acts, children }: { acts: LaneActs; children: ReactNode }) {
+function Moving({ acts, by, children }: { acts: LaneActs; by: Grouping; children: ReactNode }) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const dropped = ({ active, over }: DragEndEvent) => {
-    const from = active.data.current as { caseId: number; bayId: string };
-    const to = over?.data.current as { bayId: string } | undefined;
-    if (to && to.bayId !== from.bayId) acts.move(from.caseId, to.bayId);
+    const from = active.data.current as { caseId: number; at: string };
+    const to = over?.data.current as { at: string } | undefined;
+    if (to && to.at !== from.at) acts.move(from.caseId, by === 'bay' ? { bayId: to.at } : { technicianId: to.at });
   };
   return (
     <DndContext sensors={sensors} onDragEnd={dropped}>
@@ -90,9 +99,10 @@ function Moving({ acts, children }: { acts: LaneActs; children: ReactNode }) {
 }
 
 function MovableLane({ n, ...lane }: Omit<Parameters<typeof LaneRow>[0], 'dragged'> & { n: number }) {
-  const { bayId, case: of } = lane.lane;
-  const drop = useDroppable({ id: `lane ${n}`, data: { bayId } });
-  const drag = useDraggable({ id: `case ${of?.id ?? `none ${n}`}`, data: { caseId: of?.id, bayId }, disabled: of === null });
+  const { bayId, technician, case: of } = lane.lane;
+  const at = lane.by === 'bay' ? bayId : (technician?.id ?? '');
+  const drop = useDroppable({ id: `lane ${n}`, data: { at } });
+  const drag = useDraggable({ id: `case ${of?.id ?? `none ${n}`}`, data: { caseId: of?.id, at }, disabled: of === null });
   const by = drag.transform ? { transform: `translate(${drag.transform.x}px, ${drag.transform.y}px)` } : {};
   return <LaneRow {...lane} dragged={{ lane: drop.setNodeRef, over: drop.isOver, grip: drag.setNodeRef, listeners: drag.listeners, by }} />;
 }
@@ -105,7 +115,15 @@ interface Dragged {
   by: CSSProperties;
 }
 
-function LaneRow({ lane, read, horizonMs, acts, dragged }: { lane: Lane; read: number; horizonMs: number; acts?: LaneActs; dragged?: Dragged }) {
+interface Row {
+  lane: Lane;
+  by: Grouping;
+  read: number;
+  horizonMs: number;
+  acts?: LaneActs;
+  dragged?: Dragged;
+}
+function LaneRow({ lane, by, read, horizonMs, acts, dragged }: Row) {
   const now = useNow();
   const { hm } = useTimes();
   const shift = Math.max(0, now - read);
@@ -124,6 +142,8 @@ function LaneRow({ lane, read, horizonMs, acts, dragged }: { lane: Lane; read: n
   const { promisedAt } = lane.case ?? { promisedAt: null };
   const promised = promisedAt === null ? -1 : promisedAt - read - shift;
   const to = lane.case ? (lane.case.runId ? `/cases/${lane.case.id}/runs/${lane.case.runId}` : `/cases/${lane.case.id}`) : undefined;
+  const who = lane.technician?.name;
+  const [head, beside] = by === 'bay' ? [lane.bay, ''] : [who ?? 'Anybody', lane.case ? lane.bay : ''];
   return (
     <li className={styles.lane} ref={dragged?.lane} data-over={dragged?.over || undefined}>
       <div className={styles.what}>
@@ -133,23 +153,24 @@ function LaneRow({ lane, read, horizonMs, acts, dragged }: { lane: Lane; read: n
             ref={dragged?.grip}
             style={dragged?.by}
             {...dragged?.listeners}
-            title={dragged ? 'Drag to another bay' : undefined}
+            title={dragged ? (by === 'bay' ? 'Drag to another bay' : 'Drag to somebody else') : undefined}
           >
             <SystemDrawing family={lane.case.family} width={56} />
           </span>
         )}
         {lane.case && to && acts ? (
           <Link to={to} className={styles.name}>
-            <b>{lane.bay}</b> {lane.case.vehicle}
+            <b>{head}</b> {beside} {lane.case.vehicle}
           </Link>
         ) : (
           <span className={styles.name}>
-            <b>{lane.bay}</b> {lane.case ? lane.case.vehicle || `Case ${lane.case.number}` : <span className="quiet">free</span>}
+            <b>{head}</b> {beside} {lane.case ? lane.case.vehicle || `Case ${lane.case.number}` : <span className="quiet">free</span>}
           </span>
         )}
         {lane.case && (
           <span className="quiet">
             {lane.case.doing}
+            {by === 'bay' && who && ` · ${who}`}
             {lane.case.promisedAt !== null && (
               <span className={lane.case.late ? styles.low : undefined}>
                 {' '}
@@ -197,10 +218,10 @@ function LaneRow({ lane, read, horizonMs, acts, dragged }: { lane: Lane; read: n
           <button
             type="button"
             className={styles.edit}
-            aria-label={`Bay and promise of case ${lane.case.number}`}
+            aria-label={`Change bay, technician or promise of case ${lane.case.number}`}
             onClick={() => acts.place(lane.case!.id)}
           >
-            Bay and promise
+            Change
           </button>
         )}
       </div>

@@ -12,18 +12,23 @@ import { useAct } from '../ui/useAct';
 import { momentOf, timeOf } from './dayTime';
 import styles from './floor.module.css';
 
-/** Asks where a case stands and when it is promised to be ready. */
+/** A case with where it stands and who works on it. */
+export type PlacedCase = NonNullable<Lane['case']> & { /** Empty: anybody. */ technicianId: string };
+
+/** Asks where a case stands, who works on it, and when it is promised to be ready. */
 export default function PlaceDialog({
   of,
   bays,
+  people,
   close,
   saved,
 }: {
-  of: NonNullable<Lane['case']>;
+  of: PlacedCase;
   bays: { id: string; name: string }[];
+  people: { id: string; name: string }[];
   close: () => void;
   /** Something else stands now. @param before as it stood when this was opened */
-  saved: (before: NonNullable<Lane['case']>) => void;
+  saved: (before: PlacedCase) => void;
 }) {
   const now = useNow();
   const zone = useZone();
@@ -56,23 +61,8 @@ export default function PlaceDialog({
           <ProblemSummary errors={act.errors} />
           <input type="hidden" name="caseId" value={of.id} />
           {promisedAt !== '' && <input type="hidden" name="promisedAt" value={promisedAt} />}
-          <TextField
-            label="Bay"
-            name="bay"
-            select
-            defaultValue={of.bayId}
-            autoFocus
-            error={act.errors.bay !== undefined}
-            helperText={act.errors.bay ?? ' '}
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          >
-            <option value="">No bay</option>
-            {bays.map((b) => (
-              <option key={b.id} value={b.id}>
-                {b.name}
-              </option>
-            ))}
-          </TextField>
+          <Pick label="Bay" name="bay" value={of.bayId} none="No bay" of={bays} error={act.errors.bay} autoFocus />
+          <Pick label="Technician" name="technician" value={of.technicianId} none="Anybody" of={people} error={act.errors.technician} />
           <TextField
             label="Promised for"
             type="time"
@@ -90,5 +80,37 @@ export default function PlaceDialog({
         </DialogActions>
       </form>
     </Dialog>
+  );
+}
+
+interface Picked {
+  label: string;
+  name: string;
+  value: string;
+  /** What an empty choice means. */
+  none: string;
+  of: { id: string; name: string }[];
+  error: string | undefined;
+  autoFocus?: boolean;
+}
+function Pick({ label, name, value, none, of, error, autoFocus = false }: Picked) {
+  return (
+    <TextField
+      label={label}
+      name={name}
+      select
+      defaultValue={value}
+      autoFocus={autoFocus}
+      error={error !== undefined}
+      helperText={error ?? ' '}
+      slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+    >
+      <option value="">{none}</option>
+      {of.map((one) => (
+        <option key={one.id} value={one.id}>
+          {one.name}
+        </option>
+      ))}
+    </TextField>
   );
 }

@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { parsePlace, parseTechnicians, setPlace, setTechnicians, mostTechnicians } from '../../server/floor/acts';
-import { type Floor as FloorData, type Horizon as Ahead, readFloor } from '../../server/floor/floor';
+import { mostTechnicians, parseAtWork, parsePlace, parseTechnicians, setAtWork, setPlace, setTechnicians } from '../../server/floor/acts';
+import { type Floor as FloorData, type Grouping, type Horizon as Ahead, readFloor } from '../../server/floor/floor';
 import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
 import { useRevalidate, useTimes } from '../ui/clock';
@@ -11,14 +11,18 @@ import type { Route } from './+types/floor';
 import { Aloud } from './Aloud';
 import styles from './floor.module.css';
 import { Lanes, Legend } from './Lanes';
+import type { PlacedCase } from './PlaceDialog';
 import { noteWords } from './words';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Floor · Bloodstone' }];
 export const handle = { place: () => ({ title: 'Floor', detail: 'open cases and what is ahead' }) };
 
 export async function loader({ context, request }: Route.LoaderArgs) {
-  const ahead: Ahead = new URL(request.url).searchParams.get('ahead') === 'day' ? 'day' : 'hour';
-  return { ...(await readFloor(context.get(here).services, ahead)), ahead, most: mostTechnicians };
+  const { searchParams } = new URL(request.url);
+  const ahead: Ahead = searchParams.get('ahead') === 'day' ? 'day' : 'hour';
+  const by: Grouping = searchParams.get('by') === 'technician' ? 'technician' : 'bay';
+  const { services, session } = context.get(here);
+  return { ...(await readFloor(services, { horizon: ahead, by, ...(session ? { viewer: session.person.id } : {}) })), ahead, by, most: mostTechnicians };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -26,6 +30,10 @@ export async function action(args: Route.ActionArgs) {
   return acting('/', args, {
     setTechnicians: async ({ form, act }) => {
       await setTechnicians(db, act(), parseTechnicians(form).technicians);
+      return { said: 'The plan is for them now.' };
+    },
+    setAtWork: async ({ form, act }) => {
+      await setAtWork(db, act(), parseAtWork(form));
       return { said: 'The plan is for them now.' };
     },
     setPlace: async ({ form, act }) => {
@@ -44,7 +52,7 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
   const { hm } = useTimes();
   const revalidate = useRevalidate();
   const [placing, setPlacing] = useState<number | null>(null);
-  const placed = lanes.find((l) => l.case?.id === placing)?.case;
+  const placed = placedIn(lanes, placing);
   const moves = useMoves(floor);
   const { moved } = moves;
   useEffect(() => {
@@ -55,7 +63,7 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
     <div>
       <section className={styles.touch} aria-label="Next up" data-attention={touch.attention}>
         <div>
-          <p className="label">Next up</p>
+          <p className="label">{floor.yours ? 'Next up for you' : 'Next up'}</p>
           <h1>{touch.to ? <Link to={touch.to}>{touch.say}</Link> : touch.say}</h1>
           <p>
             {touch.then}
@@ -80,10 +88,10 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
         </Button>
       </section>
       <Moved moved={moved} undo={moves.undo} errors={moves.errors} />
-      <Lanes lanes={lanes} read={read} horizonMs={horizonMs} acts={{ place: setPlacing, move: moves.move }} />
+      <Lanes lanes={lanes} read={read} horizonMs={horizonMs} by={floor.by} acts={{ place: setPlacing, move: moves.move }} />
       <div className={styles.foot}>
-        <Horizon ahead={floor.ahead} />
-        <Technicians technicians={floor.technicians} most={floor.most} />
+        <Choices ahead={floor.ahead} by={floor.by} />
+        <Technicians technicians={floor.technicians} people={floor.people} most={floor.most} />
         <Aloud say={touch.say} />
         <Legend />
       </div>
@@ -95,46 +103,55 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
       )}
       {placed && (
         <Suspense>
-          <PlaceDialog key={placed.id} of={placed} bays={bays} close={() => setPlacing(null)} saved={moves.saved} />
+          <PlaceDialog key={placed.id} of={placed} bays={bays} people={floor.people} close={() => setPlacing(null)} saved={moves.saved} />
         </Suspense>
       )}
     </div>
   );
 }
 
-type Case = NonNullable<FloorData['lanes'][number]['case']>;
+type Case = PlacedCase;
+/** Where a case goes. */
+type To = Pick<Case, 'bayId' | 'technicianId'>;
 /** A case as it stood before it was moved. */
 interface Before {
   of: Case;
   say: string;
 }
 
-/** Moves cases between bays, and back again. */
-function useMoves({ lanes, bays }: FloorData) {
+const placedIn = (lanes: FloorData['lanes'], id: number | null): PlacedCase | undefined => {
+  const lane = lanes.find((l) => l.case?.id === id);
+  return lane?.case ? { ...lane.case, technicianId: lane.technician?.id ?? '' } : undefined;
+};
+
+/** Moves cases between bays and people, and back again. */
+function useMoves({ lanes, bays, people }: FloorData) {
   const act = useAct('place');
   const [before, setBefore] = useState<Before | null>(null);
   const [undone, setUndone] = useState(false);
   const nameOf = (bayId: string) => bays.find((b) => b.id === bayId)?.name ?? 'no bay';
-  const send = (of: Case, bay: string) => act.sendJson({ intent: 'setPlace', caseId: of.id, bay, promisedAt: of.promisedAt ?? '' }, '/?index');
+  const whoIs = (id: string) => people.find((p) => p.id === id)?.name ?? 'anybody';
+  const send = (of: Case, { bayId, technicianId }: To) =>
+    act.sendJson({ intent: 'setPlace', caseId: of.id, bay: bayId, technician: technicianId, promisedAt: of.promisedAt ?? '' }, '/?index');
   return {
     moved: undone || act.busy ? null : before,
     errors: act.errors,
-    move(caseId: number, bayId: string) {
-      const of = lanes.find((l) => l.case?.id === caseId)?.case;
-      if (!of || !(bayId === '' || bays.some((b) => b.id === bayId))) return;
+    move(caseId: number, to: Partial<To>) {
+      const of = placedIn(lanes, caseId);
+      if (!of || !(to.bayId === undefined || to.bayId === '' || bays.some((b) => b.id === to.bayId))) return;
       setUndone(false);
-      setBefore({ of, say: `Case ${of.number}: ${nameOf(bayId)}.` });
-      send(of, bayId);
+      setBefore({ of, say: `Case ${of.number}: ${to.bayId === undefined ? whoIs(to.technicianId ?? '') : nameOf(to.bayId)}.` });
+      send(of, { bayId: of.bayId, technicianId: of.technicianId, ...to });
     },
-    /** Bay and promise were changed in their dialog. */
+    /** Bay, technician and promise were changed in their dialog. */
     saved(of: Case) {
       setUndone(false);
-      setBefore({ of, say: `Case ${of.number}: bay and promise changed.` });
+      setBefore({ of, say: `Case ${of.number} was changed.` });
     },
     undo() {
       if (!before) return;
       setUndone(true);
-      send(before.of, before.of.bayId);
+      send(before.of, before.of);
     },
   };
 }
@@ -159,47 +176,81 @@ function Moved({ moved, undo, errors }: { moved: Before | null; undo: () => void
   );
 }
 
-/** An hour ahead, or the day. */
-function Horizon({ ahead }: { ahead: Ahead }) {
+/** An hour ahead, or the day; lanes by bay, or by who works on them. */
+function Choices({ ahead, by }: { ahead: Ahead; by: Grouping }) {
   const [params] = useSearchParams();
-  const to = (day: boolean) => {
+  const to = (name: 'ahead' | 'by', value: string) => {
     const next = new URLSearchParams(params);
     next.delete('index');
-    if (day) next.set('ahead', 'day');
-    else next.delete('ahead');
+    if (value) next.set(name, value);
+    else next.delete(name);
     return `/${next.size > 0 ? `?${next}` : ''}`;
   };
+  const link = (name: 'ahead' | 'by', value: string, isHere: boolean, say: string) => (
+    <Link to={to(name, value)} aria-current={isHere ? 'true' : undefined}>
+      {say}
+    </Link>
+  );
   return (
-    <nav aria-label="How far ahead" className={styles.choice}>
-      <Link to={to(false)} aria-current={ahead === 'hour' ? 'true' : undefined}>
-        next hour
-      </Link>
-      <Link to={to(true)} aria-current={ahead === 'day' ? 'true' : undefined}>
-        8 hours
-      </Link>
-    </nav>
+    <>
+      <nav aria-label="How far ahead" className={styles.choice}>
+        {link('ahead', '', ahead === 'hour', 'next hour')}
+        {link('ahead', 'day', ahead === 'day', '8 hours')}
+      </nav>
+      <nav aria-label="Lanes by" className={styles.choice}>
+        {link('by', '', by === 'bay', 'by bay')}
+        {link('by', 'technician', by === 'technician', 'by technician')}
+      </nav>
+    </>
   );
 }
 
-/** For how many the Floor plans; everybody in the shop sees the same. */
-function Technicians({ technicians, most }: Pick<FloorData, 'technicians'> & { most: number }) {
+/** For how many, and for whom by name, the Floor plans; everybody in the shop sees the same. */
+function Technicians({ technicians, people, most }: Pick<FloorData, 'technicians' | 'people'> & { most: number }) {
   const { sendJson, busy, errors } = useAct('technicians');
+  const problem = errors.technicians ?? errors.person;
+  /** What was touched last, as it will be: shown until the answer is there. */
+  const [asked, setAsked] = useState<{ person: string; atWork: boolean } | null>(null);
+  const isAtWork = (p: FloorData['people'][number]) => (busy && asked?.person === p.id ? asked.atWork : p.atWork);
+  const named = people.filter(isAtWork);
   return (
-    <label className={styles.technicians}>
-      technicians at work{' '}
-      <select
-        value={technicians}
-        disabled={busy}
-        onChange={(e) => sendJson({ intent: 'setTechnicians', technicians: Number(e.target.value) }, '/?index')}
-        aria-invalid={errors.technicians !== undefined}
-      >
-        {Array.from({ length: most }, (_, i) => (
-          <option key={i} value={i + 1}>
-            {i + 1}
-          </option>
-        ))}
-      </select>
-      {errors.technicians && <span role="alert"> {errors.technicians}</span>}
-    </label>
+    <div className={styles.technicians}>
+      <label>
+        technicians at work{' '}
+        <select
+          value={technicians}
+          disabled={busy}
+          onChange={(e) => sendJson({ intent: 'setTechnicians', technicians: Number(e.target.value) }, '/?index')}
+          aria-invalid={problem !== undefined}
+        >
+          {Array.from({ length: most }, (_, i) => (
+            <option key={i} value={i + 1}>
+              {i + 1}
+            </option>
+          ))}
+        </select>
+      </label>
+      <details>
+        <summary>{named.length === 0 ? 'by name' : named.map((p) => p.name).join(', ')}</summary>
+        <fieldset disabled={busy}>
+          <legend className="hidden">At work by name</legend>
+          {people.map((p) => (
+            <label key={p.id}>
+              <input
+                type="checkbox"
+                checked={isAtWork(p)}
+                onChange={(e) => {
+                  const next = { person: p.id, atWork: e.target.checked };
+                  setAsked(next);
+                  sendJson({ intent: 'setAtWork', ...next }, '/?index');
+                }}
+              />
+              {p.name}
+            </label>
+          ))}
+        </fieldset>
+      </details>
+      {problem && <span role="alert"> {problem}</span>}
+    </div>
   );
 }

@@ -8,6 +8,10 @@ export function noteWords(note: Note, hm: (ms: number) => string): string {
       return `${note.bay} can’t be reached by ${hm(note.at)}. Ask somebody to help, or expect to do that cycle again.`;
     case 'late':
       return `${note.bay} will be ${note.minutes} min after its promise. Tell the customer.`;
+    case 'tool':
+      return `${note.bay} needs the scan tool, and ${inside(note.other)} has it until ${hm(note.at)}.`;
+    case 'away':
+      return `${note.bay} is for ${note.name}, who is not at work. The plan gives it to anybody.`;
   }
 }
 /** A bay's name inside a sentence. */

@@ -297,6 +297,8 @@ export interface Procedure {
   /** Default: all. */
   keys?: KeysOfRun;
   cautions: string[];
+  /** Tools that stay connected from its first step to its last. */
+  tools?: string[];
   interrupted: { default: InterruptionPolicy } & Partial<Record<Interruption, InterruptionPolicy>>;
   /** Stands outside the way: what an interruption of the policy `measure` asks for. */
   measure?: ValueStep;

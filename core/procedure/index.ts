@@ -55,6 +55,7 @@ export {
 } from './view';
 export { reserveOf, type ReserveSaid, type RunReserve, sayReserve } from './reserve';
 export { cellIsWeak, freshCell, type Instrument, type StepResult } from './results';
+export { paceHere, type Paces, pacesOf } from './paces';
 export { extraCycle, extraTries, type ExtraTries, oddsHere } from './odds';
 export { saidBy, tell, type ToldEvent } from './words';
 export { evidenceOf } from './evidence';

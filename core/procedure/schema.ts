@@ -220,6 +220,7 @@ const schema = Joi.object({
   effect: effect.required(),
   keys: Joi.alternatives(Joi.valid('all', 'one'), Joi.object({ learned: Joi.number().integer().min(1).max(4).required() })),
   cautions: ids,
+  tools: Joi.array().items(shortText).min(1).max(8).unique(),
   interrupted: Joi.object({ default: policy.required(), ...Object.fromEntries(interruptions.map((i) => [i, policy])) }).required(),
   measure: stepForms.value,
   written: writtenForm,

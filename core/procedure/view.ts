@@ -15,6 +15,7 @@ import { answersOf, noteNeeded } from './answers';
 import { leafTitle } from './decide';
 import { type Interruption, type InterruptionPolicy, interruptions, kindOf, type StepKind } from './definition';
 import { happyPath, type PathEntry, placeOnPath } from './happyPath';
+import { paceHere, type Paces } from './paces';
 import { numbersOf, paramsAt, valuesAt } from './numbers';
 import { extraCycle } from './odds';
 import { type Instrument, instrumentOf } from './results';
@@ -297,8 +298,14 @@ export interface StepAhead {
 /**
  * What is ahead in a run, for a plan over several cars: waits as they are set, with their limits; acts as the content estimates them, joined up to the next wait. A wait
  * of less than a minute counts as an act: nobody can go elsewhere meanwhile.
+ * @param paces what acts took in this shop
  */
-export function stepsAhead({ program, values: began }: Pick<ViewInput, 'program' | 'values'>, stored: RunState, now: number): StepAhead[] {
+export function stepsAhead(
+  { program, values: began }: Pick<ViewInput, 'program' | 'values'>,
+  stored: RunState,
+  now: number,
+  paces: Paces = {},
+): StepAhead[] {
   const values = valuesAt(began, stored);
   const { state, behind } = present(program, values, stored, now);
   if (state.status !== 'running') return [];
@@ -318,7 +325,7 @@ export function stepsAhead({ program, values: began }: Pick<ViewInput, 'program'
   };
   for (const { entry, label, times } of entriesAhead(program, values, state, () => at)) {
     if (!times) {
-      hands(entry.attendedS * 1000, label);
+      hands(paceHere(entry.attendedS, paces[entry.step.id]) * 1000, label);
       continue;
     }
     const left = Math.max(0, times.minAt - at);

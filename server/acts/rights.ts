@@ -61,7 +61,7 @@ export interface PageRights {
 
 /** Every address of the app. One that is missing here is refused, and a test that walks the router's own manifest fails for it. */
 export const pages = {
-  '/': { see: 'look', acts: { setTechnicians: 'work', setPlace: 'editIntake' } },
+  '/': { see: 'look', acts: { setTechnicians: 'work', setAtWork: 'work', setPlace: 'editIntake' } },
   '/find': { see: 'look' },
   '/clock': { see: 'anyone' },
   '/sign-in': { see: 'anyone', acts: { signIn: 'anyone' } },

@@ -60,10 +60,10 @@ test('a wall shows no vehicle and no plate unless it may, and a calendar neither
     harness.act(owner),
     parsePlace({ caseId: id, bay: await harness.bay('Bay 1'), promisedAt: harness.services.clock.now() + 60_000 }),
   );
-  const quiet = JSON.stringify([await readFloor(harness.services, 'hour', 'nothing'), await shopCalendar(harness.services, 'Phone', false)]);
+  const quiet = JSON.stringify([await readFloor(harness.services, { showing: 'nothing' }), await shopCalendar(harness.services, 'Phone', false)]);
   expect(quiet).not.toMatch(/Orrin|Thimble|4-18/);
   expect(quiet).toContain('Promised: Case ');
-  const open = await readFloor(harness.services, 'hour', 'plates');
+  const open = await readFloor(harness.services, { showing: 'plates' });
   expect(open.lanes.find((l) => l.case)?.case?.vehicle).toBe('Orrin Thimble, red · 4-18-THB');
   expect(open.touch.say).toContain('Bay 1, Orrin Thimble, red · 4-18-THB: ');
   const calendar = await shopCalendar(harness.services, 'Phone', true);

@@ -1,16 +1,18 @@
-import type { Diagnosis, Step } from '../../core/diagnosis';
+import { type Diagnosis, isTaught, type Step, withLearned } from '../../core/diagnosis';
 import { type Family, valuesOf } from '../../core/library';
 import { type Attention, type StepAhead, stepsAhead } from '../../core/procedure';
 import { midSentence } from '../../core/words';
 import { notify } from '../acts/live';
 import { readForDiagnosis, stepsOf } from '../diagnosis/diagnosis';
 import { type CaseRecord, onRecord } from '../record/cases';
+import { shopPaces } from '../runs/paces';
 import { foldRun, type OpenRun, programOf } from '../runs/runs';
 import { batteryAlarm, showRun } from '../runs/strip';
 import type { Services } from '../services/services';
+import { singleTool } from './hands';
 
 /** A step that is ahead, and how sure it is that it comes, 0 to 1. */
-export type SureStep = StepAhead & { sure: number };
+export type SureStep = StepAhead & { sure: number; /** It needs the tool that the shop has one of. */ tool?: true };
 
 /** A case as the Floor sees it. */
 export interface Ahead {
@@ -27,24 +29,30 @@ export interface Ahead {
   batteryAt: number | null;
   /** Nothing can be done before something else: the proof of authority. */
   shut: boolean;
+  /** Has the tool that the shop has one of. */
+  hasTool: boolean;
 }
 
 /** Expected minutes of what isn't a test or a fix; estimates of ours. */
 const minutesFor = { tryAgain: 5, verify: 6, handOver: 5 };
 
-export function aheadInRun(services: Services, run: OpenRun, record: CaseRecord, now: number): Ahead {
+export async function aheadInRun(services: Services, run: OpenRun, record: CaseRecord, now: number): Promise<Ahead> {
   const shown = showRun(run, now);
-  const steps = stepsAhead({ program: programOf(run.procedure), values: valuesOf(run.params) }, foldRun(run), now);
+  const paces = await shopPaces(services, run.procedure.id);
+  const steps = stepsAhead({ program: programOf(run.procedure), values: valuesOf(run.params) }, foldRun(run), now, paces);
+  const hasTool = run.procedure.tools?.includes(singleTool) ?? false;
+  const tool = hasTool ? ({ tool: true } as const) : {};
   return {
     doing: [run.procedure.title, shown.round?.toLowerCase()].filter(Boolean).join(', '),
     say: shown.attention === 'none' ? 'look at the run' : shown.instruction,
-    steps: [...steps.map((s) => ({ ...s, sure: 1 })), { kind: 'attended', minutes: minutesFor.verify, label: 'verify the keys', sure: 0.8 }],
+    steps: [...steps.map((s) => ({ ...s, sure: 1, ...tool })), { kind: 'attended', minutes: minutesFor.verify, label: 'verify the keys', sure: 0.8 }],
     attention: shown.attention,
     then: 'then verify',
     runId: run.id,
     to: `/cases/${record.id}/runs/${run.id}`,
     batteryAt: batteryAlarm(services, run, now),
     shut: false,
+    hasTool,
   };
 }
 
@@ -64,7 +72,9 @@ async function nextOf(services: Services, record: CaseRecord): Promise<{ next: S
 
 export async function aheadInCase(services: Services, record: CaseRecord): Promise<Ahead> {
   const { next, diagnosis } = await nextOf(services, record);
-  const family = await services.documents.family(record.family);
+  const { learned, proven } = record.identifications.at(-1) ?? {};
+  const pinned = await services.documents.family(record.family);
+  const family = learned && isTaught(proven ?? {}) ? withLearned(pinned, learned) : pinned;
   const { doing, title, minutes } = wordsOf(next, family);
   const shut = next.kind === 'procedure' && !onRecord(record).authority;
   return {
@@ -77,13 +87,15 @@ export async function aheadInCase(services: Services, record: CaseRecord): Promi
     to: `/cases/${record.id}`,
     batteryAt: null,
     shut,
+    hasTool: false,
   };
 }
 
 /** The next act, and what is likely to follow it: after a test the fix of the likeliest fault, as sure as the diagnosis is of it. */
 function wayAhead(next: Step, act: { title: string; minutes: number }, family: Family, diagnosis: Diagnosis | undefined): SureStep[] {
   const step = (label: string, minutes: number, sure: number): SureStep[] => (minutes > 0 ? [{ kind: 'attended', minutes, label, sure }] : []);
-  const first = step(act.title, act.minutes, 1);
+  const needsTool = next.kind === 'test' && next.test.tools.includes(singleTool);
+  const first = step(act.title, act.minutes, 1).map((s): SureStep => (needsTool ? { ...s, tool: true } : s));
   const [verify, handOver] = [minutesFor.verify, minutesFor.handOver];
   switch (next.kind) {
     case 'test': {

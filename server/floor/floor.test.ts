@@ -1,20 +1,25 @@
 import { eq } from 'drizzle-orm';
-import { audit, caseFile, shop } from '../db/schema';
+import type { RunEvent } from '../../core/procedure';
+import { session } from '../../content/session.testing';
+import type { Person } from '../acts/rights';
+import { audit, caseFile, person, run, runEvent, shop } from '../db/schema';
+import { shopPaces } from '../runs/paces';
+import { startRun } from '../runs/runs';
 import { closeCase } from '../cases/closing';
 import { Harness, lead, owner, refusal, technician } from '../services/harness.testing';
-import { mostTechnicians, parsePlace, parseTechnicians, setPlace, setTechnicians } from './acts';
-import { readFloor } from './floor';
+import { mostTechnicians, parseAtWork, parsePlace, parseTechnicians, setAtWork, setPlace, setTechnicians } from './acts';
+import { type Look, readFloor } from './floor';
 
 let harness: Harness;
 beforeEach(async () => {
   harness = await Harness.open();
 });
 afterEach(() => harness.close());
-const floor = (ahead?: 'hour' | 'day') => readFloor(harness.services, ahead);
+const floor = (look: Look = {}) => readFloor(harness.services, look);
 const lane = async (id: number) => (await floor()).lanes.find((l) => l.case?.id === id)!;
 const minutes = (ms: number) => Math.round((ms - harness.services.clock.now()) / 60_000);
 const read = async (form: () => unknown) => form();
-const place = (caseId: number, more: { bay?: string; promisedAt?: number } = {}) =>
+const place = (caseId: number, more: { bay?: string; promisedAt?: number; technician?: string } = {}) =>
   setPlace(harness.db, harness.act(technician), parsePlace({ caseId, bay: '', ...more }));
 
 test('without a case: nothing is planned, and it says what to do', async () => {
@@ -79,7 +84,9 @@ test('forms are read through one schema', async () => {
   expect(parseTechnicians({ technicians: String(mostTechnicians) })).toEqual({ technicians: mostTechnicians });
   for (const technicians of ['0', String(mostTechnicians + 1), '1.5', 'two', ''])
     expect(await refusal(read(() => parseTechnicians({ technicians })))).toMatchObject({ status: 400, path: 'technicians' });
-  expect(parsePlace({ caseId: '3', bay: '' })).toEqual({ caseId: 3, bay: '', promisedAt: null });
+  expect(parsePlace({ caseId: '3', bay: '' })).toEqual({ caseId: 3, bay: '', technician: '', promisedAt: null });
+  expect(parseAtWork({ person: 't', atWork: 'true' })).toEqual({ person: 't', atWork: true });
+  expect(await refusal(read(() => parseAtWork({ atWork: 'maybe' })))).toMatchObject({ status: 400, path: 'person' });
   expect(await refusal(read(() => parsePlace({ caseId: '3', bay: '', promisedAt: 'soon' })))).toMatchObject({ status: 400, path: 'promisedAt' });
 });
 
@@ -93,7 +100,149 @@ test('a shop without data is told what to do', async () => {
 
 test('more cases than are planned at once are counted', async () => {
   for (let i = 0; i < 14; i += 1) await harness.openCase({ vehicle: `Orrin Thimble ${i}` });
-  const found = await floor('day');
+  const found = await floor({ horizon: 'day' });
   expect(found).toMatchObject({ unplanned: 2, horizonMs: 8 * 60 * 60_000 });
   expect(found.lanes.filter((l) => l.case)).toHaveLength(14);
+});
+
+describe('by name', () => {
+  const atWork = (who: Person, is = true) => setAtWork(harness.db, harness.act(lead), { person: who.id, atWork: is });
+
+  test('a case that somebody works on waits for that person, who is told of it, while others begin', async () => {
+    const [a, b] = [await harness.openCase({ bay: await harness.bay('Bay 1') }), await harness.openCase({ bay: await harness.bay('Bay 2') })];
+    await atWork(lead);
+    await atWork(technician);
+    expect(await floor()).toMatchObject({ technicians: 2, yours: false });
+    for (const id of [a, b]) await place(id, { technician: technician.id });
+    const first = async (id: number) => minutes((await lane(id)).spans[0]!.from);
+    const begins = [await first(a), await first(b)].sort((x, y) => x - y);
+    expect(begins[0]).toBe(0);
+    expect(begins[1]).toBeGreaterThan(0);
+    expect((await lane(a)).technician).toEqual({ id: technician.id, name: technician.name });
+    expect(await floor({ viewer: lead.id })).toMatchObject({ yours: true, touch: { say: 'Nothing here is for you now.', to: null } });
+    expect(await floor({ viewer: technician.id })).toMatchObject({ yours: true, touch: { to: expect.stringMatching(/^\/cases\//) } });
+    expect((await floor({ viewer: owner.id })).yours).toBe(false);
+    // To somebody else: both begin at once.
+    await place(b, { technician: lead.id });
+    expect([await first(a), await first(b)]).toEqual([0, 0]);
+    const [line] = await harness.db.select().from(audit).where(eq(audit.action, 'person at work'));
+    expect(line).toMatchObject({ by: lead.id, detail: { person: lead.id, atWork: true } });
+  });
+
+  test('lanes by technician: their cases first, a free lane for who has none, the rest for anybody', async () => {
+    const [a, b] = [await harness.openCase(), await harness.openCase()];
+    await atWork(lead);
+    await place(b, { technician: technician.id });
+    const lanes = async () => (await floor({ by: 'technician' })).lanes.map((l) => [l.technician?.name ?? null, l.case?.id ?? null]);
+    expect(await lanes()).toEqual([
+      [lead.name, null],
+      [technician.name, b],
+      [null, a],
+    ]);
+    await atWork(lead, false);
+    expect(await lanes()).toEqual([
+      [technician.name, b],
+      [null, a],
+    ]);
+  });
+
+  test('whoever is not at work is said, and the plan gives the case to anybody; outside the shop nobody’s name is read', async () => {
+    const bay = await harness.bay('Bay 1');
+    const id = await harness.openCase({ bay });
+    await place(id, { bay, technician: technician.id });
+    // Nobody is at work by name: then everybody may be.
+    expect((await floor()).notes).toEqual([]);
+    await atWork(lead);
+    expect((await floor()).notes).toEqual([{ kind: 'away', bay: 'Bay 1', name: technician.name }]);
+    expect((await lane(id)).spans[0]!.from).toBe(harness.services.clock.now());
+    for (const showing of ['nothing', 'plates'] as const)
+      expect(JSON.stringify(await floor({ showing }))).not.toMatch(new RegExp(`${technician.name}|${lead.name}`));
+  });
+
+  test('unknown people, and fewer hands than there are by name, are refused', async () => {
+    const id = await harness.openCase();
+    expect(await refusal(place(id, { technician: 'nobody' }))).toMatchObject({ status: 400, path: 'technician' });
+    expect(await refusal(setAtWork(harness.db, harness.act(lead), { person: 'nobody', atWork: true }))).toMatchObject({ status: 400 });
+    await atWork(lead);
+    await atWork(technician);
+    expect(await refusal(setTechnicians(harness.db, harness.act(lead), 1))).toMatchObject({
+      status: 409,
+      message: '2 people are marked as at work by name. Take one out first.',
+    });
+    expect((await floor()).technicians).toBe(2);
+    // Whose account is gone works on nothing any more.
+    await place(id, { technician: technician.id });
+    await harness.db.update(person).set({ state: 'locked' }).where(eq(person.id, technician.id));
+    expect((await lane(id)).technician).toBeNull();
+    expect((await floor()).people.map((p) => p.id)).not.toContain(technician.id);
+  });
+
+  test('a hundred marks at once: the number of hands is at least those by name', async () => {
+    await Promise.all(Array.from({ length: 100 }, (_, i) => atWork([lead, technician, owner][i % 3]!)));
+    expect(await floor()).toMatchObject({ technicians: 3, people: [{ atWork: true }, { atWork: true }, { atWork: true }] });
+  });
+});
+
+test('what needs the scan tool waits until the run that has it is over, and says so', async () => {
+  const { db, services } = harness;
+  const start = async (bay: string, procedure: string) => {
+    const id = await harness.openCase({
+      bay: await harness.bay(bay),
+      system: 'profile:tarn-gantry',
+      authority: [{ kind: 'registration', note: '' }],
+    });
+    await startRun(db, services.documents, services.library, harness.act(), id, procedure);
+    return id;
+  };
+  await setTechnicians(db, harness.act(technician), 2);
+  const first = await start('Bay 1', 'relearn-tool-dwell');
+  expect((await floor({ horizon: 'day' })).notes).toEqual([]);
+  // A test with the scan tool of another car.
+  const second = await harness.openCase({ bay: await harness.bay('Bay 2') });
+  const real = harness.services.documents.family;
+  const tooled = async (...args: Parameters<typeof real>) => {
+    const family = await real.apply(services.documents, args);
+    return { ...family, tests: family.tests.map((t) => ({ ...t, tools: ['scan tool'] })) };
+  };
+  Object.assign(services.documents, { family: tooled });
+  const { lanes, notes } = await floor({ horizon: 'day' });
+  const done = lanes
+    .find((l) => l.case?.id === first)!
+    .spans.filter((s) => s.label !== 'verify the keys')
+    .at(-1)!.until;
+  // Plans are in thousandths of a minute.
+  const begins = lanes.find((l) => l.case?.id === second)!.spans[0]!.from;
+  expect(Math.abs(begins - done)).toBeLessThan(100);
+  expect(notes).toContainEqual({ kind: 'tool', bay: 'Bay 2', other: 'Bay 1', at: begins });
+  // A second run that has one: then the shop has two.
+  await start('Bay 3', 'relearn-tool-dwell');
+  expect((await floor({ horizon: 'day' })).notes.filter((n) => n.kind === 'tool')).toEqual([]);
+});
+
+test('acts of a run are as long as they were here in runs that have ended', async () => {
+  const { db, services } = harness;
+  const relearn = 'relearn-ignition-on';
+  const drive = async () => {
+    const caseId = await harness.openCase({ system: 'profile:tarn-gantry', authority: [{ kind: 'registration', note: '' }] });
+    return { caseId, ...(await startRun(db, services.documents, services.library, harness.act(), caseId, relearn)) };
+  };
+  const shown = await drive();
+  const hands = async () => (await lane(shown.caseId)).spans[0]!;
+  const before = (await hands()).until - (await hands()).from;
+  for (let i = 0; i < 8; i += 1) {
+    const { id, caseId } = await drive();
+    const s = session();
+    s.pass(400);
+    s.prepare();
+    const began = services.clock.now();
+    for (const { occurredAt, ...event } of s.events.slice(1)) {
+      const own = { ...event, id: `${id}-${event.id}`, occurredAt: began + occurredAt } as RunEvent;
+      await db.insert(runEvent).values({ runId: id, seq: event.seq, id: own.id, event: own });
+    }
+    await db.update(run).set({ status: 'stopped' }).where(eq(run.id, id));
+    await db.update(caseFile).set({ state: 'parked' }).where(eq(caseFile.id, caseId));
+  }
+  const [first] = Object.values(await shopPaces(services, relearn));
+  expect(first).toEqual(Array.from({ length: 8 }, () => 400));
+  expect((await hands()).until - (await hands()).from).toBeGreaterThan(before + 100_000);
 });

@@ -2,13 +2,14 @@ import { asc, eq } from 'drizzle-orm';
 import type { Attention } from '../../core/procedure';
 import type { Instance, Plan, Touch } from '../../core/schedule';
 import { notify } from '../acts/live';
-import { caseFile, shop } from '../db/schema';
+import { caseFile } from '../db/schema';
 import type { CaseRecord } from '../record/cases';
 import { keptOpenRuns } from '../runs/runs';
 import { urgency } from '../runs/strip';
 import type { Services } from '../services/services';
 import { keptBays } from '../shop/shop';
 import { type Ahead, aheadInCase, aheadInRun } from './ahead';
+import { type Hands, keptHands, singleTool, techniciansOf } from './hands';
 
 /** A stretch of a lane, moments. */
 export interface Span {
@@ -30,6 +31,8 @@ export interface Lane {
   bay: string;
   /** Id of the bay; empty where it is none. */
   bayId: string;
+  /** Who works on it; null: anybody. */
+  technician: Who | null;
   case: {
     id: number;
     number: string;
@@ -51,6 +54,11 @@ export interface Lane {
   then: string;
 }
 
+export interface Who {
+  id: string;
+  name: string;
+}
+
 export interface Floor {
   now: number;
   horizonMs: number;
@@ -62,6 +70,9 @@ export interface Floor {
   /** What can't be as one would like it. */
   notes: Note[];
   technicians: number;
+  people: Hands['people'];
+  /** What to touch next is for this person's hands. */
+  yours: boolean;
   bays: { id: string; name: string }[];
   /** Open cases beyond those that are planned. */
   unplanned: number;
@@ -72,11 +83,18 @@ export type Note =
   | { kind: 'later'; bay: string; other: string; at: number; minutes: number }
   /** Its limit passes before anybody is free. */
   | { kind: 'missed'; bay: string; at: number }
-  | { kind: 'late'; bay: string; minutes: number };
+  | { kind: 'late'; bay: string; minutes: number }
+  /** It has to wait until the scan tool is free. */
+  | { kind: 'tool'; bay: string; other: string; at: number }
+  /** Whoever works on it is not at work. */
+  | { kind: 'away'; bay: string; name: string };
 
 /** How far ahead the lanes look, milliseconds: an hour, or the day. */
 export const horizons = { hour: 60 * 60_000, day: 8 * 60 * 60_000 } as const;
 export type Horizon = keyof typeof horizons;
+/** How lanes are put in order. */
+export const groupings = ['bay', 'technician'] as const;
+export type Grouping = (typeof groupings)[number];
 /** Cases that are planned at once: those in a run first. */
 const mostPlanned = 12;
 /** A standing order is looked at anew at least so often, ms. */
@@ -90,36 +108,51 @@ interface Place {
   vehicle: string;
   bayId: string;
   promisedAt: number | null;
+  technician: Who | null;
   ahead: Ahead | null;
 }
 
 /** What the Floor says of a vehicle: its words; its plate too; nothing. */
 export type Showing = 'vehicles' | 'plates' | 'nothing';
 
-export async function readFloor(services: Services, horizon: Horizon = 'hour', showing: Showing = 'vehicles'): Promise<Floor> {
+export interface Look {
+  horizon?: Horizon;
+  showing?: Showing;
+  by?: Grouping;
+  /** Who looks: what to touch next is for their hands, where they are at work by name. */
+  viewer?: string;
+}
+
+export async function readFloor(services: Services, { horizon = 'hour', showing = 'vehicles', by = 'bay', viewer }: Look = {}): Promise<Floor> {
   const { db } = services.database;
   const now = services.clock.now();
   const open = await keptOpenRuns(services);
   const rows = await services.kept.read('open cases', [caseFile], () =>
     db
-      .select({ id: caseFile.id, bayId: caseFile.bayId, promisedAt: caseFile.promisedAt })
+      .select({ id: caseFile.id, bayId: caseFile.bayId, promisedAt: caseFile.promisedAt, technicianId: caseFile.technicianId })
       .from(caseFile)
       .where(eq(caseFile.state, 'open'))
       .orderBy(asc(caseFile.id)),
   );
-  const technicians = await services.kept.read('technicians', [shop], async () => (await db.select({ n: shop.technicians }).from(shop))[0]?.n ?? 1);
+  const hands = await keptHands(services);
+  const whoIs = (id: string | null): Who | null => {
+    const found = hands.people.find((p) => p.id === id);
+    return found ? { id: found.id, name: found.name } : null;
+  };
   const records = new Map((await services.cases.all(rows.map((r) => r.id))).map((r) => [r.id, r]));
   const bays = await keptBays(services);
   const places: Place[] = [];
   const place = async (bay: string, row: (typeof rows)[number]) => {
     const record = records.get(row.id)!;
     const run = open.find((r) => r.caseId === row.id);
-    const ahead = run ? aheadInRun(services, run, record, now) : record.kind === 'parts' ? null : await aheadInCase(services, record);
-    places.push({ bay, record, vehicle: vehicleOf(record, showing), bayId: row.bayId ?? '', promisedAt: row.promisedAt, ahead });
+    const ahead = run ? await aheadInRun(services, run, record, now) : record.kind === 'parts' ? null : await aheadInCase(services, record);
+    const { bayId, promisedAt, technicianId } = row;
+    const technician = whoIs(technicianId);
+    places.push({ bay, record, vehicle: vehicleOf(record, showing), bayId: bayId ?? '', promisedAt, technician, ahead });
   };
   for (const { id, name } of bays) {
     const here = rows.filter((r) => r.bayId === id);
-    if (here.length === 0) places.push({ bay: name, record: null, vehicle: '', bayId: id, promisedAt: null, ahead: null });
+    if (here.length === 0) places.push({ bay: name, record: null, vehicle: '', bayId: id, promisedAt: null, technician: null, ahead: null });
     for (const row of here) await place(name, row);
   }
   // Without a bay, or in one that is out of use.
@@ -129,15 +162,19 @@ export async function readFloor(services: Services, horizon: Horizon = 'hour', s
     .filter((p) => p.ahead && p.ahead.steps.length > 0)
     .sort((a, b) => Number(b.ahead!.runId !== null) - Number(a.ahead!.runId !== null));
   const planned = worked.slice(0, mostPlanned);
-  const plan = planFor(services, planned, technicians, now);
+  const plan = planFor(services, planned, hands, now);
+  const yours = viewer !== undefined && hands.people.some((p) => p.id === viewer && p.atWork);
+  const seen = by === 'technician' ? byTechnician(places, hands) : places;
   return {
     now,
     horizonMs: horizons[horizon],
-    lanes: places.map((p) => laneOf(p, plan, now)),
-    touch: nextUp(places, plan, now),
+    lanes: seen.map((p) => laneOf(p, plan, now)).map((lane) => (showing === 'vehicles' ? lane : { ...lane, technician: null })),
+    touch: nextUp(yours ? places.filter((p) => isFor(p, plan, viewer)) : places, plan, now, yours),
     readyAt: plan.touches.length === 0 ? null : now + plan.makespanMinutes * minute,
-    notes: notesOf(planned, plan, now),
-    technicians,
+    notes: notesOf(planned, plan, hands, now).filter((n) => showing === 'vehicles' || n.kind !== 'away'),
+    technicians: hands.technicians,
+    people: showing === 'vehicles' ? hands.people : [],
+    yours,
     bays,
     unplanned: worked.length - planned.length,
   };
@@ -151,34 +188,45 @@ function vehicleOf(record: CaseRecord, showing: Showing): string {
 const idOf = (p: Place): string => String(p.record!.id);
 
 /** The plan over the cases that somebody can work on. */
-function planFor(services: Services, planned: readonly Place[], technicians: number, now: number): Plan {
+function planFor(services: Services, planned: readonly Place[], hands: Hands, now: number): Plan {
+  const technicians = techniciansOf(hands);
+  const isAtWork = (who: Who | null) => who !== null && hands.people.some((p) => p.id === who.id && p.atWork);
+  // Where two have it at once, the shop has more than one.
+  const isSingle = planned.filter((p) => p.ahead!.hasTool).length < 2;
   const instance: Instance = {
     technicians,
     cases: planned.map((p) => ({
       id: idOf(p),
-      steps: p.ahead!.steps.map(({ kind, minutes, maxLateMinutes }) =>
+      steps: p.ahead!.steps.map(({ kind, minutes, maxLateMinutes, tool }) => ({
+        kind,
+        minutes,
         // A limit that has passed already is the run's to speak of: no order can keep it.
-        kind === 'wait' && maxLateMinutes !== undefined && minutes + maxLateMinutes > 0 ? { kind, minutes, maxLateMinutes } : { kind, minutes },
-      ),
+        ...(kind === 'wait' && maxLateMinutes !== undefined && minutes + maxLateMinutes > 0 ? { maxLateMinutes } : {}),
+        ...(tool && isSingle ? { holds: [singleTool] } : {}),
+      })),
+      ...(isSingle && p.ahead!.hasTool ? { holding: [singleTool] } : {}),
+      // Whoever is not at work can't be planned for: then anybody may, and it is said.
+      ...(isAtWork(p.technician) ? { technicians: [p.technician!.id] } : {}),
       ...(p.promisedAt === null ? {} : { promiseInMinutes: Math.max(0, (p.promisedAt - now) / minute) }),
     })),
   };
   const name = JSON.stringify([
     Math.floor(now / freshMs),
     technicians,
-    planned.map((p) => [idOf(p), p.promisedAt, p.ahead!.steps.map((s) => [s.kind, s.label])]),
+    planned.map((p) => [idOf(p), p.promisedAt, p.technician?.id ?? '', p.ahead!.steps.map((s) => [s.kind, s.label])]),
   ]);
   // A better plan is there: open pages look again; one that could not be told of is shown with the next look.
   return services.planner.now(name, instance, () => void notify(services.database.db, { what: 'case' }).catch(() => {}));
 }
 
 /** What is ahead in a lane: acts where the plan has them, waits from the act before to where they end. */
-function laneOf({ bay, record, vehicle, bayId, promisedAt, ahead }: Place, plan: Plan, now: number): Lane {
-  if (!record) return { bay, bayId, case: null, spans: [], attention: 'none', then: '' };
+function laneOf({ bay, record, vehicle, bayId, promisedAt, technician, ahead }: Place, plan: Plan, now: number): Lane {
+  if (!record) return { bay, bayId, technician, case: null, spans: [], attention: 'none', then: '' };
   const end = plan.ends.find((e) => e.case === String(record.id));
   return {
     bay,
     bayId,
+    technician,
     case: {
       id: record.id,
       number: record.number,
@@ -232,7 +280,7 @@ function spansOf(ahead: Ahead, touches: readonly Touch[], now: number): Span[] {
 }
 
 /** What to touch next: whatever needs somebody by itself first, then the plan's next touch. */
-function nextUp(places: readonly Place[], plan: Plan, now: number): Floor['touch'] {
+function nextUp(places: readonly Place[], plan: Plan, now: number, yours: boolean): Floor['touch'] {
   const at = (p: Place) => (p.ahead!.attention === 'none' ? now + (plan.touches.find((t) => t.case === idOf(p))?.at ?? Infinity) * minute : now);
   const wants = places
     .filter((p) => p.ahead && !p.ahead.shut)
@@ -242,6 +290,7 @@ function nextUp(places: readonly Place[], plan: Plan, now: number): Floor['touch
     .sort((a, b) => urgency[a.attention] - urgency[b.attention] || a.at - b.at);
   const say = ({ p }: (typeof wants)[number]) => `${[p.bay, p.vehicle].filter((part) => part !== '').join(', ')}: ${p.ahead!.say}`;
   const [first, ...rest] = wants;
+  if (!first && yours) return { say: 'Nothing here is for you now.', then: 'Others are at the open cases.', be: [], to: null, attention: 'none' };
   if (!first) return { say: 'No case is open.', then: 'Open the first one when a vehicle comes in.', be: [], to: null, attention: 'none' };
   const second = rest.find((w) => w.at <= now + minute);
   return {
@@ -257,7 +306,7 @@ function nextUp(places: readonly Place[], plan: Plan, now: number): Floor['touch
 }
 
 /** What the plan can't do as one would like it. */
-function notesOf(planned: readonly Place[], plan: Plan, now: number): Note[] {
+function notesOf(planned: readonly Place[], plan: Plan, hands: Hands, now: number): Note[] {
   const bayOf = (id: string) => planned.find((p) => idOf(p) === id)!.bay;
   return [
     ...plan.touches.flatMap((t): Note[] => (t.broken ? [{ kind: 'missed', bay: bayOf(t.case), at: now + t.limitAt! * minute }] : [])),
@@ -267,6 +316,58 @@ function notesOf(planned: readonly Place[], plan: Plan, now: number): Note[] {
         : [],
     ),
     ...plan.ends.flatMap((e): Note[] => ((e.late ?? 0) > 0 ? [{ kind: 'late', bay: bayOf(e.case), minutes: Math.ceil(e.late!) }] : [])),
+    ...toolNotes(planned, plan, now),
+    ...planned.flatMap((p): Note[] =>
+      p.technician && !hands.people.some((h) => h.id === p.technician!.id && h.atWork) && hands.people.some((h) => h.atWork)
+        ? [{ kind: 'away', bay: p.bay, name: p.technician.name }]
+        : [],
+    ),
+  ];
+}
+
+/** Which cases have to wait for the scan tool, and until when: their act with it begins as another one's last act or wait with it ends. */
+function toolNotes(planned: readonly Place[], plan: Plan, now: number): Note[] {
+  const uses = planned.flatMap((p) => {
+    const steps = p.ahead!.steps;
+    const touches = plan.touches.filter((t) => t.case === idOf(p));
+    const first = touches.find((t) => steps[t.step]!.tool);
+    const last = touches.findLast((t) => steps[t.step]!.tool);
+    if (!first || !last) return [];
+    const until = last.until + steps.slice(last.step + 1).reduce((sum, s) => (s.tool && s.kind === 'wait' ? sum + s.minutes : sum), 0);
+    const before = touches[touches.indexOf(first) - 1];
+    return [{ bay: p.bay, from: first.at, until, technician: first.technician, ready: before?.until ?? 0, has: p.ahead!.hasTool }];
+  });
+  return uses.flatMap((u): Note[] => {
+    const other = u.has ? undefined : uses.find((o) => o !== u && Math.abs(o.until - u.from) < 0.01 && u.ready < u.from - 0.5);
+    return other ? [{ kind: 'tool', bay: u.bay, other: other.bay, at: now + u.from * minute }] : [];
+  });
+}
+
+/** Whether somebody's hands are meant: the plan says so, or nobody else's are and it needs somebody now. */
+function isFor(p: Place, plan: Plan, viewer: string): boolean {
+  if (!p.ahead || p.ahead.shut) return false;
+  const touch = plan.touches.find((t) => t.case === idOf(p));
+  return touch ? touch.technician === viewer : p.technician === null || p.technician.id === viewer;
+}
+
+/** Cases by who works on them, those of nobody last; who is at work without a case has a free lane. */
+function byTechnician(places: readonly Place[], { people }: Hands): Place[] {
+  const cases = places.filter((p) => p.record !== null);
+  const free = (p: Hands['people'][number]): Place => ({
+    bay: '',
+    record: null,
+    vehicle: '',
+    bayId: '',
+    promisedAt: null,
+    technician: { id: p.id, name: p.name },
+    ahead: null,
+  });
+  return [
+    ...people.flatMap((p) => {
+      const own = cases.filter((c) => c.technician?.id === p.id);
+      return own.length > 0 ? own : p.atWork ? [free(p)] : [];
+    }),
+    ...cases.filter((c) => c.technician === null),
   ];
 }
 

@@ -60,6 +60,8 @@ export const caseFile = pgTable(
       .references(() => person.id),
     /** When it is promised to be ready: this shop's own, it does not go with the case. */
     promisedAt: moment('promised_at'),
+    /** Who works on it; null: anybody. This shop's own as well. */
+    technicianId: text('technician_id').references(() => person.id),
     closedAt: moment('closed_at'),
     closedBy: text('closed_by').references(() => person.id),
     outcome: text(),

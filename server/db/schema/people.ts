@@ -20,6 +20,8 @@ export const person = pgTable('person', {
   /** Hashes of server/base/secret.ts. */
   password: text('passphrase'),
   pin: text(),
+  /** At work at the cars now: the Floor plans for them by name. */
+  atWork: boolean('at_work').notNull().default(false),
   createdAt: moment('created_at').notNull().default(0),
 });
 
