@@ -69,9 +69,15 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
   });
 
   await test.step('by name: marked as at work, given a case, seen by technician, dragged to somebody else, undone', async () => {
+    const atWork = async (name: string, is: boolean) => {
+      const button = page.getByRole('group', { name: 'At work by name' }).getByRole('button', { name });
+      await button.click();
+      await expect(button).toHaveAttribute('aria-pressed', String(is));
+      await expect(button).toBeEnabled();
+    };
     await page.getByText('by name', { exact: true }).click();
-    await page.getByRole('checkbox', { name: 'Ines Marrow' }).check();
-    await page.getByRole('checkbox', { name: 'Teodor Lusk' }).check();
+    await atWork('Ines Marrow', true);
+    await atWork('Teodor Lusk', true);
     await expect(page.getByLabel('technicians at work')).toHaveValue('2');
     await page.getByLabel('technicians at work').selectOption('1');
     await expect(page.getByText('2 people are marked as at work by name. Take one out first.')).toBeVisible();
@@ -100,9 +106,9 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
     await page.reload();
     await expect(lane(page, 'second in')).toContainText('Teodor Lusk');
     await page.getByText('Ines Marrow, Teodor Lusk').click();
-    await page.getByRole('checkbox', { name: 'Teodor Lusk' }).uncheck();
+    await atWork('Teodor Lusk', false);
     await expect(page.getByText(/is for Teodor Lusk, who is not at work\. The plan gives it to anybody\./)).toBeVisible();
-    await page.getByRole('checkbox', { name: 'Ines Marrow' }).uncheck();
+    await atWork('Ines Marrow', false);
     await page.getByRole('link', { name: 'by bay' }).click();
     await page.waitForURL('/');
   });

@@ -131,14 +131,16 @@ function LaneRow({ lane, by, read, horizonMs, acts, dragged }: Row) {
     const from = Math.max(0, span.from - read - shift);
     const until = Math.min(horizonMs, span.until - read - shift);
     if (until <= 0 || from >= horizonMs) return [];
-    const due = i === 0 && span.kind === 'hands' && lane.attention !== 'none';
+    const due = i === 0 && span.kind === 'hands' && lane.attention !== 'none' && span.from - now < 60_000;
     return [{ ...span, due, left: (from / horizonMs) * 100, width: ((until - from) / horizonMs) * 100 }];
   });
   const limits = lane.spans.flatMap(({ limitAt, tight, broken }) => {
     const at = limitAt === undefined ? -1 : limitAt - read - shift;
     return at >= 0 && at < horizonMs ? [{ left: (at / horizonMs) * 100, tight: tight === true || broken === true }] : [];
   });
-  const labels = labelled(bars.filter((bar) => bar.kind === 'hands'));
+  // What is next in a case without a run stands beside its name.
+  const first = lane.case?.runId === null ? lane.spans[0]?.from : undefined;
+  const labels = labelled(bars.filter((bar) => bar.kind === 'hands' && bar.from !== first));
   const { promisedAt } = lane.case ?? { promisedAt: null };
   const promised = promisedAt === null ? -1 : promisedAt - read - shift;
   const to = lane.case ? (lane.case.runId ? `/cases/${lane.case.id}/runs/${lane.case.runId}` : `/cases/${lane.case.id}`) : undefined;

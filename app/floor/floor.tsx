@@ -22,7 +22,12 @@ export async function loader({ context, request }: Route.LoaderArgs) {
   const ahead: Ahead = searchParams.get('ahead') === 'day' ? 'day' : 'hour';
   const by: Grouping = searchParams.get('by') === 'technician' ? 'technician' : 'bay';
   const { services, session } = context.get(here);
-  return { ...(await readFloor(services, { horizon: ahead, by, ...(session ? { viewer: session.person.id } : {}) })), ahead, by, most: mostTechnicians };
+  return {
+    ...(await readFloor(services, { horizon: ahead, by, ...(session ? { viewer: session.person.id } : {}) })),
+    ahead,
+    by,
+    most: mostTechnicians,
+  };
 }
 
 export async function action(args: Route.ActionArgs) {
@@ -209,10 +214,7 @@ function Choices({ ahead, by }: { ahead: Ahead; by: Grouping }) {
 function Technicians({ technicians, people, most }: Pick<FloorData, 'technicians' | 'people'> & { most: number }) {
   const { sendJson, busy, errors } = useAct('technicians');
   const problem = errors.technicians ?? errors.person;
-  /** What was touched last, as it will be: shown until the answer is there. */
-  const [asked, setAsked] = useState<{ person: string; atWork: boolean } | null>(null);
-  const isAtWork = (p: FloorData['people'][number]) => (busy && asked?.person === p.id ? asked.atWork : p.atWork);
-  const named = people.filter(isAtWork);
+  const named = people.filter((p) => p.atWork);
   return (
     <div className={styles.technicians}>
       <label>
@@ -232,23 +234,19 @@ function Technicians({ technicians, people, most }: Pick<FloorData, 'technicians
       </label>
       <details>
         <summary>{named.length === 0 ? 'by name' : named.map((p) => p.name).join(', ')}</summary>
-        <fieldset disabled={busy}>
-          <legend className="hidden">At work by name</legend>
+        <div role="group" aria-label="At work by name">
           {people.map((p) => (
-            <label key={p.id}>
-              <input
-                type="checkbox"
-                checked={isAtWork(p)}
-                onChange={(e) => {
-                  const next = { person: p.id, atWork: e.target.checked };
-                  setAsked(next);
-                  sendJson({ intent: 'setAtWork', ...next }, '/?index');
-                }}
-              />
+            <button
+              type="button"
+              key={p.id}
+              aria-pressed={p.atWork}
+              disabled={busy}
+              onClick={() => sendJson({ intent: 'setAtWork', person: p.id, atWork: !p.atWork }, '/?index')}
+            >
               {p.name}
-            </label>
+            </button>
           ))}
-        </fieldset>
+        </div>
       </details>
       {problem && <span role="alert"> {problem}</span>}
     </div>

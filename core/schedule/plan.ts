@@ -123,6 +123,8 @@ function withoutLimits(shop: Shop, most: number): Found | undefined {
 export interface PlanAsked {
   /** Most situations to look at. */
   most?: number;
+  /** Only the narrowest pass is made: a good order soon, not the best. */
+  narrow?: boolean;
   /** Acts may take so much more or less than expected, as a share, and no limit breaks; 0 plans with the minutes as they are. */
   spread?: number;
 }
@@ -132,10 +134,10 @@ export interface PlanAsked {
  * keeps them also when acts take more or less than expected, if there is such an order; times are told as expected.
  * @example planOf({ technicians: 1, cases: [{ id: 'a', steps: [{ kind: 'attended', minutes: 2 }] }] }).makespanMinutes // 2
  */
-export function planOf(instance: Instance, { most = usualSituations, spread = 0 }: PlanAsked = {}): Plan {
+export function planOf(instance: Instance, { most = usualSituations, narrow = false, spread = 0 }: PlanAsked = {}): Plan {
   const shop = shopOf(instance);
-  const sturdy = spread > 0 ? search(shop, spread, most) : undefined;
-  const exact = sturdy ?? search(shop, 0, most);
+  const sturdy = spread > 0 ? search(shop, spread, most, narrow) : undefined;
+  const exact = sturdy ?? search(shop, 0, most, narrow);
   const found = exact ?? withoutLimits(shop, most);
   if (!found) return { makespanMinutes: 0, latenessMinutes: 0, bound: 0, proven: false, sturdy: false, touches: [], ends: [] };
   const unsure = laid(shop, found.order, usualSpread)?.broken ?? new Set<number>();

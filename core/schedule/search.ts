@@ -12,14 +12,19 @@ interface Way {
   score: number;
 }
 
-/** How long the hands were idle before the act is over, and the longest chain that is left then, in one figure: the first counts before the second. */
+/**
+ * How long the hands were idle before the act is over, and what is left then, in one figure: the first counts before the second. What is left is the longest chain for one technician;
+ * for several the sum of the squares of all chains, since long ones that are left together keep somebody waiting at the end.
+ */
 function scoreOf(shop: Shop, s: Situation, one: Asked, spread: number): number {
   let [free, left] = [0, 0];
+  const alone = shop.technicians.length === 1;
   for (let i = 0; i < shop.technicians.length; i += 1) free += s.windows.free(i, one.row);
   for (let j = 0; j < shop.jobs.length; j += 1) {
     const job = shop.jobs[j]!;
     const next = s.next[j]! + (one.job === j ? 1 : 0);
-    left = Math.max(left, next === 0 ? job.length : job.tails[next - 1]!);
+    const chain = next === 0 ? job.length : job.tails[next - 1]!;
+    left = alone ? Math.max(left, chain) : left + chain ** 2 / 1000;
   }
   return (free - (s.worked + one.act.minutes) * (1 + spread)) * 10_000 + left;
 }
@@ -150,10 +155,10 @@ function oneAfterAnother(shop: Shop, from: Situation): Situation | undefined {
 
 /**
  * The order with the least cost that keeps every limit: branch and bound, level by level, in passes that get wider until one has room for all. Ends early
- * after `most` situations with the best found so far, and a bound that then is lower than its cost.
+ * after `most` situations, or after the first pass where `narrow` asks for that, with the best found so far, and a bound that then is lower than its cost.
  * @returns undefined when no order keeps the limits, or none was found in time
  */
-export function search(shop: Shop, spread: number, most = usualSituations): Found | undefined {
+export function search(shop: Shop, spread: number, most = usualSituations, narrow = false): Found | undefined {
   const from = opening(shop, spread);
   let bound = boundOf(shop, from, spread);
   if (isDone(shop, from)) return { order: [], cost: bound, bound, situations: 0 };
@@ -161,7 +166,7 @@ export function search(shop: Shop, spread: number, most = usualSituations): Foun
   const plain = oneAfterAnother(shop, from);
   let best = plain && { order: orderOf(plain), cost: boundOf(shop, plain, spread) };
   let situations = 0;
-  for (const width of widths) {
+  for (const width of narrow ? widths.slice(0, 1) : widths) {
     if (best && !isLess(bound, best.cost)) break;
     if (situations >= most) break;
     const found = pass(shop, from, spread, { width, most: most - situations, known: best?.cost });

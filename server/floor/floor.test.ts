@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
-import type { RunEvent } from '../../core/procedure';
-import { session } from '../../content/session.testing';
+import { type RunEvent, stepsAhead } from '../../core/procedure';
+import { inDwell, session, shipped } from '../../content/session.testing';
 import type { Person } from '../acts/rights';
 import { audit, caseFile, person, run, runEvent, shop } from '../db/schema';
 import { shopPaces } from '../runs/paces';
@@ -215,7 +215,7 @@ test('what needs the scan tool waits until the run that has it is over, and says
   expect(Math.abs(begins - done)).toBeLessThan(100);
   expect(notes).toContainEqual({ kind: 'tool', bay: 'Bay 2', other: 'Bay 1', at: begins });
   // A second run that has one: then the shop has two.
-  await start('Bay 3', 'relearn-tool-dwell');
+  await start('Bay 2', 'relearn-tool-dwell');
   expect((await floor({ horizon: 'day' })).notes.filter((n) => n.kind === 'tool')).toEqual([]);
 });
 
@@ -245,4 +245,38 @@ test('acts of a run are as long as they were here in runs that have ended', asyn
   const [first] = Object.values(await shopPaces(services, relearn));
   expect(first).toEqual(Array.from({ length: 8 }, () => 400));
   expect((await hands()).until - (await hands()).from).toBeGreaterThan(before + 100_000);
+});
+
+test('what could be done now and is held back, since another car’s limit comes in the middle of it, is not next', async () => {
+  const { db, services } = harness;
+  const start = async (bay: string, procedure: string, vehicle: string, s: ReturnType<typeof session>) => {
+    const system = 'profile:tarn-gantry';
+    const caseId = await harness.openCase({ bay: await harness.bay(bay), system, vehicle, authority: [{ kind: 'registration', note: '' }] });
+    const { id } = await startRun(db, services.documents, services.library, harness.act(), caseId, procedure);
+    const began = services.clock.now();
+    for (const { occurredAt, ...event } of s.events.slice(1)) {
+      const own = { ...event, id: `${id}-${event.id}`, occurredAt: began + occurredAt } as RunEvent;
+      await db.insert(runEvent).values({ runId: id, seq: event.seq, id: own.id, event: own });
+    }
+    return caseId;
+  };
+  // Ready for the work with the tool, which takes longer than the other car's wait.
+  const tool = session({ procedure: shipped.procedures.get('relearn-tool-dwell')! });
+  const next = () => stepsAhead(tool, tool.state(), tool.now())[0]!;
+  for (let i = 0; i < 12 && (next().kind === 'wait' || next().minutes < 10); i += 1) {
+    const { wait, answers, value } = tool.shown();
+    if (wait) tool.pass((wait.until - tool.now()) / 1000);
+    else tool.answer(answers[0]!.id, value ? 12.6 : undefined);
+  }
+  expect(next().minutes).toBeGreaterThan(10);
+  const wait = inDwell();
+  wait.pass(460);
+  const waiting = await start('Bay 1', 'relearn-ignition-on', 'In its wait', wait);
+  const held = await start('Bay 2', 'relearn-tool-dwell', 'Measured next', tool);
+  services.clock.advance(wait.now());
+  const { touch, lanes } = await floor();
+  const from = (id: number) => lanes.find((l) => l.case?.id === id)!.spans.find((x) => x.kind === 'hands')!.from;
+  expect(lanes.find((l) => l.case?.id === held)!.attention).toBe('due');
+  expect(from(held)).toBeGreaterThan(from(waiting));
+  expect(touch).toMatchObject({ say: 'Nothing now. Bay 1, In its wait is next.', attention: 'none', to: expect.stringMatching(/^\/cases\//) });
 });

@@ -100,6 +100,7 @@ const mostPlanned = 12;
 /** A standing order is looked at anew at least so often, ms. */
 const freshMs = 5 * 60_000;
 const minute = 60_000;
+const noBay = 'No bay';
 
 interface Place {
   bay: string;
@@ -156,7 +157,7 @@ export async function readFloor(services: Services, { horizon = 'hour', showing 
     for (const row of here) await place(name, row);
   }
   // Without a bay, or in one that is out of use.
-  for (const row of rows.filter((r) => !bays.some((b) => b.id === r.bayId))) await place(records.get(row.id)!.bay ?? 'No bay', row);
+  for (const row of rows.filter((r) => !bays.some((b) => b.id === r.bayId))) await place(records.get(row.id)!.bay ?? noBay, row);
 
   const worked = places
     .filter((p) => p.ahead && p.ahead.steps.length > 0)
@@ -168,7 +169,9 @@ export async function readFloor(services: Services, { horizon = 'hour', showing 
   return {
     now,
     horizonMs: horizons[horizon],
-    lanes: seen.map((p) => laneOf(p, plan, now)).map((lane) => (showing === 'vehicles' ? lane : { ...lane, technician: null })),
+    lanes: seen
+      .map((p) => laneOf(p, plan, now, !worked.includes(p) || planned.includes(p)))
+      .map((lane) => (showing === 'vehicles' ? lane : { ...lane, technician: null })),
     touch: nextUp(yours ? places.filter((p) => isFor(p, plan, viewer)) : places, plan, now, yours),
     readyAt: plan.touches.length === 0 ? null : now + plan.makespanMinutes * minute,
     notes: notesOf(planned, plan, hands, now).filter((n) => showing === 'vehicles' || n.kind !== 'away'),
@@ -219,8 +222,8 @@ function planFor(services: Services, planned: readonly Place[], hands: Hands, no
   return services.planner.now(name, instance, () => void notify(services.database.db, { what: 'case' }).catch(() => {}));
 }
 
-/** What is ahead in a lane: acts where the plan has them, waits from the act before to where they end. */
-function laneOf({ bay, record, vehicle, bayId, promisedAt, technician, ahead }: Place, plan: Plan, now: number): Lane {
+/** What is ahead in a lane: acts where the plan has them, waits from the act before to where they end; nothing where it has no place in the plan. */
+function laneOf({ bay, record, vehicle, bayId, promisedAt, technician, ahead }: Place, plan: Plan, now: number, isPlanned: boolean): Lane {
   if (!record) return { bay, bayId, technician, case: null, spans: [], attention: 'none', then: '' };
   const end = plan.ends.find((e) => e.case === String(record.id));
   return {
@@ -239,15 +242,16 @@ function laneOf({ bay, record, vehicle, bayId, promisedAt, technician, ahead }: 
       promisedAt,
       late: (end?.late ?? 0) > 0,
     },
-    spans: ahead
-      ? spansOf(
-          ahead,
-          plan.touches.filter((t) => t.case === String(record.id)),
-          now,
-        )
-      : [],
+    spans:
+      ahead && isPlanned
+        ? spansOf(
+            ahead,
+            plan.touches.filter((t) => t.case === String(record.id)),
+            now,
+          )
+        : [],
     attention: ahead?.attention ?? 'none',
-    then: ahead?.then ?? '',
+    then: isPlanned ? (ahead?.then ?? '') : 'not planned yet',
   };
 }
 
@@ -279,30 +283,41 @@ function spansOf(ahead: Ahead, touches: readonly Touch[], now: number): Span[] {
   return spans;
 }
 
-/** What to touch next: whatever needs somebody by itself first, then the plan's next touch. */
+/** What to touch next: what is past a limit first, then as the plan has it, which may hold back what could be done now so that a later limit is kept. */
 function nextUp(places: readonly Place[], plan: Plan, now: number, yours: boolean): Floor['touch'] {
-  const at = (p: Place) => (p.ahead!.attention === 'none' ? now + (plan.touches.find((t) => t.case === idOf(p))?.at ?? Infinity) * minute : now);
+  const isPressing = (p: Place) => p.ahead!.attention === 'red' || p.ahead!.attention === 'amber';
+  const at = (p: Place) => {
+    const touch = plan.touches.find((t) => t.case === idOf(p));
+    if (isPressing(p) || (!touch && p.ahead!.attention === 'due')) return now;
+    return now + (touch?.at ?? Infinity) * minute;
+  };
   const wants = places
     .filter((p) => p.ahead && !p.ahead.shut)
     // What takes no time has no place in the plan and can be done at any time.
     .map((p) => ({ p, at: p.ahead!.steps.length === 0 ? now : at(p), attention: p.ahead!.attention }))
     .filter((w) => w.at < Infinity)
-    .sort((a, b) => urgency[a.attention] - urgency[b.attention] || a.at - b.at);
-  const say = ({ p }: (typeof wants)[number]) => `${[p.bay, p.vehicle].filter((part) => part !== '').join(', ')}: ${p.ahead!.say}`;
+    .sort((a, b) => Number(isPressing(b.p)) - Number(isPressing(a.p)) || a.at - b.at || urgency[a.attention] - urgency[b.attention]);
+  const say = ({ p }: (typeof wants)[number]) => `${whereIs(p)}: ${p.ahead!.say}`;
   const [first, ...rest] = wants;
   if (!first && yours) return { say: 'Nothing here is for you now.', then: 'Others are at the open cases.', be: [], to: null, attention: 'none' };
   if (!first) return { say: 'No case is open.', then: 'Open the first one when a vehicle comes in.', be: [], to: null, attention: 'none' };
   const second = rest.find((w) => w.at <= now + minute);
   return {
-    say: first.at <= now + 1 ? sentence(say(first)) : `Nothing now. ${first.p.bay} is next.`,
+    say: first.at <= now + 1 ? sentence(say(first)) : `Nothing now. ${whereIs(first.p)} is next.`,
     then: second ? sentence(`Then ${say(second)}`) : '',
     be: wants
-      .filter((w) => w.at > now + minute && w !== first && w !== second && w.p.bayId !== '')
+      .filter((w) => w.at > now + 1 && (w === first || w.at > now + minute) && w !== second && w.p.bayId !== '')
       .slice(0, 2)
       .map((w) => ({ where: w.p.bay.toLowerCase(), at: w.at })),
     to: first.p.ahead!.to,
     attention: first.attention,
   };
+}
+
+/** Bay and vehicle, as far as there are both and both may be seen. */
+function whereIs({ bay, bayId, vehicle, record }: Place): string {
+  const words = [bayId === '' && bay === noBay ? '' : bay, vehicle].filter((part) => part !== '').join(', ');
+  return words || `Case ${record!.number}`;
 }
 
 /** What the plan can't do as one would like it. */

@@ -53,3 +53,13 @@ test('a case that came, and one that went', () => {
   expect(shown(planner, 'ab', { technicians: 1, cases: [one('a'), one('b')] })).toHaveLength(2);
   expect(shown(planner, 'b', { technicians: 1, cases: [one('b')] })).toEqual(['0 b']);
 });
+
+test('twelve cases and two technicians: the order that is there at once leaves hands idle for less than a twentieth', () => {
+  const chain = (id: string, fix: number) => ({ id, steps: [act(1), act(fix), act(6), act(5)] });
+  const relearn = { id: 'relearn', steps: [wait(3.4, 2.5), act(0.4), wait(9.3, 2.5), act(1.3), act(6)] };
+  const tool = { id: 'tool', steps: [act(2.1), { kind: 'wait' as const, minutes: 1 }, act(13.7), act(6)] };
+  const cases = [relearn, tool, ...[45, 25, 30, 30, 30, 30, 10, 30, 12, 18].map((fix, i) => chain(`fix ${i + 1}`, fix))];
+  const plan = openPlanner().now('twelve', { technicians: 2, cases }, never);
+  expect(plan.touches.filter((t) => t.broken ?? t.tight)).toEqual([]);
+  expect(plan.makespanMinutes / plan.bound).toBeLessThan(1.05);
+});

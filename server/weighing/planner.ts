@@ -2,8 +2,12 @@ import { byOrder, type Instance, type Plan, planOf, settled, type StandingOrder,
 import { log } from '../base/log';
 import { Thread } from './thread';
 
-/** Situations of the plan that is there at once: one narrow beam. */
-const firstSituations = 150;
+/**
+ * Situations of the plan that is there at once, by act: one narrow beam, which must come to the last act to find anything, and some that lead nowhere since a
+ * limit passes meanwhile. Twelve cases with two technicians: some 100 ms.
+ */
+const perAct = 40;
+const firstOf = ({ cases }: Instance): number => perAct * cases.reduce((n, c) => n + c.steps.length, 0);
 
 /** Plans over all cases in work: the standing one at once, a better one when it is there. */
 export interface Planner {
@@ -47,7 +51,7 @@ export function openPlanner(worker?: string): Planner {
       const kept = standing?.technicians === technicians ? byOrder(instance, standing.order) : undefined;
       if (standing?.name === name && kept && (!isTroubled(kept) || standing.troubled)) return kept;
       // What was done, or comes, may leave the standing order without a limit that another one keeps.
-      const quick = () => planOf(instance, { spread: usualSpread, most: firstSituations });
+      const quick = () => planOf(instance, { spread: usualSpread, most: firstOf(instance), narrow: true });
       const plan = !kept ? quick() : isTroubled(kept) ? settled(instance, standing!.order, quick()) : kept;
       standing = { name, order: plan.touches, technicians, troubled: isTroubled(plan) };
       look(name, instance, found);
