@@ -12,6 +12,13 @@ import { here } from '../server/http/requestContext';
 const cache = createCache({ key: 'css' });
 createEmotionServer(cache);
 
+/** A page's own routes alone: the router lays out every route that it is given, anew for each page. The browser reads all of them from the manifest's file. */
+function ofThisPage(context: EntryContext): EntryContext {
+  const { manifest, staticHandlerContext } = context;
+  const routes = Object.fromEntries(staticHandlerContext.matches.map(({ route }) => [route.id, manifest.routes[route.id]]));
+  return { ...context, manifest: { ...manifest, routes } };
+}
+
 /** Renders the whole page into a buffer, then puts the styles that it used into its head: no flash, and the page works before any script. */
 export default function handleRequest(
   request: Request,
@@ -30,7 +37,7 @@ export default function handleRequest(
     const { pipe } = renderToPipeableStream(
       <CacheProvider value={cache}>
         <Nonce value={nonce}>
-          <ServerRouter context={context} url={request.url} nonce={nonce} />
+          <ServerRouter context={ofThisPage(context)} url={request.url} nonce={nonce} />
         </Nonce>
       </CacheProvider>,
       {

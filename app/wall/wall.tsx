@@ -23,7 +23,10 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   const found = await findAddress(services.database.db, 'wall', params.token);
   if (!found) notThere('This address does not work', 'It was revoked, or was not copied whole. Ask the owner of the shop for a new one.');
   const ahead = new URL(request.url).searchParams.get('ahead') === 'day' ? 'day' : 'hour';
-  const { now, lanes, touch, horizonMs, notes, readyAt } = await readFloor(services, { horizon: ahead, showing: found.vehicles ? 'plates' : 'nothing' });
+  const { now, lanes, touch, horizonMs, notes, readyAt } = await readFloor(services, {
+    horizon: ahead,
+    showing: found.vehicles ? 'plates' : 'nothing',
+  });
   // Only what may be seen by all: no links, no numbers of rows, nobody's name.
   return {
     floor: { now, lanes, touch: { say: touch.say, then: touch.then, attention: touch.attention }, horizonMs, notes, readyAt },
