@@ -6,6 +6,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { diagnosisSection } from './benchDiagnosis.mjs';
+import { loadSection } from './benchLoad.mjs';
 import { prepare, root } from './prepare.mjs';
 import { start } from './server.mjs';
 
@@ -29,13 +30,18 @@ if (process.argv[2] === 'runs') {
   for (const goal of missed) console.error(`Missed: ${goal}`);
   process.exit(missed.length === 0 ? 0 : 1);
 }
-/** `npm run bench -- memory`, `-- schedule` or `-- learning` measures only that section, and leaves the rest as it was. */
-const parts = { memory: ['Memory files', memorySection], schedule: ['Several cars', scheduleSection], learning: ['Learning', learningSection] };
+/** `npm run bench -- memory`, `-- schedule`, `-- learning` or `-- load` measures only that section, and leaves the rest as it was. */
+const parts = {
+  memory: ['Memory files', memorySection],
+  schedule: ['Several cars', scheduleSection],
+  learning: ['Learning', learningSection],
+  load: ['Load', loadSection],
+};
 const part = parts[process.argv[2]];
 if (part) {
   const [heading, measureIt] = part;
   const path = join(root, 'docs/benchmarks.md');
-  const { markdown, missed } = measureIt();
+  const { markdown, missed } = await measureIt();
   const rest = readFileSync(path, 'utf8')
     .replace(new RegExp(`## ${heading}\\n[\\s\\S]*?(?=\\n## )`), '')
     .replace(/\n{3,}/g, '\n\n');

@@ -18,6 +18,7 @@ export async function start(folder, env = {}) {
   process.once('exit', () => child.kill());
   return {
     url,
+    pid: child.pid,
     /** The cookie of somebody whom the sign-in page of the demo names. */
     async comeIn(name) {
       const page = await (await fetch(`${url}/sign-in`)).text();

@@ -19,6 +19,7 @@ import { acting } from '../respond.server';
 import { About } from './About';
 import type { Subject } from './about';
 import { later } from '../ui/later';
+import { unlessTimers } from '../ui/concerns';
 import { Beliefs } from './Beliefs';
 import { Board } from './Board';
 import { Chain } from './Chain';
@@ -41,6 +42,7 @@ export const handle = {
     detail: [r.vehicle || 'parts', r.plate && `plate ${r.plate}`, r.bay?.toLowerCase()].filter(Boolean).join(' · '),
   }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);

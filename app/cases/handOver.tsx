@@ -15,6 +15,7 @@ import { parseClosing, parseNotDone } from '../../server/cases/forms';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
+import { unlessTimers } from '../ui/concerns';
 import { caseId, caseOf } from './caseId.server';
 import type { Route } from './+types/handOver';
 import styles from './verify.module.css';
@@ -23,6 +24,7 @@ export const meta: Route.MetaFunction = () => [{ title: 'Hand over · Bloodstone
 export const handle = {
   place: ({ vehicle, number }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, hand over`, detail: vehicle }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

@@ -13,12 +13,14 @@ import { acting } from '../respond.server';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
+import { unlessTimers } from '../ui/concerns';
 import { caseId, caseOf } from './caseId.server';
 import type { Route } from './+types/verify';
 import styles from './verify.module.css';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Verify the keys · Bloodstone' }];
 export const handle = { place: ({ vehicle, number }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, verify`, detail: vehicle }) };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

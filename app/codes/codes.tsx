@@ -26,6 +26,7 @@ import { Choice } from '../ui/Choice';
 import { useTimes } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/codes';
 import { CodeGroups, whereWords } from './CodeGroups';
 import { Guesses } from './Guesses';
@@ -38,6 +39,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export const handle = {
   place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, trouble codes`, detail: vehicle }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

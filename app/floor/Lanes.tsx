@@ -68,7 +68,7 @@ export function Legend() {
         <i data-kind="hands" /> hands on
       </span>
       <span>
-        <i data-kind="likely" /> likely after it
+        <i data-kind="likely" /> likely to follow
       </span>
       <span>
         <i data-kind="wait" /> no hands needed

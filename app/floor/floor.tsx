@@ -35,11 +35,11 @@ export async function action(args: Route.ActionArgs) {
   return acting('/', args, {
     setTechnicians: async ({ form, act }) => {
       await setTechnicians(db, act(), parseTechnicians(form).technicians);
-      return { said: 'The plan is for them now.' };
+      return { said: 'The plan counts on these technicians now.' };
     },
     setAtWork: async ({ form, act }) => {
       await setAtWork(db, act(), parseAtWork(form));
-      return { said: 'The plan is for them now.' };
+      return { said: 'The plan counts on these technicians now.' };
     },
     setPlace: async ({ form, act }) => {
       await setPlace(db, act(), parsePlace(form));

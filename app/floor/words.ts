@@ -3,7 +3,7 @@ import type { Note } from '../../server/floor/floor';
 export function noteWords(note: Note, hm: (ms: number) => string): string {
   switch (note.kind) {
     case 'later':
-      return `${note.bay} and ${inside(note.other)} would both need somebody at ${hm(note.at)}: begin ${inside(note.bay)} ${note.minutes} min later.`;
+      return `${note.bay} and ${inside(note.other)} would both need somebody at ${hm(note.at)}: start ${inside(note.bay)} ${note.minutes} min later.`;
     case 'missed':
       return `${note.bay} can’t be reached by ${hm(note.at)}. Ask somebody to help, or expect to do that cycle again.`;
     case 'late':

@@ -8,6 +8,7 @@ import { caseId, noCase } from '../cases/caseId.server';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/again';
 import { Identify } from './Identify';
 import styles from './intake.module.css';
@@ -18,6 +19,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Which sys
 export const handle = {
   place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, which system`, detail: vehicle }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

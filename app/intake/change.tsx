@@ -10,6 +10,7 @@ import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import { useUnits } from '../ui/clock';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/change';
 import { ComplaintPart } from './ComplaintPart';
 import { type Intake, intakeForm, restoreIntake } from './fields';
@@ -21,6 +22,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Intake ${
 export const handle = {
   place: ({ number, fields }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, intake`, detail: fields.vehicle }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { db } = context.get(here).services.database;

@@ -18,6 +18,7 @@ import { acting, notThere } from '../respond.server';
 import { useTimes } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/key';
 import styles from './key.module.css';
 
@@ -28,6 +29,7 @@ export const handle = {
     detail: vehicle,
   }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

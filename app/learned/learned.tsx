@@ -153,7 +153,7 @@ function Elsewhere({ d, act }: { d: Data; act: ReturnType<typeof useAct<typeof a
     <section className={styles.section} aria-labelledby="shops">
       <h2 id="shops">From other shops</h2>
       {d.elsewhere.length === 0 ? (
-        <p>Nothing. A case of another shop weighs a quarter of an own one, and all together at most twenty.</p>
+        <p>Nothing. A case of another shop counts a quarter as much as one of your own, and all of them together as twenty at most.</p>
       ) : (
         <ul className={styles.list}>
           {d.elsewhere.map((e) => (
@@ -244,13 +244,13 @@ function Calibration({ said }: { said: SaidTenth[] }) {
   if (shown.length === 0) return null;
   return (
     <section className={styles.section} aria-labelledby="said">
-      <h2 id="said">What was said, and what was so</h2>
-      <div className={styles.wide} role="group" tabIndex={0} aria-label="What was said, and what was so, scrollable">
+      <h2 id="said">How often predictions were right</h2>
+      <div className={styles.wide} role="group" tabIndex={0} aria-label="How often predictions were right, scrollable">
         <table>
           <thead>
             <tr>
-              <th scope="col">Said before the fix</th>
-              <th scope="col">It was so</th>
+              <th scope="col">Predicted before the fix</th>
+              <th scope="col">It was right</th>
               <th scope="col">With limits (95 %)</th>
             </tr>
           </thead>

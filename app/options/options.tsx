@@ -10,6 +10,7 @@ import { notChecked } from '../library/notChecked';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/options';
 import { Agreements } from './Agreements';
 import { Agree } from './Agree';
@@ -23,6 +24,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Options${
 export const handle = {
   place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, options`, detail: vehicle }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

@@ -17,6 +17,7 @@ import { Choice } from '../ui/Choice';
 import { useTimes } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/after';
 import styles from './after.module.css';
 
@@ -24,6 +25,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Look back
 export const handle = {
   place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, look back`, detail: vehicle }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

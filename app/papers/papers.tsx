@@ -13,6 +13,7 @@ import { Choice } from '../ui/Choice';
 import { Letterhead } from '../ui/Letterhead';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/papers';
 import { Blocks } from './Blocks';
 import styles from './papers.module.css';
@@ -21,6 +22,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Papers${l
 export const handle = {
   place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, papers`, detail: vehicle }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

@@ -25,6 +25,7 @@ import { acting, notThere } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/replacement';
 import { lasting } from './lasting';
 import styles from './replacement.module.css';
@@ -36,6 +37,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export const handle = {
   place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, replaced parts`, detail: vehicle }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { services } = context.get(here);

@@ -19,6 +19,7 @@ import { caseId } from '../cases/caseId.server';
 import { notThere } from '../respond.server';
 import { useNewest } from '../offline/kept';
 import { useNow, useReadClock } from '../ui/clock';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/run';
 import { Ended } from './Ended';
 import styles from './run.module.css';
@@ -36,6 +37,7 @@ export const handle = {
     detail: `${vehicle} · case ${number} · tag ${key} first`,
   }),
 };
+export const shouldRevalidate = unlessTimers;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);

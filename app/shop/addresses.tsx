@@ -60,8 +60,8 @@ export default function Addresses({ loaderData: { addresses, origin } }: Route.C
         </div>
       )}
       <p>
-        A secret address shows the Floor on a screen at the wall, or what is due in a calendar program, without anybody signed in. Names of people and
-        customers are on none of them; vehicles and plates only where you allow it.
+        A secret address shows the Floor on a screen at the wall, or what is due in a calendar program, without anybody signed in. Neither shows names
+        of people or customers; vehicles and plates only where you allow it.
       </p>
       {addresses.length === 0 ? (
         <p className="quiet">No address yet.</p>
@@ -102,7 +102,7 @@ export default function Addresses({ loaderData: { addresses, origin } }: Route.C
           label="Name"
           required
           error={act.errors.name !== undefined}
-          helperText={act.errors.name ?? 'So that you know it again: screen over bay 1.'}
+          helperText={act.errors.name ?? 'One that you will recognize: screen over bay 1.'}
         />
         <div>
           <Choice type="checkbox" name="vehicles">

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useEffect, useEffectEvent, useState } from 'react';
-import { Link, useFetcher, useSearchParams } from 'react-router';
+import { Link, type ShouldRevalidateFunctionArgs, useFetcher, useSearchParams } from 'react-router';
 import { changes } from '../../core/library';
 import { inSentence } from '../../core/units';
 import type { TriageStage } from '../../core/triage';
@@ -17,6 +17,7 @@ import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { LinkDot, stateWords } from '../ui/LinkGlyph';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
+import { unlessTimers } from '../ui/concerns';
 import { unlessOnlySearch } from '../ui/onlySearch';
 import { useWaiting } from '../ui/sending';
 import { type Answered, useAct } from '../ui/useAct';
@@ -39,7 +40,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 /** Going from one question to another needs no server. */
-export const shouldRevalidate = unlessOnlySearch;
+export const shouldRevalidate = (args: ShouldRevalidateFunctionArgs): boolean => unlessTimers(args) && unlessOnlySearch(args);
 
 export async function action(args: Route.ActionArgs) {
   const id = caseId(args.params.caseId);

@@ -1,7 +1,9 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { UNSAFE_DataRouterContext, useFetcher } from 'react-router';
 import { type ShopUnits, type Times, timesIn, usUnits } from '../../core/units';
+import type { Change } from '../../server/acts/live';
 import type { ClockReading } from '../../server/services/clock';
+import { type Concern, concernOf, timersOnly } from './concerns';
 import { PageClock } from './pageClock';
 
 const Clock = createContext<PageClock | null>(null);
@@ -27,10 +29,10 @@ const againMs = 3_000;
  * router loads what is shown anew: a look of its own kind would end an act's way to another page (docs/decisions/live-updates-wait.md). The router's
  * own state is asked, since what React has rendered is older than that.
  */
-function usePoliteRevalidation(clock: PageClock): () => void {
+function usePoliteRevalidation(clock: PageClock): (concern?: Concern) => void {
   const router = useContext(UNSAFE_DataRouterContext)?.router;
   const { submit } = useFetcher({ key: 'look' });
-  const wanted = useRef(false);
+  const wanted = useRef<Concern>('nothing');
   const asking = useRef(false);
   const again = useRef<ReturnType<typeof setTimeout>>(undefined);
   const attempt = useCallback(
@@ -40,7 +42,7 @@ function usePoliteRevalidation(clock: PageClock): () => void {
         const { navigation, revalidation, fetchers } = router.state;
         return navigation.state === 'idle' && revalidation === 'idle' && [...fetchers.values()].every((f) => f.state === 'idle');
       };
-      if (!wanted.current || asking.current || !isFree()) return;
+      if (wanted.current === 'nothing' || asking.current || !isFree()) return;
       asking.current = true;
       // Without a connection the look would replace the page by an error; what is shown stays right as it is.
       const answered = await clock.measure();
@@ -53,16 +55,21 @@ function usePoliteRevalidation(clock: PageClock): () => void {
       }
       // Whoever is signed out would be led away from what they typed; it is looked at again when somebody is signed in.
       if (clock.signedOut || !isFree()) return;
-      wanted.current = false;
-      void submit(null, { method: 'post', action: '/clock' });
+      const how = wanted.current === 'timers' ? timersOnly : null;
+      wanted.current = 'nothing';
+      void submit(how, { method: 'post', action: '/clock' });
     },
     [router, clock, submit],
   );
   useEffect(() => router?.subscribe(() => void attempt()), [router, attempt]);
-  return useCallback(() => {
-    wanted.current = true;
-    void attempt();
-  }, [attempt]);
+  return useCallback(
+    (concern: Concern = 'all') => {
+      if (concern === 'nothing') return;
+      if (wanted.current !== 'all') wanted.current = concern;
+      void attempt();
+    },
+    [attempt],
+  );
 }
 
 export function ClockProvider({
@@ -116,7 +123,9 @@ export function ClockProvider({
       });
       own.addEventListener('error', () => void broken(own));
       own.addEventListener('clock', (event) => clock.set(JSON.parse((event as MessageEvent<string>).data) as ClockReading));
-      own.addEventListener('change', revalidate);
+      own.addEventListener('change', (event) =>
+        revalidate(concernOf(JSON.parse((event as MessageEvent<string>).data) as Change, window.location.pathname)),
+      );
     };
     /** The browser tries again by itself as long as the server is away; where it was refused, this does once somebody is signed in. */
     const broken = async (own: EventSource) => {
@@ -135,6 +144,8 @@ export function ClockProvider({
     };
   }, [clock, revalidate]);
 
+  const lookAgain = useCallback(() => revalidate(), [revalidate]);
+
   const reach = useCallback<Reach>(
     (then, { sure = false } = {}) => {
       if (!sure && line !== 'lost' && navigator.onLine) then(true);
@@ -147,7 +158,7 @@ export function ClockProvider({
     <Clock value={clock}>
       <Zone value={timeZone}>
         <Units value={units}>
-          <Revalidate value={revalidate}>
+          <Revalidate value={lookAgain}>
             <Reached value={reach}>
               <Connection value={line}>{children}</Connection>
             </Reached>

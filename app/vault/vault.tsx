@@ -10,6 +10,7 @@ import { caseId, caseOf } from '../cases/caseId.server';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
+import { unlessTimers } from '../ui/concerns';
 import type { Route } from './+types/vault';
 import { Item } from './Item';
 import { SealForm } from './SealForm';
@@ -19,6 +20,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Vault${lo
 export const handle = {
   place: ({ number, vehicle }: Route.ComponentProps['loaderData']) => ({ title: `Case ${number}, vault`, detail: vehicle }),
 };
+export const shouldRevalidate = unlessTimers;
 
 /** What is sealed in a case, as everybody may see it: names and sizes, nothing of what is in it. */
 export async function loader({ params, context }: Route.LoaderArgs) {

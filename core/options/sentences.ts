@@ -23,7 +23,7 @@ export const sentences = {
   cloneWork: 'Copy the chip, cut the blade',
   sendOut: 'Hand it to somebody with authorized data and equipment',
   sendOutWhat: 'The vehicle or the part goes out, with what was found so far.',
-  sendOutWork: 'Preparing, papers, collecting',
+  sendOutWork: 'Preparation, paperwork, pickup',
   sendOutItself: 'Work done elsewhere',
   testFurther: 'Test further first',
   testWhat: 'A test wherever it saves more than it costs, then the fix it points to.',

@@ -85,7 +85,7 @@ export const unsavedWords: Readonly<Record<Savable, string>> = {
   configuration: 'The new module has to be set up from the build data, option by option.',
   counters: 'Mileage, oil life and hours start wrong, and the customer has to be told.',
   keyCount: 'Nobody knows whether a key is missing that still started the vehicle.',
-  codes: 'What the swap set can’t be told from what was there before.',
+  codes: 'Trouble codes that the swap sets can’t be told from those of before.',
 };
 
 export const savedAnswerWords = { saved: 'Saved', unreadable: 'Can’t be read' } as const;

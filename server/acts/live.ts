@@ -4,7 +4,13 @@ import type { OpenDatabase, Tx } from '../db/open';
 const channel = 'bloodstone';
 
 /** Something changed; pages that are open look again. `session`: a browser was signed out or locked, or all of a person's; for the server alone. */
-export type Change = { what: 'case' | 'run' | 'clock' | 'library'; id?: number } | { what: 'session'; session?: string };
+export type Change =
+  /** Without an id: more than one case may be meant. */
+  | { what: 'case'; id?: number }
+  | { what: 'run'; id: number; caseId: number }
+  /** The order of touches on the Floor. */
+  | { what: 'plan' | 'clock' | 'library' }
+  | { what: 'session'; session?: string };
 
 export interface Live {
   subscribe(heard: (change: Change) => void): () => void;

@@ -119,7 +119,7 @@ describe('by name', () => {
     expect(begins[0]).toBe(0);
     expect(begins[1]).toBeGreaterThan(0);
     expect((await lane(a)).technician).toEqual({ id: technician.id, name: technician.name });
-    expect(await floor({ viewer: lead.id })).toMatchObject({ yours: true, touch: { say: 'Nothing here is for you now.', to: null } });
+    expect(await floor({ viewer: lead.id })).toMatchObject({ yours: true, touch: { say: 'Nothing for you right now.', to: null } });
     expect(await floor({ viewer: technician.id })).toMatchObject({ yours: true, touch: { to: expect.stringMatching(/^\/cases\//) } });
     expect((await floor({ viewer: owner.id })).yours).toBe(false);
     // To somebody else: both begin at once.

@@ -219,7 +219,7 @@ function planFor(services: Services, planned: readonly Place[], hands: Hands, no
     planned.map((p) => [idOf(p), p.promisedAt, p.technician?.id ?? '', p.ahead!.steps.map((s) => [s.kind, s.label])]),
   ]);
   // A better plan is there: open pages look again; one that could not be told of is shown with the next look.
-  return services.planner.now(name, instance, () => void notify(services.database.db, { what: 'case' }).catch(() => {}));
+  return services.planner.now(name, instance, () => void notify(services.database.db, { what: 'plan' }).catch(() => {}));
 }
 
 /** What is ahead in a lane: acts where the plan has them, waits from the act before to where they end; nothing where it has no place in the plan. */
@@ -299,7 +299,7 @@ function nextUp(places: readonly Place[], plan: Plan, now: number, yours: boolea
     .sort((a, b) => Number(isPressing(b.p)) - Number(isPressing(a.p)) || a.at - b.at || urgency[a.attention] - urgency[b.attention]);
   const say = ({ p }: (typeof wants)[number]) => `${whereIs(p)}: ${p.ahead!.say}`;
   const [first, ...rest] = wants;
-  if (!first && yours) return { say: 'Nothing here is for you now.', then: 'Others are at the open cases.', be: [], to: null, attention: 'none' };
+  if (!first && yours) return { say: 'Nothing for you right now.', then: 'Others have the open cases.', be: [], to: null, attention: 'none' };
   if (!first) return { say: 'No case is open.', then: 'Open the first one when a vehicle comes in.', be: [], to: null, attention: 'none' };
   const second = rest.find((w) => w.at <= now + minute);
   return {

@@ -152,7 +152,7 @@ export async function agree(
     throw refused(
       409,
       'changed',
-      'A sum has changed since this page was loaded. Look at the new sums with the customer, then send it again.',
+      'An amount has changed since this page was loaded. Go over the new amounts with the customer, then send it again.',
       'options',
     );
   let limit: Amount | null = null;

@@ -151,7 +151,7 @@ test.each<[string, (id: number) => Promise<unknown>, { code: string; path?: stri
     {
       code: 'changed',
       path: 'options',
-      message: 'A sum has changed since this page was loaded. Look at the new sums with the customer, then send it again.',
+      message: 'An amount has changed since this page was loaded. Go over the new amounts with the customer, then send it again.',
     },
   ],
   [

@@ -212,7 +212,7 @@ export async function startRun(
         const known: RunEvent = { ...common, id: `${act.id}-battery`, seq: 1, type: 'battery', facts: { ...facts, supplyAmps: 0 } };
         await tx.insert(runEvent).values({ runId: id, seq: 1, id: known.id, event: known });
       }
-      await notify(tx, { what: 'run', id });
+      await notify(tx, { what: 'run', id, caseId });
       return { id };
     },
   );
@@ -280,7 +280,7 @@ export async function commandRun(db: Db, documents: Documents, act: Act, runId: 
         .set({ status: state.status, endedAt: state.status === 'running' ? null : state.lastAt })
         .where(eq(run.id, runId));
     }
-    await notify(tx, { what: 'run', id: runId });
+    await notify(tx, { what: 'run', id: runId, caseId });
     return { seq: state.seq };
   });
 }
