@@ -19,7 +19,7 @@ import { acting } from '../respond.server';
 import { About } from './About';
 import type { Subject } from './about';
 import { later } from '../ui/later';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import { Beliefs } from './Beliefs';
 import { Board } from './Board';
 import { Chain } from './Chain';

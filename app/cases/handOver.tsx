@@ -15,7 +15,7 @@ import { parseClosing, parseNotDone } from '../../server/cases/forms';
 import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import { caseId, caseOf } from './caseId.server';
 import type { Route } from './+types/handOver';
 import styles from './verify.module.css';

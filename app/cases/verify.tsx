@@ -13,7 +13,7 @@ import { acting } from '../respond.server';
 import { Cautions, useCautions } from '../ui/Cautions';
 import { Choice } from '../ui/Choice';
 import { errorsByPath, ProblemSummary } from '../ui/problems';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import { caseId, caseOf } from './caseId.server';
 import type { Route } from './+types/verify';
 import styles from './verify.module.css';

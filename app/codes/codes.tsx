@@ -26,7 +26,7 @@ import { Choice } from '../ui/Choice';
 import { useTimes } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import type { Route } from './+types/codes';
 import { CodeGroups, whereWords } from './CodeGroups';
 import { Guesses } from './Guesses';

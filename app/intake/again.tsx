@@ -8,7 +8,7 @@ import { caseId, noCase } from '../cases/caseId.server';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import type { Route } from './+types/again';
 import { Identify } from './Identify';
 import styles from './intake.module.css';

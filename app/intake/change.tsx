@@ -10,7 +10,7 @@ import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import { useUnits } from '../ui/clock';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import type { Route } from './+types/change';
 import { ComplaintPart } from './ComplaintPart';
 import { type Intake, intakeForm, restoreIntake } from './fields';

@@ -18,7 +18,7 @@ import { acting, notThere } from '../respond.server';
 import { useTimes } from '../ui/clock';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import type { Route } from './+types/key';
 import styles from './key.module.css';
 

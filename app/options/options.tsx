@@ -10,7 +10,7 @@ import { notChecked } from '../library/notChecked';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import type { Route } from './+types/options';
 import { Agreements } from './Agreements';
 import { Agree } from './Agree';

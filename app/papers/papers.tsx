@@ -13,7 +13,7 @@ import { Choice } from '../ui/Choice';
 import { Letterhead } from '../ui/Letterhead';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import type { Route } from './+types/papers';
 import { Blocks } from './Blocks';
 import styles from './papers.module.css';

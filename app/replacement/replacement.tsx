@@ -25,7 +25,7 @@ import { acting, notThere } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import type { Route } from './+types/replacement';
 import { lasting } from './lasting';
 import styles from './replacement.module.css';

@@ -19,7 +19,7 @@ import { caseId } from '../cases/caseId.server';
 import { notThere } from '../respond.server';
 import { useNewest } from '../offline/kept';
 import { useNow, useReadClock } from '../ui/clock';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import type { Route } from './+types/run';
 import { Ended } from './Ended';
 import styles from './run.module.css';

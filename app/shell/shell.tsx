@@ -1,4 +1,4 @@
-import { unlessOnlySearch } from '../ui/onlySearch';
+import { unlessOnlySearch } from '../ui/looks';
 import type { ShopRooms } from '../shop/ShopNav';
 import { useEffect } from 'react';
 import { isRouteErrorResponse, Outlet, useRouteError } from 'react-router';

@@ -3,7 +3,7 @@ import { UNSAFE_DataRouterContext, useFetcher } from 'react-router';
 import { type ShopUnits, type Times, timesIn, usUnits } from '../../core/units';
 import type { Change } from '../../server/acts/live';
 import type { ClockReading } from '../../server/services/clock';
-import { type Concern, concernOf, timersOnly } from './concerns';
+import { type Concern, concernOf } from './concerns';
 import { PageClock } from './pageClock';
 
 const Clock = createContext<PageClock | null>(null);
@@ -55,7 +55,8 @@ function usePoliteRevalidation(clock: PageClock): (concern?: Concern) => void {
       }
       // Whoever is signed out would be led away from what they typed; it is looked at again when somebody is signed in.
       if (clock.signedOut || !isFree()) return;
-      const how = wanted.current === 'timers' ? timersOnly : null;
+      // Read by unlessTimers (ui/looks.ts).
+      const how = wanted.current === 'timers' ? { only: 1 } : null;
       wanted.current = 'nothing';
       void submit(how, { method: 'post', action: '/clock' });
     },

@@ -1,4 +1,5 @@
-import { concernOf, timersOnly, unlessTimers } from './concerns';
+import { concernOf } from './concerns';
+import { unlessTimers } from './looks';
 
 test('a page of a case looks again whole for its own case, at the timers for others, and for what concerns everybody', () => {
   const page = '/cases/12/triage';
@@ -11,13 +12,7 @@ test('a page of a case looks again whole for its own case, at the timers for oth
   for (const what of ['library', 'clock'] as const) expect(concernOf({ what }, page)).toBe('all');
 });
 
-test('other pages look again for everything but a plan, which only the Floor shows', () => {
-  for (const page of ['/', '/cases', '/cases/new', '/bench/steps', '/library/ring'])
-    for (const change of [
-      { what: 'case', id: 4 },
-      { what: 'run', id: 4, caseId: 4 },
-    ] as const)
-      expect(concernOf(change, page)).toBe('all');
+test('a plan concerns the Floor alone', () => {
   expect(['/', '/cases', '/cases/4'].map((page) => concernOf({ what: 'plan' }, page))).toEqual(['all', 'nothing', 'nothing']);
 });
 
@@ -29,6 +24,6 @@ test('a page of a case loads nothing for a look at the timers, and as usual for 
     const common = { currentUrl: url, nextUrl: url, currentParams: {}, nextParams: {}, defaultShouldRevalidate: true };
     return unlessTimers({ ...common, ...(formAction ? { formAction, formData } : {}) });
   };
-  expect(asked('/clock', timersOnly.only)).toBe(false);
-  expect([asked('/clock'), asked('/cases/4', timersOnly.only), asked(undefined)]).toEqual([true, true, true]);
+  expect(asked('/clock', 'timers')).toBe(false);
+  expect([asked('/clock'), asked('/cases/4', 'timers'), asked(undefined)]).toEqual([true, true, true]);
 });

@@ -10,7 +10,7 @@ import { caseId, caseOf } from '../cases/caseId.server';
 import { acting } from '../respond.server';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
-import { unlessTimers } from '../ui/concerns';
+import { unlessTimers } from '../ui/looks';
 import type { Route } from './+types/vault';
 import { Item } from './Item';
 import { SealForm } from './SealForm';

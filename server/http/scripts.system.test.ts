@@ -41,7 +41,7 @@ test.each([
   // With what drags a case to another bay.
   ['/', 176],
   ['/cases', 183],
-  ['/cases/5', 182],
+  ['/cases/5', 183],
   ['/cases/5/triage', 178],
   ['/cases/5/verify', 160],
   ['/cases/5/hand-over', 183],
