@@ -1,8 +1,9 @@
 import { eq } from 'drizzle-orm';
+import type { Lesson } from '../../core/learning';
 import { type RunEvent, stepsAhead } from '../../core/procedure';
 import { inDwell, session, shipped } from '../../content/session.testing';
 import type { Person } from '../acts/rights';
-import { audit, caseFile, person, run, runEvent, shop } from '../db/schema';
+import { audit, caseFile, lesson, person, run, runEvent, shop } from '../db/schema';
 import { shopPaces } from '../runs/paces';
 import { startRun } from '../runs/runs';
 import { closeCase } from '../cases/closing';
@@ -229,7 +230,7 @@ test('acts of a run are as long as they were here in runs that have ended', asyn
   const shown = await drive();
   const hands = async () => (await lane(shown.caseId)).spans[0]!;
   const before = (await hands()).until - (await hands()).from;
-  for (let i = 0; i < 8; i += 1) {
+  const slowly = async () => {
     const { id, caseId } = await drive();
     const s = session();
     s.pass(400);
@@ -239,12 +240,23 @@ test('acts of a run are as long as they were here in runs that have ended', asyn
       const own = { ...event, id: `${id}-${event.id}`, occurredAt: began + occurredAt } as RunEvent;
       await db.insert(runEvent).values({ runId: id, seq: event.seq, id: own.id, event: own });
     }
+    return { id, caseId };
+  };
+  const end = async ({ id, caseId }: { id: number; caseId: number }) => {
     await db.update(run).set({ status: 'stopped' }).where(eq(run.id, id));
     await db.update(caseFile).set({ state: 'parked' }).where(eq(caseFile.id, caseId));
-  }
-  const [first] = Object.values(await shopPaces(services, relearn));
-  expect(first).toEqual(Array.from({ length: 8 }, () => 400));
+  };
+  const first = async () => Object.values(await shopPaces(services, relearn))[0];
+  const older = await slowly();
+  for (let i = 0; i < 8; i += 1) await end(await slowly());
+  expect(await first()).toEqual(Array.from({ length: 8 }, () => 400));
   expect((await hands()).until - (await hands()).from).toBeGreaterThan(before + 100_000);
+  // One that began before them and ends after them counts; one of a case that nothing is learned from does not.
+  await end(older);
+  expect(await first()).toHaveLength(9);
+  const taught: Lesson = { cause: null, line: '', tests: [], fixes: [], said: null, missed: false, options: [], stayed: null };
+  await db.insert(lesson).values({ caseId: older.caseId, familyId: 'transponder-dwell', lesson: taught, missed: false, leftOut: 'not ours' });
+  expect(await first()).toHaveLength(8);
 });
 
 test('what could be done now and is held back, since another car’s limit comes in the middle of it, is not next', async () => {

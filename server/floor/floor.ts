@@ -9,7 +9,7 @@ import { urgency } from '../runs/strip';
 import type { Services } from '../services/services';
 import { keptBays } from '../shop/shop';
 import { type Ahead, aheadInCase, aheadInRun } from './ahead';
-import { type Hands, keptHands, singleTool, techniciansOf } from './hands';
+import { type Hands, isAtWork, keptHands, singleTool, techniciansOf } from './hands';
 
 /** A stretch of a lane, moments. */
 export interface Span {
@@ -113,6 +113,9 @@ interface Place {
   ahead: Ahead | null;
 }
 
+/** A lane without a case. */
+const empty: Place = { bay: '', record: null, vehicle: '', bayId: '', promisedAt: null, technician: null, ahead: null };
+
 /** What the Floor says of a vehicle: its words; its plate too; nothing. */
 export type Showing = 'vehicles' | 'plates' | 'nothing';
 
@@ -153,7 +156,7 @@ export async function readFloor(services: Services, { horizon = 'hour', showing 
   };
   for (const { id, name } of bays) {
     const here = rows.filter((r) => r.bayId === id);
-    if (here.length === 0) places.push({ bay: name, record: null, vehicle: '', bayId: id, promisedAt: null, technician: null, ahead: null });
+    if (here.length === 0) places.push({ ...empty, bay: name, bayId: id });
     for (const row of here) await place(name, row);
   }
   // Without a bay, or in one that is out of use.
@@ -164,7 +167,7 @@ export async function readFloor(services: Services, { horizon = 'hour', showing 
     .sort((a, b) => Number(b.ahead!.runId !== null) - Number(a.ahead!.runId !== null));
   const planned = worked.slice(0, mostPlanned);
   const plan = planFor(services, planned, hands, now);
-  const yours = viewer !== undefined && hands.people.some((p) => p.id === viewer && p.atWork);
+  const yours = isAtWork(hands, viewer);
   const seen = by === 'technician' ? byTechnician(places, hands) : places;
   return {
     now,
@@ -172,7 +175,7 @@ export async function readFloor(services: Services, { horizon = 'hour', showing 
     lanes: seen
       .map((p) => laneOf(p, plan, now, !worked.includes(p) || planned.includes(p)))
       .map((lane) => (showing === 'vehicles' ? lane : { ...lane, technician: null })),
-    touch: nextUp(yours ? places.filter((p) => isFor(p, plan, viewer)) : places, plan, now, yours),
+    touch: nextUp(yours ? places.filter((p) => isFor(p, plan, viewer!)) : places, plan, now, yours),
     readyAt: plan.touches.length === 0 ? null : now + plan.makespanMinutes * minute,
     notes: notesOf(planned, plan, hands, now).filter((n) => showing === 'vehicles' || n.kind !== 'away'),
     technicians: hands.technicians,
@@ -193,7 +196,6 @@ const idOf = (p: Place): string => String(p.record!.id);
 /** The plan over the cases that somebody can work on. */
 function planFor(services: Services, planned: readonly Place[], hands: Hands, now: number): Plan {
   const technicians = techniciansOf(hands);
-  const isAtWork = (who: Who | null) => who !== null && hands.people.some((p) => p.id === who.id && p.atWork);
   // Where two have it at once, the shop has more than one.
   const isSingle = planned.filter((p) => p.ahead!.hasTool).length < 2;
   const instance: Instance = {
@@ -209,7 +211,7 @@ function planFor(services: Services, planned: readonly Place[], hands: Hands, no
       })),
       ...(isSingle && p.ahead!.hasTool ? { holding: [singleTool] } : {}),
       // Whoever is not at work can't be planned for: then anybody may, and it is said.
-      ...(isAtWork(p.technician) ? { technicians: [p.technician!.id] } : {}),
+      ...(isAtWork(hands, p.technician?.id) ? { technicians: [p.technician!.id] } : {}),
       ...(p.promisedAt === null ? {} : { promiseInMinutes: Math.max(0, (p.promisedAt - now) / minute) }),
     })),
   };
@@ -333,7 +335,7 @@ function notesOf(planned: readonly Place[], plan: Plan, hands: Hands, now: numbe
     ...plan.ends.flatMap((e): Note[] => ((e.late ?? 0) > 0 ? [{ kind: 'late', bay: bayOf(e.case), minutes: Math.ceil(e.late!) }] : [])),
     ...toolNotes(planned, plan, now),
     ...planned.flatMap((p): Note[] =>
-      p.technician && !hands.people.some((h) => h.id === p.technician!.id && h.atWork) && hands.people.some((h) => h.atWork)
+      p.technician && !isAtWork(hands, p.technician.id) && hands.people.some((h) => h.atWork)
         ? [{ kind: 'away', bay: p.bay, name: p.technician.name }]
         : [],
     ),
@@ -350,7 +352,7 @@ function toolNotes(planned: readonly Place[], plan: Plan, now: number): Note[] {
     if (!first || !last) return [];
     const until = last.until + steps.slice(last.step + 1).reduce((sum, s) => (s.tool && s.kind === 'wait' ? sum + s.minutes : sum), 0);
     const before = touches[touches.indexOf(first) - 1];
-    return [{ bay: p.bay, from: first.at, until, technician: first.technician, ready: before?.until ?? 0, has: p.ahead!.hasTool }];
+    return [{ bay: p.bay, from: first.at, until, ready: before?.until ?? 0, has: p.ahead!.hasTool }];
   });
   return uses.flatMap((u): Note[] => {
     const other = u.has ? undefined : uses.find((o) => o !== u && Math.abs(o.until - u.from) < 0.01 && u.ready < u.from - 0.5);
@@ -368,19 +370,10 @@ function isFor(p: Place, plan: Plan, viewer: string): boolean {
 /** Cases by who works on them, those of nobody last; who is at work without a case has a free lane. */
 function byTechnician(places: readonly Place[], { people }: Hands): Place[] {
   const cases = places.filter((p) => p.record !== null);
-  const free = (p: Hands['people'][number]): Place => ({
-    bay: '',
-    record: null,
-    vehicle: '',
-    bayId: '',
-    promisedAt: null,
-    technician: { id: p.id, name: p.name },
-    ahead: null,
-  });
   return [
     ...people.flatMap((p) => {
       const own = cases.filter((c) => c.technician?.id === p.id);
-      return own.length > 0 ? own : p.atWork ? [free(p)] : [];
+      return own.length > 0 ? own : p.atWork ? [{ ...empty, technician: { id: p.id, name: p.name } }] : [];
     }),
     ...cases.filter((c) => c.technician === null),
   ];

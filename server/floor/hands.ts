@@ -22,6 +22,8 @@ export const keptHands = ({ kept, database: { db } }: Keeping): Promise<Hands> =
       .orderBy(asc(person.name)),
   }));
 
+export const isAtWork = ({ people }: Hands, id: string | undefined): boolean => people.some((p) => p.id === id && p.atWork);
+
 /** How many people are at work by name. */
 export const countByName = async (db: Pick<Keeping['database']['db'], '$count'>): Promise<number> =>
   db.$count(person, and(eq(person.state, 'active'), eq(person.atWork, true)));

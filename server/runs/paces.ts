@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull, max, ne, or } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNull, max, ne } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { valuesOf } from '../../core/library';
 import { type Paces, pacesOf } from '../../core/procedure';
@@ -12,19 +12,24 @@ const mostRuns = 40;
 /** Procedures whose times are kept. */
 const mostKept = 200;
 
-/** By database: times that were counted, until another run of the procedure has ended. */
+/** Runs that have ended, without those of cases that the shop does not learn from. */
+const counts = and(ne(run.status, 'running'), isNull(lesson.leftOut));
+
+/** By database: times that were counted, by the runs that they were counted from. */
 const counted = new WeakMap<Db, LRUCache<string, Promise<Paces>>>();
 
 /** How long each act of a procedure took in this shop, over all its versions, without cases that it does not learn from. */
 export async function shopPaces(services: Services, procedureId: string): Promise<Paces> {
   const { kept, database } = services;
-  const ended = await kept.read('runs that have ended', [run], async () => {
+  const ended = await kept.read('runs that have ended', [run, lesson], async () => {
     const rows = await database.db
-      .select({ procedure: run.procedureId, last: max(run.id) })
+      .select({ procedure: run.procedureId, last: max(run.id), n: count() })
       .from(run)
-      .where(ne(run.status, 'running'))
+      .leftJoin(lesson, eq(lesson.caseId, run.caseId))
+      .where(counts)
       .groupBy(run.procedureId);
-    return Object.fromEntries(rows.map((r) => [r.procedure, r.last!]));
+    // An older run may end after a newer one: the number tells of it.
+    return Object.fromEntries(rows.map((r) => [r.procedure, `${r.last} ${r.n}`]));
   });
   const last = ended[procedureId];
   if (last === undefined) return {};
@@ -44,7 +49,7 @@ async function countPaces({ database: { db }, documents }: Services, procedureId
     .select({ run })
     .from(run)
     .leftJoin(lesson, eq(lesson.caseId, run.caseId))
-    .where(and(eq(run.procedureId, procedureId), ne(run.status, 'running'), or(isNull(lesson.caseId), isNull(lesson.leftOut))))
+    .where(and(eq(run.procedureId, procedureId), counts))
     .orderBy(desc(run.id))
     .limit(mostRuns);
   const events = await db
