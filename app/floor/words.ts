@@ -1,4 +1,4 @@
-import type { Note } from '../../server/floor/floor';
+import type { Note } from '../../server/floor/notes';
 
 export function noteWords(note: Note, hm: (ms: number) => string): string {
   switch (note.kind) {

@@ -10,6 +10,8 @@ import type { Services } from '../services/services';
 import { keptBays } from '../shop/shop';
 import { type Ahead, aheadInCase, aheadInRun } from './ahead';
 import { type Hands, isAtWork, keptHands, singleTool, techniciansOf } from './hands';
+import { type Note, notesOf } from './notes';
+import { empty, idOf, noBay, type Place, whereIs, type Who } from './place';
 
 /** A stretch of a lane, moments. */
 export interface Span {
@@ -54,11 +56,6 @@ export interface Lane {
   then: string;
 }
 
-export interface Who {
-  id: string;
-  name: string;
-}
-
 export interface Floor {
   now: number;
   horizonMs: number;
@@ -78,17 +75,6 @@ export interface Floor {
   unplanned: number;
 }
 
-export type Note =
-  /** Both would need somebody at that moment: so one begins later. */
-  | { kind: 'later'; bay: string; other: string; at: number; minutes: number }
-  /** Its limit passes before anybody is free. */
-  | { kind: 'missed'; bay: string; at: number }
-  | { kind: 'late'; bay: string; minutes: number }
-  /** It has to wait until the scan tool is free. */
-  | { kind: 'tool'; bay: string; other: string; at: number }
-  /** Whoever works on it is not at work. */
-  | { kind: 'away'; bay: string; name: string };
-
 /** How far ahead the lanes look, milliseconds: an hour, or the day. */
 export const horizons = { hour: 60 * 60_000, day: 8 * 60 * 60_000 } as const;
 export type Horizon = keyof typeof horizons;
@@ -100,22 +86,6 @@ const mostPlanned = 12;
 /** A standing order is looked at anew at least so often, ms. */
 const freshMs = 5 * 60_000;
 const minute = 60_000;
-const noBay = 'No bay';
-
-interface Place {
-  bay: string;
-  record: CaseRecord | null;
-  /** What is said of the vehicle; empty where it is not to be seen. */
-  vehicle: string;
-  bayId: string;
-  promisedAt: number | null;
-  technician: Who | null;
-  ahead: Ahead | null;
-}
-
-/** A lane without a case. */
-const empty: Place = { bay: '', record: null, vehicle: '', bayId: '', promisedAt: null, technician: null, ahead: null };
-
 /** What the Floor says of a vehicle: its words; its plate too; nothing. */
 export type Showing = 'vehicles' | 'plates' | 'nothing';
 
@@ -190,8 +160,6 @@ function vehicleOf(record: CaseRecord, showing: Showing): string {
   const vehicle = record.vehicle || (record.kind === 'parts' ? 'Parts' : '');
   return showing === 'nothing' ? '' : [vehicle, showing === 'plates' ? record.plate : ''].filter((part) => part !== '').join(' · ');
 }
-
-const idOf = (p: Place): string => String(p.record!.id);
 
 /** The plan over the cases that somebody can work on. */
 function planFor(services: Services, planned: readonly Place[], hands: Hands, now: number): Plan {
@@ -314,50 +282,6 @@ function nextUp(places: readonly Place[], plan: Plan, now: number, yours: boolea
     to: first.p.ahead!.to,
     attention: first.attention,
   };
-}
-
-/** Bay and vehicle, as far as there are both and both may be seen. */
-function whereIs({ bay, bayId, vehicle, record }: Place): string {
-  const words = [bayId === '' && bay === noBay ? '' : bay, vehicle].filter((part) => part !== '').join(', ');
-  return words || `Case ${record!.number}`;
-}
-
-/** What the plan can't do as one would like it. */
-function notesOf(planned: readonly Place[], plan: Plan, hands: Hands, now: number): Note[] {
-  const bayOf = (id: string) => planned.find((p) => idOf(p) === id)!.bay;
-  return [
-    ...plan.touches.flatMap((t): Note[] => (t.broken ? [{ kind: 'missed', bay: bayOf(t.case), at: now + t.limitAt! * minute }] : [])),
-    ...plan.touches.flatMap((t): Note[] =>
-      t.held && t.held.minutes >= 0.5
-        ? [{ kind: 'later', bay: bayOf(t.case), other: bayOf(t.held.other), at: now + t.held.at * minute, minutes: Math.ceil(t.held.minutes) }]
-        : [],
-    ),
-    ...plan.ends.flatMap((e): Note[] => ((e.late ?? 0) > 0 ? [{ kind: 'late', bay: bayOf(e.case), minutes: Math.ceil(e.late!) }] : [])),
-    ...toolNotes(planned, plan, now),
-    ...planned.flatMap((p): Note[] =>
-      p.technician && !isAtWork(hands, p.technician.id) && hands.people.some((h) => h.atWork)
-        ? [{ kind: 'away', bay: p.bay, name: p.technician.name }]
-        : [],
-    ),
-  ];
-}
-
-/** Which cases have to wait for the scan tool, and until when: their act with it begins as another one's last act or wait with it ends. */
-function toolNotes(planned: readonly Place[], plan: Plan, now: number): Note[] {
-  const uses = planned.flatMap((p) => {
-    const steps = p.ahead!.steps;
-    const touches = plan.touches.filter((t) => t.case === idOf(p));
-    const first = touches.find((t) => steps[t.step]!.tool);
-    const last = touches.findLast((t) => steps[t.step]!.tool);
-    if (!first || !last) return [];
-    const until = last.until + steps.slice(last.step + 1).reduce((sum, s) => (s.tool && s.kind === 'wait' ? sum + s.minutes : sum), 0);
-    const before = touches[touches.indexOf(first) - 1];
-    return [{ bay: p.bay, from: first.at, until, ready: before?.until ?? 0, has: p.ahead!.hasTool }];
-  });
-  return uses.flatMap((u): Note[] => {
-    const other = u.has ? undefined : uses.find((o) => o !== u && Math.abs(o.until - u.from) < 0.01 && u.ready < u.from - 0.5);
-    return other ? [{ kind: 'tool', bay: u.bay, other: other.bay, at: now + u.from * minute }] : [];
-  });
 }
 
 /** Whether somebody's hands are meant: the plan says so, or nobody else's are and it needs somebody now. */
