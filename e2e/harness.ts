@@ -42,6 +42,12 @@ export function noteClock(): void {
   };
 }
 
+/** Runs in the page before it: a machine that is slow and shared is not a lost connection, so the page waits longer for an answer. */
+export function waitLonger(): void {
+  const timeout = AbortSignal.timeout.bind(AbortSignal);
+  AbortSignal.timeout = (ms) => timeout(ms * 10);
+}
+
 /** Until the page was told of that moment of the shop's clock, or hears of nothing at all. */
 export async function hasHeard(page: Page, now: number): Promise<void> {
   const heard = (now: number) => (window as Noting).heardOfClock === undefined || (window as Noting).heardOfClock! >= now;
@@ -71,6 +77,7 @@ export const test = base.extend<Fixtures, { served: { url: string } }>({
   page: async ({ page, baseURL, as }, use) => {
     if (as) await comeIn(page.context(), baseURL!, as);
     await page.addInitScript(noteClock);
+    await page.addInitScript(waitLonger);
     await use(page);
   },
   complaints: [

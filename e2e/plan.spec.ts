@@ -269,6 +269,8 @@ test('a replaced ignition switch in the infrared type: matched by authorized dat
   const row = await openRow(page, 'Authority');
   await choose(page, 'What was seen', 'Registration and identity');
   await row.getByRole('button', { name: 'Record it' }).click();
+  // What was chosen stands in the form too, so it is saved when the form is gone.
+  await expect(row.getByRole('button', { name: 'Record it' })).toHaveCount(0);
   await expect(row.getByText('Registration and identity').first()).toBeVisible();
   const told = await work(page, advance, path);
   expect(told).toContainEqual(expect.stringMatching(/^Verify every key/));

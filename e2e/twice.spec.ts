@@ -76,6 +76,22 @@ async function openAll(page: Page): Promise<void> {
   await expect(page.getByText('One moment …')).toHaveCount(0);
 }
 
+/** Whether the page asks the server for its clock from now on, which it does before it sends what could also wait; and when it was answered. */
+function questionsOf(page: Page): { answered(): Promise<boolean> } {
+  const answers: Promise<unknown>[] = [];
+  const note = (request: Request) => {
+    if (new URL(request.url()).pathname === '/clock') answers.push(request.response().catch(() => null));
+  };
+  page.on('request', note);
+  return {
+    async answered() {
+      page.off('request', note);
+      await Promise.all(answers);
+      return answers.length > 0;
+    },
+  };
+}
+
 /** Clicks each button of a page twice at once, each on the page as it was opened; every act that came of it has one id. */
 async function everyButton(page: Page, address: string, acts: Map<string, Set<string>>): Promise<string[]> {
   const twice: string[] = [];
@@ -100,6 +116,7 @@ async function everyButton(page: Page, address: string, acts: Map<string, Set<st
       if (act) seen.push(act);
     };
     page.on('request', listen);
+    const asked = questionsOf(page);
     const before = page.url();
     const clicked = await page.evaluate(
       (wanted) => {
@@ -113,8 +130,10 @@ async function everyButton(page: Page, address: string, acts: Map<string, Set<st
       },
       { name, nth },
     );
-    // What a click sends is sent before the next frame, or by an effect right after it.
-    await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 60))));
+    // What a click sends is sent before the next frame, by an effect right after it, or once the server has said that it can be reached.
+    const drawn = () => page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 60))));
+    await drawn();
+    if (await asked.answered()) await drawn();
     page.off('request', listen);
     for (const { intent } of seen) acts.set(intent, (acts.get(intent) ?? new Set()).add(`${address} ${name}`));
     const ids = new Set(seen.map((a) => a.id));

@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { readdirSync, readFileSync } from 'node:fs';
 import { thisMachine } from '../services/clock';
 
 /** Milliseconds that the machine has counted since it started: nobody sets them, unlike the wall clock. */
@@ -120,4 +121,35 @@ export function slowness(): number {
     return performance.now() - from;
   });
   return Math.max(1, Math.max(...took) / referenceMs);
+}
+
+/** The kernel's ticks of a second, in which it tells what a process has worked (proc(5), fields 14 to 17 of stat). */
+const ticksPerS = 100;
+
+/**
+ * What a process and all that it started have worked so far, ms of a processor: it doesn't count what others do on the machine meanwhile. Processes that ended
+ * are counted by the one that started them.
+ */
+export function workedMs(pid: number): number {
+  const stats = readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .flatMap((name) => {
+      try {
+        const stat = readFileSync(`/proc/${name}/stat`, 'utf8');
+        // The name of the program, in brackets, may hold anything.
+        const fields = stat
+          .slice(stat.lastIndexOf(')') + 2)
+          .split(' ')
+          .map(Number);
+        return [{ pid: Number(name), parent: fields[1]!, ticks: fields[11]! + fields[12]! + fields[13]! + fields[14]! }];
+      } catch {
+        return [];
+      }
+    });
+  const family = new Set([pid]);
+  for (let size = 0; size !== family.size;) {
+    size = family.size;
+    for (const one of stats) if (family.has(one.parent)) family.add(one.pid);
+  }
+  return (stats.filter((one) => family.has(one.pid)).reduce((sum, one) => sum + one.ticks, 0) * 1000) / ticksPerS;
 }
