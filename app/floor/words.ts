@@ -10,6 +10,10 @@ export function noteWords(note: Note, hm: (ms: number) => string): string {
       return `${note.bay} will be ${note.minutes} min after its promise. Tell the customer.`;
     case 'tool':
       return `${note.bay} needs the scan tool, and ${inside(note.other)} has it until ${hm(note.at)}.`;
+    case 'untrained':
+      return `${note.bay} takes somebody trained for ${note.work}, and nobody at work is. The plan gives it to anybody.`;
+    case 'notTrained':
+      return `${note.bay} is for ${note.name}, who isn’t trained for ${note.work}.`;
     case 'away':
       return `${note.bay} is for ${note.name}, who is not at work. The plan gives it to anybody.`;
   }

@@ -17,7 +17,7 @@ import {
   valuesOf,
   withNumbers,
 } from '../../core/library';
-import { compile, type Procedure } from '../../core/procedure';
+import { cautionsOf as cautionsOfProcedure, type Procedure } from '../../core/procedure';
 import { dateWords, formatChance } from '../../core/units';
 import { proceduresOf } from '../../server/library/procedures';
 import { keptMinutes } from '../../server/library/times';
@@ -37,8 +37,7 @@ const telling = 1.5;
 /** Ids of every caution that stands before a test or step of the family, in the order met; the service information first. */
 function cautionsOf(f: Family, procedures: Procedure[]): string[] {
   const own = procedures.filter((p) => p.family === f.id);
-  const steps = own.flatMap((p) => compile(p).nodes.flatMap((n) => (n.op === 'leaf' ? n.step.cautions : [])));
-  return [...new Set(['serviceFirst', 'highVoltage', ...f.tests.flatMap((t) => t.cautions), ...own.flatMap((p) => p.cautions), ...steps])];
+  return [...new Set(['serviceFirst', 'highVoltage', ...f.tests.flatMap((t) => t.cautions), ...own.flatMap(cautionsOfProcedure)])];
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.title ?? 'Library'} · Bloodstone` }];

@@ -2,10 +2,12 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { Form } from 'react-router';
-import { parseInvitation, parsePersonId, parseRole } from '../../server/accounts/forms';
-import { changeRole, invite, listPeople, lockPerson, resetPerson, unlockPerson } from '../../server/accounts/people';
+import { trainingsOf } from '../../core/library';
+import { parseInvitation, parsePersonId, parseRole, parseTraining } from '../../server/accounts/forms';
+import { type Account, changeRole, invite, listPeople, lockPerson, resetPerson, setTraining, unlockPerson } from '../../server/accounts/people';
 import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
+import { Choice } from '../ui/Choice';
 import { ProblemSummary } from '../ui/problems';
 import { useAct } from '../ui/useAct';
 import type { Route } from './+types/people';
@@ -24,7 +26,12 @@ const stateWords: Record<string, string> = { invited: 'has not used the link yet
 
 export async function loader({ context, request }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
-  return { me: session!.person.id, people: await listPeople(services.database.db), origin: services.address ?? new URL(request.url).origin };
+  return {
+    me: session!.person.id,
+    people: await listPeople(services.database.db),
+    trainings: trainingsOf(services.library.cautions),
+    origin: services.address ?? new URL(request.url).origin,
+  };
 }
 
 interface Done {
@@ -34,13 +41,19 @@ interface Done {
 }
 
 export async function action(args: Route.ActionArgs) {
-  const { db } = args.context.get(here).services.database;
+  const { database, library } = args.context.get(here).services;
+  const { db } = database;
+  const trainings = trainingsOf(library.cautions);
   return acting('/shop/people', args, {
     invite: async ({ form, act }): Promise<Done> => ({ said: '', link: await invite(db, act(), parseInvitation(form)) }),
     reset: async ({ form, act }): Promise<Done> => ({ said: '', link: await resetPerson(db, act(), parsePersonId(form)) }),
     role: async ({ form, act }): Promise<Done> => {
       await changeRole(db, act(), parseRole(form));
       return { said: 'The role is changed.' };
+    },
+    training: async ({ form, act }): Promise<Done> => {
+      await setTraining(db, act(), parseTraining(form, trainings), Object.keys(trainings));
+      return { said: 'The training is saved. The Floor plans by it.' };
     },
     lock: async ({ form, act }): Promise<Done> => {
       await lockPerson(db, act(), parsePersonId(form));
@@ -56,7 +69,7 @@ export async function action(args: Route.ActionArgs) {
 /** Only the role is shown of what the list says; the label stands over it from the start, which a list of its own words does not know. */
 const shortRole = { select: { renderValue: (v: unknown) => String(v) }, inputLabel: { shrink: true } };
 
-export default function People({ loaderData: { people, me, origin } }: Route.ComponentProps) {
+export default function People({ loaderData: { people, me, trainings, origin } }: Route.ComponentProps) {
   const act = useAct<typeof action>();
   const link = act.data && 'link' in act.data ? act.data.link : undefined;
   return (
@@ -116,6 +129,7 @@ export default function People({ loaderData: { people, me, origin } }: Route.Com
                 </Button>
               </Form>
             </div>
+            <Training person={p} trainings={trainings} send={act.send('training')} />
           </li>
         ))}
       </ul>
@@ -146,5 +160,37 @@ export default function People({ loaderData: { people, me, origin } }: Route.Com
         </Form>
       </section>
     </div>
+  );
+}
+
+/** What somebody is trained for: who is trained for everything needs nothing said. */
+function Training({
+  person: p,
+  trainings,
+  send,
+}: {
+  person: Account;
+  trainings: Record<string, string>;
+  send: ReturnType<ReturnType<typeof useAct>['send']>;
+}) {
+  const lacks = p.untrained.flatMap((id) => trainings[id] ?? []);
+  return (
+    <details className={styles.training}>
+      <summary>{lacks.length === 0 ? 'trained for everything' : `not trained for ${lacks.join(', ')}`}</summary>
+      <Form method="post" onSubmit={send} key={p.untrained.join()} aria-label={`Training of ${p.name}`}>
+        <input type="hidden" name="person" value={p.id} />
+        <fieldset>
+          <legend>Trained for</legend>
+          {Object.entries(trainings).map(([id, say]) => (
+            <Choice key={id} type="checkbox" name="trained" value={id} defaultChecked={!p.untrained.includes(id)}>
+              {say}
+            </Choice>
+          ))}
+        </fieldset>
+        <Button type="submit" variant="outlined" aria-label={`Save the training of ${p.name}`}>
+          Save
+        </Button>
+      </Form>
+    </details>
   );
 }

@@ -350,6 +350,8 @@ export interface Caution {
   say: string;
   /** A person can be hurt: it must be confirmed before the act. */
   confirm: boolean;
+  /** Not everybody is trained for it: the work, in a word or two ("airbags"). Left out where anybody in the trade is. */
+  training?: string;
 }
 
 /** Where a number comes from and who looked it up. */

@@ -420,7 +420,7 @@ const profileSchema = Joi.object({
 const cautionsSchema = Joi.object({
   ...head('cautions'),
   cautions: Joi.array()
-    .items(Joi.object({ id: id.required(), say: text.required(), confirm: Joi.boolean().required() }))
+    .items(Joi.object({ id: id.required(), say: text.required(), confirm: Joi.boolean().required(), training: text }))
     .min(1)
     .unique('id')
     .required(),

@@ -21,6 +21,11 @@ export interface Branches {
 
 const leaves = (procedure: Procedure): LeafStep[] => compile(procedure).nodes.flatMap((n) => (n.op === 'leaf' ? [n.step] : []));
 
+/** Ids of every caution of a procedure, of the whole and of its steps, each once. */
+export const cautionsOf = (procedure: Procedure): string[] => [
+  ...new Set([...procedure.cautions, ...leaves(procedure).flatMap((step) => step.cautions)]),
+];
+
 /** Where the answers and limits of a step lead that do not simply go on. */
 function failingOf(step: LeafStep): number {
   const targets = [

@@ -1,4 +1,4 @@
-export { type Branches, branchesOf } from './branches';
+export { type Branches, branchesOf, cautionsOf } from './branches';
 export { answersOf } from './answers';
 export { type BatteryFacts, factLimits, typicalFacts } from './battery';
 export { type Cue, cuesOf, type Heard, heardNow } from './cues';

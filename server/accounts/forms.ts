@@ -1,6 +1,22 @@
 import { type ShopUnits, shopUnitChoices, usUnits } from '../../core/units';
 import { refused } from '../base/expected';
-import { choice, type Field, flag, line, list, needed, oneOf, optionalLine, orElse, orEmpty, quantity, shape, text, verbatim } from '../base/field';
+import {
+  choice,
+  type Field,
+  flag,
+  line,
+  list,
+  many,
+  needed,
+  oneOf,
+  optionalLine,
+  orElse,
+  orEmpty,
+  quantity,
+  shape,
+  text,
+  verbatim,
+} from '../base/field';
 import { name } from '../base/fields';
 import { parseForm } from '../base/parseForm';
 import { roles } from '../db/schema';
@@ -63,6 +79,9 @@ export function parsePin(data: unknown): { present: string; pin: string } {
 
 export const parseInvitation = (data: unknown) => parseForm({ name: personName, role }, data);
 export const parseRole = (data: unknown) => parseForm({ person: needed(name), role }, data);
+/** @param trainings cautions that not everybody is trained for */
+export const parseTraining = (data: unknown, trainings: Readonly<Record<string, string>>) =>
+  parseForm({ person: needed(name), trained: many(trainings) }, data);
 export const parsePersonId = (data: unknown) => parseForm({ person: needed(name) }, data).person;
 export const parseSessionId = (data: unknown) => parseForm({ session: needed(name) }, data).session;
 

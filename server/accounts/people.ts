@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, eq, isNotNull, isNull, ne, sql } from 'drizzle-orm';
 import { type Act, actOnce } from '../acts/commands';
+import { notify } from '../acts/live';
 import type { Db, Reader, Tx } from '../db/open';
 import { audit, invitation, person, type PersonState, type Role } from '../db/schema';
 import { refused } from '../base/expected';
@@ -83,6 +84,17 @@ export async function changeRole(db: Db, act: Act, form: { person: string; role:
     await personOf(tx, form.person);
     await tx.update(person).set({ role: form.role }).where(eq(person.id, form.person));
     await keepAnOwner(tx);
+  });
+}
+
+/** What somebody is trained for; the Floor plans the rest for others. @param trainings everything that can be said */
+export async function setTraining(db: Db, act: Act, form: { person: string; trained: string[] }, trainings: readonly string[]): Promise<void> {
+  const untrained = trainings.filter((t) => !form.trained.includes(t));
+  const detail = { person: form.person, untrained };
+  await once(db, act, 'training changed', detail, detail, async (tx) => {
+    await personOf(tx, form.person);
+    await tx.update(person).set({ untrained }).where(eq(person.id, form.person));
+    await notify(tx, { what: 'case' });
   });
 }
 
@@ -217,9 +229,11 @@ export interface Account {
   role: Role;
   state: PersonState;
   hasPin: boolean;
+  /** Cautions whose work they are not trained for. */
+  untrained: string[];
 }
 
 export async function listPeople(db: Reader): Promise<Account[]> {
   const rows = await db.select().from(person).where(ne(person.state, 'recorded')).orderBy(asc(person.name));
-  return rows.map((p) => ({ id: p.id, name: p.name, role: p.role, state: p.state, hasPin: p.pin !== null }));
+  return rows.map((p) => ({ id: p.id, name: p.name, role: p.role, state: p.state, hasPin: p.pin !== null, untrained: p.untrained }));
 }

@@ -1,6 +1,6 @@
 import { type Diagnosis, isTaught, type Step, withLearned } from '../../core/diagnosis';
 import { type Family, valuesOf } from '../../core/library';
-import { type Attention, type StepAhead, stepsAhead } from '../../core/procedure';
+import { type Attention, cautionsOf, type StepAhead, stepsAhead } from '../../core/procedure';
 import { midSentence } from '../../core/words';
 import { notify } from '../acts/live';
 import { readForDiagnosis, stepsOf } from '../diagnosis/diagnosis';
@@ -31,6 +31,8 @@ export interface Ahead {
   shut: boolean;
   /** Has the tool that the shop has one of. */
   hasTool: boolean;
+  /** Cautions of what is done for certain: of the run, or of the next act. */
+  needs: readonly string[];
 }
 
 /** Expected minutes of what isn't a test or a fix; estimates of ours. */
@@ -53,6 +55,7 @@ export async function aheadInRun(services: Services, run: OpenRun, record: CaseR
     batteryAt: batteryAlarm(services, run, now),
     shut: false,
     hasTool,
+    needs: cautionsOf(run.procedure),
   };
 }
 
@@ -88,7 +91,13 @@ export async function aheadInCase(services: Services, record: CaseRecord): Promi
     batteryAt: null,
     shut,
     hasTool: false,
+    needs: cautionsOfNext(next, family),
   };
+}
+
+function cautionsOfNext(next: Step, family: Family): readonly string[] {
+  if (next.kind === 'test') return next.test.cautions;
+  return next.kind === 'repair' ? (family.faults?.find((f) => f.id === next.fault)?.cure.cautions ?? []) : [];
 }
 
 /** The next act, and what is likely to follow it: after a test the fix of the likeliest fault, as sure as the diagnosis is of it. */

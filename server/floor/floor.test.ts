@@ -1,7 +1,10 @@
 import { eq } from 'drizzle-orm';
+import { trainingsOf } from '../../core/library';
 import type { Lesson } from '../../core/learning';
 import { type RunEvent, stepsAhead } from '../../core/procedure';
 import { inDwell, session, shipped } from '../../content/session.testing';
+import { parseTraining } from '../accounts/forms';
+import { setTraining } from '../accounts/people';
 import type { Person } from '../acts/rights';
 import { audit, caseFile, lesson, person, run, runEvent, shop } from '../db/schema';
 import { shopPaces } from '../runs/paces';
@@ -176,6 +179,74 @@ describe('by name', () => {
     await harness.db.update(person).set({ state: 'locked' }).where(eq(person.id, technician.id));
     expect((await lane(id)).technician).toBeNull();
     expect((await floor()).people.map((p) => p.id)).not.toContain(technician.id);
+  });
+
+  describe('training', () => {
+    const trainings = trainingsOf(shipped.cautions);
+    const all = Object.keys(trainings);
+    const untrain = (who: Person, ...lacks: string[]) =>
+      setTraining(
+        harness.db,
+        harness.act(owner),
+        parseTraining({ person: who.id, trained: all.filter((id) => !lacks.includes(id)) }, trainings),
+        all,
+      );
+    /** A run with work at the airbag. */
+    const atColumn = async (who = '') => {
+      const bay = await harness.bay('Bay 1');
+      const id = await harness.openCase({ bay });
+      await startRun(harness.db, harness.services.documents, harness.services.library, harness.act(), id, 'clean-contacts');
+      await place(id, { bay, technician: who });
+      await atWork(lead);
+      await atWork(technician);
+    };
+    const isFor = async (who: Person) => (await floor({ viewer: who.id })).touch.to !== null;
+
+    test('work at the airbag goes to who is trained for it; other training does not matter', async () => {
+      await atColumn();
+      expect((await floor()).notes).toEqual([]);
+      await untrain(technician, 'fuel');
+      const before = [await isFor(lead), await isFor(technician)];
+      expect(before.filter(Boolean)).toHaveLength(1);
+      await untrain(technician, 'airbag');
+      expect([await isFor(lead), await isFor(technician)]).toEqual([true, false]);
+      await untrain(lead, 'airbag', 'fuel');
+      await untrain(technician);
+      expect([await isFor(lead), await isFor(technician)]).toEqual([false, true]);
+      expect((await floor()).notes).toEqual([]);
+    });
+
+    test('where nobody at work is trained it is said, and the plan gives it to anybody; somebody without a name may be', async () => {
+      await atColumn();
+      await untrain(lead, 'airbag');
+      await untrain(technician, 'airbag');
+      expect((await floor()).notes).toEqual([{ kind: 'untrained', bay: 'Bay 1', work: 'airbags' }]);
+      expect([await isFor(lead), await isFor(technician)].filter(Boolean)).toHaveLength(1);
+      await setTechnicians(harness.db, harness.act(lead), 3);
+      expect((await floor()).notes).toEqual([]);
+      expect([await isFor(lead), await isFor(technician)]).toEqual([false, false]);
+    });
+
+    test('a case for somebody who is not trained for it stays theirs, and says so; no name outside the shop', async () => {
+      await atColumn(technician.id);
+      await untrain(technician, 'airbag');
+      expect((await floor()).notes).toEqual([{ kind: 'notTrained', bay: 'Bay 1', name: technician.name, work: 'airbags' }]);
+      expect([await isFor(lead), await isFor(technician)]).toEqual([false, true]);
+      expect((await floor({ showing: 'plates' })).notes).toEqual([]);
+    });
+
+    test('only the owner says it, of people who have an account, in words that are known', async () => {
+      expect(await refusal(setTraining(harness.db, harness.act(lead), { person: technician.id, trained: [] }, all))).toMatchObject({ status: 403 });
+      expect(await refusal(setTraining(harness.db, harness.act(owner), { person: 'nobody', trained: [] }, all))).toMatchObject({ status: 404 });
+      expect(await refusal(read(() => parseTraining({ person: lead.id, trained: ['dragons'] }, trainings)))).toMatchObject({ status: 400 });
+      await Promise.all(Array.from({ length: 100 }, (_, i) => untrain(technician, ...(i % 2 === 0 ? ['airbag'] : ['airbag', 'fuel']))));
+      const [{ untrained }] = (await harness.db.select({ untrained: person.untrained }).from(person).where(eq(person.id, technician.id))) as [
+        { untrained: string[] },
+      ];
+      expect([['airbag'], ['airbag', 'fuel']]).toContainEqual(untrained);
+      const lines = await harness.db.select().from(audit).where(eq(audit.action, 'training changed'));
+      expect(lines).toHaveLength(100);
+    });
   });
 
   test('a hundred marks at once: the number of hands is at least those by name', async () => {

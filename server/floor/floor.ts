@@ -1,4 +1,5 @@
 import { asc, eq } from 'drizzle-orm';
+import { trainingsOf } from '../../core/library';
 import type { Attention } from '../../core/procedure';
 import type { Instance, Plan, Touch } from '../../core/schedule';
 import { notify } from '../acts/live';
@@ -9,7 +10,7 @@ import { urgency } from '../runs/strip';
 import type { Services } from '../services/services';
 import { keptBays } from '../shop/shop';
 import { type Ahead, aheadInCase, aheadInRun } from './ahead';
-import { type Hands, isAtWork, keptHands, singleTool, techniciansOf } from './hands';
+import { type Hands, isAtWork, keptHands, mayDo, singleTool, techniciansOf } from './hands';
 import { type Note, notesOf } from './notes';
 import { empty, idOf, noBay, type Place, whereIs, type Who } from './place';
 
@@ -147,7 +148,9 @@ export async function readFloor(services: Services, { horizon = 'hour', showing 
       .map((lane) => (showing === 'vehicles' ? lane : { ...lane, technician: null })),
     touch: nextUp(yours ? places.filter((p) => isFor(p, plan, viewer!)) : places, plan, now, yours),
     readyAt: plan.touches.length === 0 ? null : now + plan.makespanMinutes * minute,
-    notes: notesOf(planned, plan, hands, now).filter((n) => showing === 'vehicles' || n.kind !== 'away'),
+    notes: notesOf(planned, plan, { hands, trainings: trainingsOf(services.library.cautions), now }).filter(
+      (n) => showing === 'vehicles' || !('name' in n),
+    ),
     technicians: hands.technicians,
     people: showing === 'vehicles' ? hands.people : [],
     yours,
@@ -164,6 +167,8 @@ function vehicleOf(record: CaseRecord, showing: Showing): string {
 /** The plan over the cases that somebody can work on. */
 function planFor(services: Services, planned: readonly Place[], hands: Hands, now: number): Plan {
   const technicians = techniciansOf(hands);
+  // Whoever is not at work can't be planned for: then anybody may who is trained for it, and it is said.
+  const may = (p: Place) => mayDo(hands, p.technician?.id, p.ahead!.needs);
   // Where two have it at once, the shop has more than one.
   const isSingle = planned.filter((p) => p.ahead!.hasTool).length < 2;
   const instance: Instance = {
@@ -178,15 +183,14 @@ function planFor(services: Services, planned: readonly Place[], hands: Hands, no
         ...(tool && isSingle ? { holds: [singleTool] } : {}),
       })),
       ...(isSingle && p.ahead!.hasTool ? { holding: [singleTool] } : {}),
-      // Whoever is not at work can't be planned for: then anybody may, and it is said.
-      ...(isAtWork(hands, p.technician?.id) ? { technicians: [p.technician!.id] } : {}),
+      ...(may(p) === undefined ? {} : { technicians: may(p)! }),
       ...(p.promisedAt === null ? {} : { promiseInMinutes: Math.max(0, (p.promisedAt - now) / minute) }),
     })),
   };
   const name = JSON.stringify([
     Math.floor(now / freshMs),
     technicians,
-    planned.map((p) => [idOf(p), p.promisedAt, p.technician?.id ?? '', p.ahead!.steps.map((s) => [s.kind, s.label])]),
+    planned.map((p) => [idOf(p), p.promisedAt, may(p) ?? '', p.ahead!.steps.map((s) => [s.kind, s.label])]),
   ]);
   // A better plan is there: open pages look again; one that could not be told of is shown with the next look.
   return services.planner.now(name, instance, () => void notify(services.database.db, { what: 'plan' }).catch(() => {}));

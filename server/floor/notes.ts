@@ -1,5 +1,5 @@
 import type { Plan } from '../../core/schedule';
-import { type Hands, isAtWork } from './hands';
+import { type Hands, isAtWork, untrainedFor } from './hands';
 import { idOf, type Place } from './place';
 
 const minute = 60_000;
@@ -14,10 +14,21 @@ export type Note =
   /** It has to wait until the scan tool is free. */
   | { kind: 'tool'; bay: string; other: string; at: number }
   /** Whoever works on it is not at work. */
-  | { kind: 'away'; bay: string; name: string };
+  | { kind: 'away'; bay: string; name: string }
+  /** Nobody at work is trained for it. */
+  | { kind: 'untrained'; bay: string; work: string }
+  /** Whoever works on it is not trained for it. */
+  | { kind: 'notTrained'; bay: string; name: string; work: string };
+
+interface Beside {
+  hands: Hands;
+  /** What not everybody is trained for, by its caution. */
+  trainings: Readonly<Record<string, string>>;
+  now: number;
+}
 
 /** What the plan can't do as one would like it. */
-export function notesOf(planned: readonly Place[], plan: Plan, hands: Hands, now: number): Note[] {
+export function notesOf(planned: readonly Place[], plan: Plan, { hands, trainings, now }: Beside): Note[] {
   const bayOf = (id: string) => planned.find((p) => idOf(p) === id)!.bay;
   return [
     ...plan.touches.flatMap((t): Note[] => (t.broken ? [{ kind: 'missed', bay: bayOf(t.case), at: now + t.limitAt! * minute }] : [])),
@@ -33,6 +44,12 @@ export function notesOf(planned: readonly Place[], plan: Plan, hands: Hands, now
         ? [{ kind: 'away', bay: p.bay, name: p.technician.name }]
         : [],
     ),
+    ...planned.flatMap((p): Note[] => {
+      const lacks = untrainedFor(hands, p.technician?.id, p.ahead!.needs);
+      if (!lacks) return [];
+      const [bay, work] = [p.bay, trainings[lacks.caution] ?? ''];
+      return work === '' ? [] : [lacks.who ? { kind: 'notTrained', bay, name: lacks.who.name, work } : { kind: 'untrained', bay, work }];
+    }),
   ];
 }
 

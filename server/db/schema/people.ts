@@ -22,6 +22,8 @@ export const person = pgTable('person', {
   pin: text(),
   /** At work at the cars now: the Floor plans for them by name. */
   atWork: boolean('at_work').notNull().default(false),
+  /** Cautions whose work they are not trained for: the Floor plans it for others. */
+  untrained: text().array().notNull().default([]),
   createdAt: moment('created_at').notNull().default(0),
 });
 
