@@ -106,12 +106,35 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
           in a run first.
         </p>
       )}
+      {floor.others.length > 0 && <Others others={floor.others} />}
       {placed && (
         <Suspense>
           <PlaceDialog key={placed.id} of={placed} bays={bays} people={floor.people} close={() => setPlacing(null)} saved={moves.saved} />
         </Suspense>
       )}
     </div>
+  );
+}
+
+/** Cases without a lane, drawn when somebody wants to see them. */
+function Others({ others }: Pick<FloorData, 'others'>) {
+  const [open, setOpen] = useState(false);
+  return (
+    <details className={styles.others} onToggle={(e) => setOpen(e.currentTarget.open)}>
+      <summary>{others.length} open cases without a lane: in no bay, for anybody</summary>
+      {open && (
+        <ul>
+          {others.map((o) => (
+            <li key={o.id}>
+              <Link to={`/cases/${o.id}`}>
+                {o.number} {o.vehicle}
+              </Link>{' '}
+              <span className="quiet">{o.doing}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </details>
   );
 }
 

@@ -13,6 +13,8 @@ import { Strip } from './Strip';
 
 export interface ShellData {
   clocks: StripClock[];
+  /** Runs beyond those. */
+  more: number;
   clock: ClockReading;
   person: { id: string; name: string; initials: string; role: string; atBay: boolean };
   timeZone: string;
@@ -35,7 +37,7 @@ export function Frame({ shell, children }: { shell: ShellData; children: ReactNo
               Skip to content
             </a>
             <Rail />
-            <Strip clocks={shell.clocks} person={shell.person} demo={shell.demo} wallSince={shell.clock.wallSince} />
+            <Strip clocks={shell.clocks} more={shell.more} person={shell.person} demo={shell.demo} wallSince={shell.clock.wallSince} />
             <main id="main" className={styles.main} tabIndex={-1}>
               <LaterHere />
               {children}

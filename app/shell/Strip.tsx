@@ -13,13 +13,15 @@ import styles from './Strip.module.css';
 
 interface Props {
   clocks: StripClock[];
+  /** Runs beyond those. */
+  more: number;
   person: ShellPerson;
   demo: boolean;
   wallSince: number | null;
 }
 
 /** One line over every page: where am I, the running waits of the shop, find, who, colour scheme. */
-export function Strip({ clocks, person, demo, wallSince }: Props) {
+export function Strip({ clocks, more, person, demo, wallSince }: Props) {
   const { title, detail } = usePlace();
   const navigate = useNavigate();
   const line = useLine();
@@ -56,6 +58,13 @@ export function Strip({ clocks, person, demo, wallSince }: Props) {
             <StripClockLink clock={c} />
           </li>
         ))}
+        {more > 0 && (
+          <li>
+            <Link to="/" className={styles.more} aria-label={`${more} more running, on the Floor`}>
+              +{more}
+            </Link>
+          </li>
+        )}
       </ul>
       <Link to="/find" className={styles.tool} aria-label="Find">
         <span className="mono" aria-hidden="true">

@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import { isRouteErrorResponse, Outlet, useRouteError } from 'react-router';
 import { limits } from '../../server/accounts/sessions';
 import { here } from '../../server/http/requestContext';
-import { stripClocks } from '../../server/runs/strip';
+import { firstClocks } from '../../server/runs/strip';
 import { may, pages } from '../../server/acts/rights';
 import { keptShop } from '../../server/shop/shop';
 import type { Route } from './+types/shell';
@@ -17,7 +17,7 @@ const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
 export async function loader({ context }: Route.LoaderArgs) {
   const { services, session } = context.get(here);
   return {
-    clocks: await stripClocks(services),
+    ...(await firstClocks(services)),
     clock: services.clock.read(),
     locksAt: session!.atBay ? session!.touchedAt + limits.bayLockMs : null,
     person: {

@@ -52,6 +52,8 @@ export {
   type ShownWait,
   view,
   type ViewInput,
+  glance,
+  type Glance,
 } from './view';
 export { reserveOf, type ReserveSaid, type RunReserve, sayReserve } from './reserve';
 export { cellIsWeak, freshCell, type Instrument, type StepResult } from './results';

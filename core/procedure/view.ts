@@ -111,6 +111,8 @@ const noticeText: Record<NonNullable<RunState['notice']>['kind'], string> = {
   measure: sentences.measure,
 };
 
+export type Glance = Omit<RunView, 'sequence'>;
+
 export interface ViewInput {
   program: Program;
   params: Record<string, ResolvedParam>;
@@ -119,7 +121,16 @@ export interface ViewInput {
 }
 
 /** What is shown and due at `now` (milliseconds of the case's clock). */
-export function view({ program, params: began, values: beganValues, record }: ViewInput, stored: RunState, now: number): RunView {
+export function view(input: ViewInput, stored: RunState, now: number): RunView {
+  const { program, values } = input;
+  return {
+    ...glance(input, stored, now),
+    sequence: sequenceOf(program, valuesAt(values, stored), present(program, valuesAt(values, stored), stored, now).state),
+  };
+}
+
+/** The same without the whole of the run drawn out, which costs as much as all the rest: for many runs at once. */
+export function glance({ program, params: began, values: beganValues, record }: ViewInput, stored: RunState, now: number): Glance {
   const params = paramsAt(began, stored.given);
   const values = valuesAt(beganValues, stored);
   const { state, behind } = present(program, values, stored, now);
@@ -129,7 +140,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
   const say = (text: string) => fillText(text, words);
   const shortened = isShortened(step, state, values, now);
   const answers = answersOf(step, state.seen.begunAt !== undefined, shortened);
-  const shown: RunView = {
+  const shown: Glance = {
     status: state.status,
     step: step.id,
     kind: kindOf(step),
@@ -144,7 +155,6 @@ export function view({ program, params: began, values: beganValues, record }: Vi
         ? warnedBecause(procedure.effect, record.keysHere ? withKeys(record, state.keys) : record)
         : [],
     numbers: numbersOf(program, step.id, state.counters).flatMap((name) => params[name] ?? []),
-    sequence: sequenceOf(program, values, state),
     interruptions: interruptions.map((what) => ({ what, policy: procedure.interrupted[what] ?? procedure.interrupted.default })),
     effect: procedure.effect,
     key,
@@ -229,7 +239,7 @@ export function view({ program, params: began, values: beganValues, record }: Vi
 const stepOnWay = (state: Pick<RunState, 'step' | 'left'>): string => state.left?.step ?? state.step;
 
 /** A hold counts up to its shortest time, then down to its longest; a timed count and an awaited text count down. */
-function showAct(shown: RunView, times: ActTimes | undefined, now: number): void {
+function showAct(shown: Glance, times: ActTimes | undefined, now: number): void {
   if (!times) return;
   const { startedAt, minAt, maxAt } = times;
   if (minAt !== undefined && (now < minAt || maxAt === undefined)) shown.wait = { startedAt, until: minAt, kind: 'least', lampNoted: false };

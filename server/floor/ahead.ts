@@ -38,10 +38,11 @@ export interface Ahead {
 /** Expected minutes of what isn't a test or a fix; estimates of ours. */
 const minutesFor = { tryAgain: 5, verify: 6, handOver: 5 };
 
-export async function aheadInRun(services: Services, run: OpenRun, record: CaseRecord, now: number): Promise<Ahead> {
+/** @param isFar it has no place in the plan: then nothing of it is laid out but what follows the run */
+export async function aheadInRun(services: Services, run: OpenRun, record: CaseRecord, now: number, isFar: boolean): Promise<Ahead> {
   const shown = showRun(run, now);
-  const paces = await shopPaces(services, run.procedure.id);
-  const steps = stepsAhead({ program: programOf(run.procedure), values: valuesOf(run.params) }, foldRun(run), now, paces);
+  const paces = isFar ? {} : await shopPaces(services, run.procedure.id);
+  const steps = isFar ? [] : stepsAhead({ program: programOf(run.procedure), values: valuesOf(run.params) }, foldRun(run), now, paces);
   const hasTool = run.procedure.tools?.includes(singleTool) ?? false;
   const tool = hasTool ? ({ tool: true } as const) : {};
   return {

@@ -74,6 +74,8 @@ export interface Floor {
   bays: { id: string; name: string }[];
   /** Open cases beyond those that are planned. */
   unplanned: number;
+  /** Those of them that have no lane. */
+  others: { id: number; number: string; vehicle: string; doing: string }[];
 }
 
 /** How far ahead the lanes look, milliseconds: an hour, or the day. */
@@ -84,6 +86,8 @@ export const groupings = ['bay', 'technician'] as const;
 export type Grouping = (typeof groupings)[number];
 /** Cases that are planned at once: those in a run first. */
 const mostPlanned = 12;
+/** From so many lanes on, what is neither planned nor pressing and stands nowhere is listed below. */
+const mostLanes = 30;
 /** A standing order is looked at anew at least so often, ms. */
 const freshMs = 5 * 60_000;
 const minute = 60_000;
@@ -117,10 +121,17 @@ export async function readFloor(services: Services, { horizon = 'hour', showing 
   const records = new Map((await services.cases.all(rows.map((r) => r.id))).map((r) => [r.id, r]));
   const bays = await keptBays(services);
   const places: Place[] = [];
+  let runs = 0;
   const place = async (bay: string, row: (typeof rows)[number]) => {
     const record = records.get(row.id)!;
     const run = open.find((r) => r.caseId === row.id);
-    const ahead = run ? await aheadInRun(services, run, record, now) : record.kind === 'parts' ? null : await aheadInCase(services, record);
+    // Those in a run are planned first, in this order.
+    if (run) runs += 1;
+    const ahead = run
+      ? await aheadInRun(services, run, record, now, runs > mostPlanned)
+      : record.kind === 'parts'
+        ? null
+        : await aheadInCase(services, record);
     const { bayId, promisedAt, technicianId } = row;
     const technician = whoIs(technicianId);
     places.push({ bay, record, vehicle: vehicleOf(record, showing), bayId: bayId ?? '', promisedAt, technician, ahead });
@@ -140,12 +151,15 @@ export async function readFloor(services: Services, { horizon = 'hour', showing 
   const plan = planFor(services, planned, hands, now);
   const yours = isAtWork(hands, viewer);
   const seen = by === 'technician' ? byTechnician(places, hands) : places;
+  const isOther = (p: Place) => seen.length > mostLanes && p.record !== null && isBeside(p) && !planned.includes(p);
   return {
     now,
     horizonMs: horizons[horizon],
     lanes: seen
+      .filter((p) => !isOther(p))
       .map((p) => laneOf(p, plan, now, !worked.includes(p) || planned.includes(p)))
       .map((lane) => (showing === 'vehicles' ? lane : { ...lane, technician: null })),
+    others: seen.filter(isOther).map((p) => ({ id: p.record!.id, number: p.record!.number, vehicle: p.vehicle, doing: p.ahead?.doing ?? '' })),
     touch: nextUp(yours ? places.filter((p) => isFor(p, plan, viewer!)) : places, plan, now, yours),
     readyAt: plan.touches.length === 0 ? null : now + plan.makespanMinutes * minute,
     notes: notesOf(planned, plan, { hands, trainings: trainingsOf(services.library.cautions), now }).filter(
@@ -158,6 +172,9 @@ export async function readFloor(services: Services, { horizon = 'hour', showing 
     unplanned: worked.length - planned.length,
   };
 }
+
+/** In no bay, for anybody, and within its times. */
+const isBeside = (p: Place): boolean => p.bayId === '' && p.technician === null && p.ahead?.attention !== 'red' && p.ahead?.attention !== 'amber';
 
 function vehicleOf(record: CaseRecord, showing: Showing): string {
   const vehicle = record.vehicle || (record.kind === 'parts' ? 'Parts' : '');

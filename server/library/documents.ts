@@ -55,6 +55,9 @@ export function openDocuments(db: Db): Documents {
         .from(document)
         .where(and(eq(document.kind, kind), eq(document.id, pin.id), eq(document.version, pin.version)))
     )[0];
+    // Whoever asked at the same time may have been quicker: it is read into its form once.
+    const meanwhile = cache.get(name);
+    if (meanwhile) return meanwhile as T;
     if (!row || row.hash !== pin.hash) throw new Error(`Pinned document ${name} with hash ${pin.hash} is not in the database`);
     // A body of an older version gets what was added to the form since. One that no longer passes the check is used as it was written: the case that
     // pins it was worked with it, and its page stays.

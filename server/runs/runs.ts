@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, max } from 'drizzle-orm';
 import type { Library } from '../../content/reader';
 import { closedBecause, type DocumentPin, type OnRecord, type ResolvedParam, resolveParams, serves, valuesOf, withNumbers } from '../../core/library';
 import {
@@ -68,15 +68,22 @@ export async function loadRun(db: Reader, documents: Documents, id: number): Pro
 
 async function runOf(db: Reader, documents: Documents, row: typeof run.$inferSelect): Promise<RunRecord> {
   const rows = await db.select({ event: runEvent.event }).from(runEvent).where(eq(runEvent.runId, row.id)).orderBy(asc(runEvent.seq));
-  return {
-    id: row.id,
-    caseId: row.caseId,
-    procedure: await documents.procedure(pinOf(row), db),
-    params: row.params,
-    events: rows.map((r) => r.event),
-    status: row.status,
-  };
+  return recordOf(
+    db,
+    documents,
+    row,
+    rows.map((r) => r.event),
+  );
 }
+
+const recordOf = async (db: Reader, documents: Documents, row: typeof run.$inferSelect, events: RunEvent[]): Promise<RunRecord> => ({
+  id: row.id,
+  caseId: row.caseId,
+  procedure: await documents.procedure(pinOf(row), db),
+  params: row.params,
+  events,
+  status: row.status,
+});
 
 export interface OpenRun extends RunRecord {
   vehicle: string;
@@ -88,42 +95,56 @@ export interface OpenRun extends RunRecord {
 export const keptRun = ({ kept, database, documents }: Services, id: number): Promise<RunRecord | undefined> =>
   kept.read(`run ${id}`, [run, runEvent], () => loadRun(database.db, documents, id));
 
-/** Every run that is going on in the shop. */
-export const keptOpenRuns = ({ kept, database, documents }: Services): Promise<OpenRun[]> =>
-  kept.read('open runs', [run, runEvent, caseFile, bay], () => openRuns(database.db, documents));
+/** Open runs as they were read last, by shop: one that has no new event since is the same record, and its fold is kept with it. */
+const lastRead = new WeakMap<Services, Map<number, OpenRun>>();
 
-async function openRuns(db: Db, documents: Documents): Promise<OpenRun[]> {
+/** Every run that is going on in the shop. */
+export const keptOpenRuns = (services: Services): Promise<OpenRun[]> =>
+  services.kept.read('open runs', [run, runEvent, caseFile, bay], async () => {
+    const runs = await openRuns(services, lastRead.get(services) ?? new Map<number, OpenRun>());
+    lastRead.set(services, new Map(runs.map((r) => [r.id, r])));
+    return runs;
+  });
+
+async function openRuns({ database: { db }, documents }: Services, before: ReadonlyMap<number, OpenRun>): Promise<OpenRun[]> {
   const rows = await db
-    .select({ run, vehicle: caseFile.vehicle, bay: bay.name })
+    .select({ id: run.id, vehicle: caseFile.vehicle, bay: bay.name, last: max(runEvent.seq) })
     .from(run)
     .innerJoin(caseFile, eq(run.caseId, caseFile.id))
     .leftJoin(bay, eq(caseFile.bayId, bay.id))
+    .leftJoin(runEvent, eq(runEvent.runId, run.id))
     .where(eq(run.status, 'running'))
+    .groupBy(run.id, caseFile.vehicle, bay.name)
     .orderBy(asc(run.id));
-  if (rows.length === 0) return [];
+  const moved = rows.filter((r) => before.get(r.id)?.events.at(-1)?.seq !== r.last).map((r) => r.id);
+  const read = await runsOf(db, documents, moved);
+  return rows.flatMap(({ id, vehicle, bay }) => {
+    const known = before.get(id);
+    const isSame = known && !read.has(id) && known.vehicle === vehicle && known.bay === bay;
+    if (isSame) return known;
+    const record = read.get(id) ?? known;
+    // One that has ended between the two questions is no open run any more.
+    return record ? { ...record, vehicle, bay, record: { authority: true, keysAbsent: [] } } : [];
+  });
+}
+
+/** These runs with their events, by id; each document is read once. */
+async function runsOf(db: Db, documents: Documents, ids: readonly number[]): Promise<Map<number, RunRecord>> {
+  if (ids.length === 0) return new Map();
+  const rows = await db
+    .select()
+    .from(run)
+    .where(and(inArray(run.id, [...ids]), eq(run.status, 'running')));
   const events = await db
     .select({ runId: runEvent.runId, event: runEvent.event })
     .from(runEvent)
-    .where(
-      inArray(
-        runEvent.runId,
-        rows.map((r) => r.run.id),
-      ),
-    )
+    .where(inArray(runEvent.runId, [...ids]))
     .orderBy(asc(runEvent.runId), asc(runEvent.seq));
-  return Promise.all(
-    rows.map(async (r) => ({
-      id: r.run.id,
-      caseId: r.run.caseId,
-      procedure: await documents.procedure(pinOf(r.run)),
-      params: r.run.params,
-      events: events.filter((e) => e.runId === r.run.id).map((e) => e.event),
-      status: r.run.status,
-      vehicle: r.vehicle,
-      bay: r.bay,
-      record: { authority: true, keysAbsent: [] },
-    })),
-  );
+  const byRun = new Map<number, RunEvent[]>(ids.map((id) => [id, []]));
+  for (const { runId, event } of events) byRun.get(runId)!.push(event);
+  const runs = new Map<number, RunRecord>();
+  for (const row of rows) runs.set(row.id, await recordOf(db, documents, row, byRun.get(row.id)!));
+  return runs;
 }
 
 /**

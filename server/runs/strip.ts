@@ -1,5 +1,5 @@
 import { valuesOf } from '../../core/library';
-import { type Attention, reserveOf, type RunReserve, sayReserve, view } from '../../core/procedure';
+import { type Attention, type Glance, glance, reserveOf, type RunReserve, sayReserve } from '../../core/procedure';
 import { caseNumber } from '../base/caseNumber';
 import { foldRun, type OpenRun, keptOpenRuns, programOf } from './runs';
 import type { Services } from '../services/services';
@@ -22,6 +22,16 @@ export interface StripClock {
   wait: { startedAt: number; until: number; amberAt: number | null; redAt: number | null; kind: 'least' | 'most' } | null;
 }
 
+/** So many stand over each page, and one more in place of the page's own; the rest are on the Floor. */
+const mostClocks = 12;
+
+/** Those that need somebody first, and how many there are beyond them. */
+export async function firstClocks(services: Services): Promise<{ clocks: StripClock[]; more: number }> {
+  const clocks = await stripClocks(services);
+  return { clocks: clocks.slice(0, mostClocks + 1), more: Math.max(0, clocks.length - mostClocks - 1) };
+}
+
+/** Every run and lockout that goes on, those that need somebody first. */
 export async function stripClocks(services: Services): Promise<StripClock[]> {
   const now = services.clock.now();
   const open = await keptOpenRuns(services);
@@ -89,5 +99,19 @@ export function batteryAlarm(services: Services, open: OpenRun, now: number): nu
   return known.reserve ? (sayReserve(known.reserve, now).alarm?.at ?? null) : null;
 }
 
-export const showRun = (open: OpenRun, now: number) =>
-  view({ program: programOf(open.procedure), params: open.params, values: valuesOf(open.params), record: open.record }, foldRun(open), now);
+/** How long what was seen of a run is good for at most, ms; never beyond a moment at which it changes by itself. */
+const seenForMs = 1000;
+const seen = new WeakMap<OpenRun, { at: number; until: number; shown: Glance }>();
+/** What a run shows now. Many pages ask for all runs at once. */
+export function showRun(open: OpenRun, now: number): Glance {
+  const known = seen.get(open);
+  if (known && known.at <= now && now < known.until) return known.shown;
+  const shown = look(open, now);
+  const { until, amberAt, redAt } = shown.wait ?? {};
+  const moments = [now + seenForMs, until, amberAt, redAt].filter((m) => m !== undefined && m > now) as number[];
+  seen.set(open, { at: now, until: Math.min(...moments), shown });
+  return shown;
+}
+
+const look = (open: OpenRun, now: number): Glance =>
+  glance({ program: programOf(open.procedure), params: open.params, values: valuesOf(open.params), record: open.record }, foldRun(open), now);
