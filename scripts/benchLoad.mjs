@@ -16,6 +16,9 @@ const [readEvery, answerEvery] = [3, 15];
 /** The most that the slowest of a hundred pages takes beyond that of the bare route, milliseconds; the most that memory grows, as a share. */
 const [beyondGoal, growthGoal] = [100, 0.1];
 
+/** How long a page rests before it looks again (app/ui/concerns.ts), milliseconds. */
+const restMs = { all: 0, elsewhere: 1000, timers: 2000 };
+
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 const quantile = (list, p) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * p))];
 /** Memory of the server's process, MB. */
@@ -65,10 +68,13 @@ export async function loadSection() {
   };
   /** As a page does (app/ui/clock.tsx, app/ui/concerns.ts): one look at a time, the timers alone for what is of another case. */
   const lookAgain = (at) => {
-    let [wanted, busy] = ['nothing', false];
+    let [wanted, busy, looked] = ['nothing', false, -Infinity];
     const look = async () => {
       if (busy || wanted === 'nothing') return;
       busy = true;
+      const rests = looked + restMs[wanted] - performance.now();
+      if (rests > 0) await sleep(rests);
+      looked = performance.now();
       const timers = wanted === 'timers';
       wanted = 'nothing';
       const ask = (path) => fetch(server.url + path, { headers: { Cookie: cookie } });
@@ -83,7 +89,8 @@ export async function loadSection() {
         const own = /^\/cases\/(\d+)/.exec(at())?.[1];
         const of = change.what === 'run' ? change.caseId : change.what === 'case' ? change.id : undefined;
         if (change.what === 'plan' && at() !== '/') return;
-        if (own === undefined || of === undefined || of === Number(own)) wanted = 'all';
+        if (of === undefined || of === Number(own)) wanted = 'all';
+        else if (own === undefined && wanted !== 'all') wanted = 'elsewhere';
         else if (wanted === 'nothing') wanted = 'timers';
         look().catch((error) => passed() < seconds && errors.push(error.message));
       },

@@ -3,7 +3,7 @@ import { UNSAFE_DataRouterContext, useFetcher } from 'react-router';
 import { type ShopUnits, type Times, timesIn, usUnits } from '../../core/units';
 import type { Change } from '../../server/acts/live';
 import type { ClockReading } from '../../server/services/clock';
-import { type Concern, concernOf } from './concerns';
+import { type Concern, concernOf, restMs, wider } from './concerns';
 import { PageClock } from './pageClock';
 
 const Clock = createContext<PageClock | null>(null);
@@ -35,6 +35,8 @@ function usePoliteRevalidation(clock: PageClock): (concern?: Concern) => void {
   const wanted = useRef<Concern>('nothing');
   const asking = useRef(false);
   const again = useRef<ReturnType<typeof setTimeout>>(undefined);
+  /** When it looked last. */
+  const looked = useRef(-Infinity);
   const attempt = useCallback(
     async function ask(): Promise<void> {
       const isFree = () => {
@@ -43,7 +45,14 @@ function usePoliteRevalidation(clock: PageClock): (concern?: Concern) => void {
         return navigation.state === 'idle' && revalidation === 'idle' && [...fetchers.values()].every((f) => f.state === 'idle');
       };
       if (wanted.current === 'nothing' || asking.current || !isFree()) return;
+      const rests = looked.current + restMs[wanted.current] - performance.now();
+      if (rests > 0) {
+        clearTimeout(again.current);
+        again.current = setTimeout(() => void ask(), rests);
+        return;
+      }
       asking.current = true;
+      looked.current = performance.now();
       // Without a connection the look would replace the page by an error; what is shown stays right as it is.
       const answered = await clock.measure();
       asking.current = false;
@@ -66,7 +75,7 @@ function usePoliteRevalidation(clock: PageClock): (concern?: Concern) => void {
   return useCallback(
     (concern: Concern = 'all') => {
       if (concern === 'nothing') return;
-      if (wanted.current !== 'all') wanted.current = concern;
+      wanted.current = wider(wanted.current, concern);
       void attempt();
     },
     [attempt],

@@ -1,4 +1,4 @@
-import { concernOf } from './concerns';
+import { concernOf, restMs, wider } from './concerns';
 import { unlessTimers } from './looks';
 
 test('a page of a case looks again whole for its own case, at the timers for others, and for what concerns everybody', () => {
@@ -13,7 +13,25 @@ test('a page of a case looks again whole for its own case, at the timers for oth
 });
 
 test('a plan concerns the Floor alone', () => {
-  expect(['/', '/cases', '/cases/4'].map((page) => concernOf({ what: 'plan' }, page))).toEqual(['all', 'nothing', 'nothing']);
+  expect(['/', '/cases', '/cases/4'].map((page) => concernOf({ what: 'plan' }, page))).toEqual(['elsewhere', 'nothing', 'nothing']);
+});
+
+test('what is of no one case, as the Floor and lists, looks again for every case, and may rest before', () => {
+  for (const page of ['/', '/cases', '/calls/4', '/shop', '/library/cases/4']) {
+    expect([page, concernOf({ what: 'case', id: 4 }, page)]).toEqual([page, 'elsewhere']);
+    expect([page, concernOf({ what: 'run', id: 1, caseId: 4 }, page)]).toEqual([page, 'elsewhere']);
+    expect([page, concernOf({ what: 'case' }, page)]).toEqual([page, 'all']);
+  }
+  expect(restMs.all).toBe(0);
+  expect(restMs.elsewhere).toBeLessThan(restMs.timers);
+});
+
+test('one look for several concerns loads what the widest of them needs', () => {
+  expect(wider('timers', 'all')).toBe('all');
+  expect(wider('all', 'timers')).toBe('all');
+  expect(wider('elsewhere', 'timers')).toBe('elsewhere');
+  expect(wider('nothing', 'timers')).toBe('timers');
+  expect(wider('nothing', 'nothing')).toBe('nothing');
 });
 
 test('a page of a case loads nothing for a look at the timers, and as usual for anything else', () => {

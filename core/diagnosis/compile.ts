@@ -73,6 +73,24 @@ const anything = 0.1;
 /** Even an outcome that no row allows stays possible: what is written may always be wrong. */
 export const leastChance = 1e-9;
 
+const before = new WeakMap<Family, Map<string, Compiled>>();
+/** Cases of one system type often know the same before anything is seen; so many different ones are kept. */
+const mostKept = 16;
+
+/** What `compile` makes, kept by all that goes into it: what comes back is nobody's to change. @throws RangeError as `compile` does */
+export function compiledFor(family: Family, params: ParamValues, { told, keys, ratePerMinute, proven, learned }: Opening): Compiled {
+  let ofFamily = before.get(family);
+  if (!ofFamily) before.set(family, (ofFamily = new Map()));
+  const name = JSON.stringify([params, told, keys, ratePerMinute, proven, learned]);
+  const known = ofFamily.get(name);
+  if (known) return known;
+  const [oldest] = ofFamily.keys();
+  if (ofFamily.size >= mostKept) ofFamily.delete(oldest!);
+  const made = compile(family, params, { told, keys, ratePerMinute, ...(proven && { proven }), ...(learned && { learned }) });
+  ofFamily.set(name, made);
+  return made;
+}
+
 /**
  * Turns a family's faults and tests into a model.
  * @throws RangeError when the family has no faults

@@ -1,7 +1,7 @@
 import { midSentence } from '../words';
 import { closedBecause, type Family, type FaultGroup, type OnRecord, type ParamValues } from '../library';
 import { type Counted, counted, explain, type Explanation, type Finding, type Fit, fitOf, modelAfter, weigh } from './beliefs';
-import { compile, type Compiled, type Doable, type Opening, somethingElse } from './compile';
+import { type Compiled, compiledFor, type Doable, type Opening, somethingElse } from './compile';
 import { isMoot, isNeedless, waitsFor } from './doableNow';
 import { after, type Model, sum } from './model';
 import { formatChance } from '../units';
@@ -112,7 +112,7 @@ export class Diagnostician {
 
   /** @throws UnknownFinding, RangeError as `counted` and `compile` do */
   constructor(private readonly situation: Situation) {
-    this.compiled = compile(situation.family, situation.params, situation);
+    this.compiled = compiledFor(situation.family, situation.params, situation);
     this.findings = counted(this.compiled, situation.findings);
     this.model = modelAfter(this.compiled, this.findings);
     this.ranking = new Ranking(this.model);

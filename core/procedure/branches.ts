@@ -21,10 +21,13 @@ export interface Branches {
 
 const leaves = (procedure: Procedure): LeafStep[] => compile(procedure).nodes.flatMap((n) => (n.op === 'leaf' ? [n.step] : []));
 
-/** Ids of every caution of a procedure, of the whole and of its steps, each once. */
-export const cautionsOf = (procedure: Procedure): string[] => [
-  ...new Set([...procedure.cautions, ...leaves(procedure).flatMap((step) => step.cautions)]),
-];
+const cautions = new WeakMap<Procedure, readonly string[]>();
+/** Ids of every caution of a procedure, of the whole and of its steps, each once. A procedure is gone through once. */
+export function cautionsOf(procedure: Procedure): readonly string[] {
+  let found = cautions.get(procedure);
+  if (!found) cautions.set(procedure, (found = [...new Set([...procedure.cautions, ...leaves(procedure).flatMap((step) => step.cautions)])]));
+  return found;
+}
 
 /** Where the answers and limits of a step lead that do not simply go on. */
 function failingOf(step: LeafStep): number {

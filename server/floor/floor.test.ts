@@ -109,6 +109,25 @@ test('more cases than are planned at once are counted', async () => {
   expect(found.lanes.filter((l) => l.case)).toHaveLength(14);
 });
 
+test('from thirty lanes on, what is not planned, presses nobody and stands nowhere is listed beside them', async () => {
+  const bay = await harness.bay('Bay 1');
+  for (let i = 0; i < 30; i += 1) await harness.openCase({ vehicle: `Orrin Thimble ${i}` });
+  const few = await floor();
+  expect([few.lanes.filter((l) => l.case).length, few.others.length]).toEqual([30 - few.others.length, few.others.length]);
+  const standing = await harness.openCase({ bay });
+  const hers = await harness.openCase();
+  await place(hers, { technician: technician.id });
+  const { lanes, others, unplanned } = await floor();
+  const drawn = lanes.flatMap((l) => l.case?.id ?? []);
+  expect(drawn).toEqual(expect.arrayContaining([standing, hers]));
+  expect(drawn.length + others.length).toBe(32);
+  expect(others.length).toBeGreaterThanOrEqual(32 - 12 - 2);
+  expect(unplanned).toBe(20);
+  expect(others[0]).toMatchObject({ id: expect.any(Number), number: expect.any(String), vehicle: expect.stringMatching(/^Orrin Thimble/) });
+  // What has no name outside the shop has none here.
+  expect((await floor({ showing: 'nothing' })).others.every((o) => o.vehicle === '')).toBe(true);
+});
+
 describe('by name', () => {
   const atWork = (who: Person, is = true) => setAtWork(harness.db, harness.act(lead), { person: who.id, atWork: is });
 
