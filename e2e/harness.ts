@@ -57,6 +57,8 @@ export async function hasHeard(page: Page, now: number): Promise<void> {
 interface Fixtures {
   /** Who is signed in when the test begins. */
   as: DemoName | null;
+  /** The page waits longer for an answer than it does by itself. */
+  patient: boolean;
   complaints: string[];
   advance: (seconds: number) => Promise<void>;
 }
@@ -74,10 +76,11 @@ export const test = base.extend<Fixtures, { served: { url: string } }>({
   ],
   baseURL: async ({ served }, use) => use(served.url),
   as: ['Ines Marrow', { option: true }],
-  page: async ({ page, baseURL, as }, use) => {
+  patient: [true, { option: true }],
+  page: async ({ page, baseURL, as, patient }, use) => {
     if (as) await comeIn(page.context(), baseURL!, as);
     await page.addInitScript(noteClock);
-    await page.addInitScript(waitLonger);
+    if (patient) await page.addInitScript(waitLonger);
     await use(page);
   },
   complaints: [

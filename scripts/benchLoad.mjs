@@ -16,8 +16,8 @@ const [readEvery, answerEvery] = [3, 15];
 /** The most that the slowest of a hundred pages takes beyond that of the bare route, milliseconds; the most that memory grows, as a share. */
 const [beyondGoal, growthGoal] = [100, 0.1];
 
-/** How long a page rests before it looks again (app/ui/concerns.ts), milliseconds. */
-const restMs = { all: 0, elsewhere: 1000, timers: 2000 };
+/** How long a page rests before it looks again, and how much longer by chance (app/ui/concerns.ts), milliseconds. */
+const rests = { all: [0, 0], elsewhere: [800, 600], timers: [2000, 2000] };
 
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 const quantile = (list, p) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * p))];
@@ -68,17 +68,20 @@ export async function loadSection() {
   };
   /** As a page does (app/ui/clock.tsx, app/ui/concerns.ts): one look at a time, the timers alone for what is of another case. */
   const lookAgain = (at) => {
-    let [wanted, busy, looked] = ['nothing', false, -Infinity];
+    let [wanted, busy, looked, answerMs] = ['nothing', false, -Infinity, 0];
     const look = async () => {
       if (busy || wanted === 'nothing') return;
       busy = true;
-      const rests = looked + restMs[wanted] - performance.now();
-      if (rests > 0) await sleep(rests);
+      const [rest, spread] = rests[wanted];
+      const longer = wanted === 'all' ? rest : Math.min(10_000, Math.max(rest, 20 * answerMs));
+      const wait = Math.max(0, looked + longer - performance.now()) + Math.random() * spread;
+      if (wait > 0) await sleep(wait);
       looked = performance.now();
       const timers = wanted === 'timers';
       wanted = 'nothing';
       const ask = (path) => fetch(server.url + path, { headers: { Cookie: cookie } });
       await ask('/clock').then((r) => r.arrayBuffer());
+      answerMs = performance.now() - looked;
       const path = at() === '/' ? '/_root' : at();
       await timed(looks, () => ask(`${path}.data${timers ? '?_routes=root%2Cshell%2Fshell' : ''}`));
       busy = false;

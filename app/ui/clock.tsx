@@ -3,7 +3,7 @@ import { UNSAFE_DataRouterContext, useFetcher } from 'react-router';
 import { type ShopUnits, type Times, timesIn, usUnits } from '../../core/units';
 import type { Change } from '../../server/acts/live';
 import type { ClockReading } from '../../server/services/clock';
-import { type Concern, concernOf, restMs, wider } from './concerns';
+import { type Concern, concernOf, lookAt, wider } from './concerns';
 import { PageClock } from './pageClock';
 
 const Clock = createContext<PageClock | null>(null);
@@ -35,8 +35,11 @@ function usePoliteRevalidation(clock: PageClock): (concern?: Concern) => void {
   const wanted = useRef<Concern>('nothing');
   const asking = useRef(false);
   const again = useRef<ReturnType<typeof setTimeout>>(undefined);
-  /** When it looked last. */
+  /** When it looked last, and when it looks for what is wanted. */
   const looked = useRef(-Infinity);
+  const due = useRef(-Infinity);
+  /** How long the server took for its last small answer, ms. */
+  const answerMs = useRef(0);
   const attempt = useCallback(
     async function ask(): Promise<void> {
       const isFree = () => {
@@ -45,7 +48,7 @@ function usePoliteRevalidation(clock: PageClock): (concern?: Concern) => void {
         return navigation.state === 'idle' && revalidation === 'idle' && [...fetchers.values()].every((f) => f.state === 'idle');
       };
       if (wanted.current === 'nothing' || asking.current || !isFree()) return;
-      const rests = looked.current + restMs[wanted.current] - performance.now();
+      const rests = due.current - performance.now();
       if (rests > 0) {
         clearTimeout(again.current);
         again.current = setTimeout(() => void ask(), rests);
@@ -55,6 +58,7 @@ function usePoliteRevalidation(clock: PageClock): (concern?: Concern) => void {
       looked.current = performance.now();
       // Without a connection the look would replace the page by an error; what is shown stays right as it is.
       const answered = await clock.measure();
+      answerMs.current = performance.now() - looked.current;
       asking.current = false;
       if (!answered) {
         // One answer that was lost is not the end of it: the line of changes may stand, and then nothing else would ask again.
@@ -75,7 +79,10 @@ function usePoliteRevalidation(clock: PageClock): (concern?: Concern) => void {
   return useCallback(
     (concern: Concern = 'all') => {
       if (concern === 'nothing') return;
-      wanted.current = wider(wanted.current, concern);
+      const both = wider(wanted.current, concern);
+      if (both !== wanted.current && both !== 'nothing')
+        due.current = lookAt(both, { now: performance.now(), looked: looked.current, answerMs: answerMs.current, chance: Math.random() });
+      wanted.current = both;
       void attempt();
     },
     [attempt],

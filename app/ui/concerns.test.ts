@@ -1,4 +1,4 @@
-import { concernOf, restMs, wider } from './concerns';
+import { concernOf, lookAt, wider } from './concerns';
 import { unlessTimers } from './looks';
 
 test('a page of a case looks again whole for its own case, at the timers for others, and for what concerns everybody', () => {
@@ -22,8 +22,6 @@ test('what is of no one case, as the Floor and lists, looks again for every case
     expect([page, concernOf({ what: 'run', id: 1, caseId: 4 }, page)]).toEqual([page, 'elsewhere']);
     expect([page, concernOf({ what: 'case' }, page)]).toEqual([page, 'all']);
   }
-  expect(restMs.all).toBe(0);
-  expect(restMs.elsewhere).toBeLessThan(restMs.timers);
 });
 
 test('one look for several concerns loads what the widest of them needs', () => {
@@ -44,4 +42,16 @@ test('a page of a case loads nothing for a look at the timers, and as usual for 
   };
   expect(asked('/clock', 'timers')).toBe(false);
   expect([asked('/clock'), asked('/cases/4', 'timers'), asked(undefined)]).toEqual([true, true, true]);
+});
+
+test('its own case is looked at at once; for what happens elsewhere a page rests since its last look, and by chance a little longer', () => {
+  const at = (concern: 'all' | 'elsewhere' | 'timers', looked: number, chance: number, answerMs = 10) =>
+    lookAt(concern, { now: 10_000, looked, answerMs, chance });
+  expect([at('all', 9_999, 0.9), at('all', -Infinity, 0)]).toEqual([10_000, 10_000]);
+  expect([at('elsewhere', -Infinity, 0), at('elsewhere', 9_500, 0), at('elsewhere', 9_500, 1)]).toEqual([10_000, 10_300, 10_900]);
+  expect([at('timers', 1_000, 0.5), at('timers', 9_500, 0)]).toEqual([11_000, 11_500]);
+  // Whatever is drawn, the Floor in another browser follows within two seconds.
+  expect(at('elsewhere', 10_000, 1)).toBeLessThan(12_000);
+  // A slow answer makes it rest longer, ten seconds at most; what is its own is never put off.
+  expect([at('elsewhere', 10_000, 0, 100), at('elsewhere', 10_000, 0, 5000), at('all', 10_000, 0, 5000)]).toEqual([12_000, 20_000, 10_000]);
 });

@@ -6,8 +6,35 @@ import type { Change } from '../../server/acts/live';
  */
 export type Concern = 'all' | 'elsewhere' | 'timers' | 'nothing';
 
-/** How long a page rests after a look before it looks again for a concern, milliseconds: in a busy shop something happens elsewhere each second. */
-export const restMs = { all: 0, elsewhere: 1000, timers: 2000 } as const satisfies Partial<Record<Concern, number>>;
+interface Rest {
+  /** So long after its last look a page looks again at the earliest, milliseconds: in a busy shop something happens elsewhere each second. */
+  restMs: number;
+  /** And so much later at most, by chance: all pages hear of a change at the same moment, and must not all ask at the same moment. */
+  spreadMs: number;
+}
+export const rests: Readonly<Record<Exclude<Concern, 'nothing'>, Rest>> = {
+  all: { restMs: 0, spreadMs: 0 },
+  elsewhere: { restMs: 800, spreadMs: 600 },
+  timers: { restMs: 2000, spreadMs: 2000 },
+};
+
+/** A server that took so long to answer is asked so many times later: in a shop with hundreds of runs pages look less often instead of waiting for each other. */
+const [perAnswer, mostRestMs] = [20, 10_000];
+
+/**
+ * When a page looks for a concern.
+ * @param now milliseconds that only grow, as `looked`, when it looked last
+ * @param answerMs how long the server took for its last small answer
+ * @param chance 0 to 1
+ */
+export function lookAt(
+  concern: Exclude<Concern, 'nothing'>,
+  { now, looked, answerMs, chance }: { now: number; looked: number; answerMs: number; chance: number },
+): number {
+  const { restMs, spreadMs } = rests[concern];
+  const rest = concern === 'all' ? restMs : Math.min(mostRestMs, Math.max(restMs, perAnswer * answerMs));
+  return Math.max(now, looked + rest) + chance * spreadMs;
+}
 
 const order: readonly Concern[] = ['nothing', 'timers', 'elsewhere', 'all'];
 /** What one look for both has to load. */
