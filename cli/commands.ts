@@ -28,6 +28,7 @@ import { memoryDiff, memoryRead } from './memory';
 import { draftLine, procedureDraft, procedureLint, procedureReplay, procedureTable, tableAsMarkdown } from './procedure';
 import { profilesList } from './profiles';
 import { type PlanOptions, replacementPlan, replacementTable } from './replacement';
+import { burstAnalyse } from './burst';
 import { reservePredict, type ReserveOptions } from './reserve';
 import { schedulePlan } from './schedule';
 import { trialsAssess, type TrialsOptions } from './trials';
@@ -324,6 +325,18 @@ command(reserve, 'predict <file>', 'how long a battery holds its load above a li
         `now ${formatQuantity(r.startVolts, 'V')}, after ${options.minutes} min ${formatQuantity(r.endVolts, 'V')} (${formatQuantity(r.endVoltsLow, 'V')} to ${formatQuantity(r.endVoltsHigh, 'V')})`,
       ];
     }),
+  );
+
+const burst = program.command('burst').description('captures of a probe at the antenna coil');
+command(burst, 'analyse <file>', 'how often, how long, how strong and at which frequency the antenna coil asks: CSV with seconds,volts, or WAV')
+  .option('--channel <n>', 'of a WAV with two', '1')
+  .action(async (file: string, options: Common & { channel: string }) =>
+    print(options, await burstAnalyse(file, options.channel), (r) => [
+      ...r.bursts.map(
+        (b) => `${b.startMs.toFixed(3)} ms: ${b.durationMs.toFixed(3)} ms, ${b.amplitude.toPrecision(3)} V, ${(b.carrierHz / 1000).toFixed(2)} kHz`,
+      ),
+      `${r.count} bursts, ${[r.quality, ...r.limits].join(', ')}`,
+    ]),
   );
 
 const procedure = program.command('procedure').description('procedures');

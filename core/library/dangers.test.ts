@@ -1,4 +1,4 @@
-import { cautionProblems, dangerNames, dangers, missingCautions, trainingsOf } from './dangers';
+import { cautionProblems, dangerNames, dangers, missingCautions } from './dangers';
 
 const all = [...new Set(Object.values(dangers).flatMap((d) => d.before.flat()))];
 const acts = (text: string) => [...new Set(missingCautions(text, []).map((m) => m.act))];
@@ -73,10 +73,4 @@ describe('what an instruction has a person do', () => {
           '"feed" unplugs a connector or measures at one, and "supplyOff" or "backProbe" is not before it. Add it; or, where the text only mentions the act, add harmless: [plug].',
       },
     ]));
-});
-
-test('what not everybody is trained for, by its caution, in the order of the list', () => {
-  const caution = (id: string, training?: string) => [id, { id, say: 'Mind.', confirm: false, ...(training === undefined ? {} : { training }) }] as const;
-  expect(trainingsOf(new Map([caution('b', 'airbags'), caution('none'), caution('a', 'soldering')]))).toEqual({ b: 'airbags', a: 'soldering' });
-  expect(trainingsOf(new Map())).toEqual({});
 });

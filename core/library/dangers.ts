@@ -1,5 +1,4 @@
 import type { Problem } from '../units';
-import type { Caution } from './documents';
 import { lintSentences } from './lintSentences';
 
 interface Danger {
@@ -80,7 +79,3 @@ export function cautionProblems(path: string, id: string, text: string, cautions
     message: lintSentences.cautionMissing(id, dangers[act].says, oneOf.map((c) => `"${c}"`).join(' or '), act),
   }));
 }
-
-/** What not everybody is trained for, in words, by the caution that stands before it. */
-export const trainingsOf = (cautions: ReadonlyMap<string, Caution>): Record<string, string> =>
-  Object.fromEntries([...cautions.values()].flatMap(({ id, training }) => (training === undefined ? [] : [[id, training]])));

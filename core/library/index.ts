@@ -50,7 +50,8 @@ export { type SearchEntry, searchEntries, type SearchHit } from './searchEntries
 export { fillText, placeholdersIn } from './text';
 export { type LaidLamp, type LaidSegment, laySegments, resolveLamps } from './resolveLamps';
 export { flashesPerSecond, lampTimeline, type LampSpan } from './lampTimeline';
-export { cautionProblems, type DangerName, dangers, missingCautions, trainingsOf } from './dangers';
+export { cautionProblems, type DangerName, dangers, missingCautions } from './dangers';
+export { trainingsOf } from './trainings';
 export { isPutBack } from './documents';
 export { lintFamily } from './lintFamily';
 export { type CommonLookup, mergeCommon } from './mergeCommon';

@@ -112,7 +112,11 @@ const proper: ReadonlySet<string> = new Set([
   'The file has {…}. A shop imports profiles, value charts, procedures and layouts: kind: profile, kind: ladder, kind: procedure, or kind: layout.',
   // A recording in CSV has columns.
   'This line has {…} columns. Write two: seconds and level, with decimal points.',
+  'This line has {…} columns; the header has {…}. Write {…}.',
+  // The name of a command is a promise to scripts.
+  'analyse <file>',
   // A recording's wires are counted in bits.
+  'A WAV file of kind {…}, {…}-bit. Save it as 16-bit or as 32-bit float.',
   'This is a {…} of {…} bits. Use one wire of one bit.',
   'No wire is defined. Define one wire of one bit.',
   // Behind “How this was calculated”.

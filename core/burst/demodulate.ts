@@ -1,0 +1,167 @@
+import type { Samples } from './capture';
+
+/** Means over blocks of a capture, taken for what is no carrier: drift of the probe and hum of the mains. */
+export class Drift {
+  readonly means: Float32Array;
+
+  /** @param block samples to a mean */
+  constructor(
+    samples: Samples,
+    readonly block: number,
+  ) {
+    const n = Math.max(1, Math.ceil(samples.length / block));
+    this.means = new Float32Array(n);
+    let [i, sum, inBlock, k] = [0, 0, 0, 0];
+    for (const piece of samples.pieces())
+      for (let j = 0; j < piece.length; j += 1) {
+        sum += piece[j]!;
+        inBlock += 1;
+        i += 1;
+        if (inBlock === block || i === samples.length) {
+          this.means[k] = sum / inBlock;
+          k += 1;
+          sum = inBlock = 0;
+        }
+      }
+  }
+
+  /** Drawn out straight between the middles of the blocks. @param i sample */
+  at(i: number): number {
+    const place = (i + 0.5) / this.block - 0.5;
+    const k = Math.max(0, Math.min(this.means.length - 1, Math.floor(place)));
+    const next = Math.min(this.means.length - 1, k + 1);
+    const share = Math.max(0, Math.min(1, place - k));
+    return this.means[k]! * (1 - share) + this.means[next]! * share;
+  }
+
+  /** How much it moves, root of the mean square about its own mean, V. */
+  rms(): number {
+    const mean = this.means.reduce((a, b) => a + b, 0) / this.means.length;
+    return Math.sqrt(this.means.reduce((a, b) => a + (b - mean) ** 2, 0) / this.means.length);
+  }
+}
+
+/** Lowest carrier that is looked for, Hz: below it is hum and what the blocks of the drift take away. */
+const lowestHz = 20_000;
+/** Samples of one spectrum, and how many of the loudest stretches are added up. */
+const [spectrumLength, loudest] = [1024, 4];
+
+/**
+ * The loudest frequency of the loudest stretches: Goertzel's recurrence over each frequency of the discrete Fourier transform behind a Hann window (G. Goertzel,
+ * American Mathematical Monthly 65 (1958) 34), the peak of the sum by a parabola through the logarithms.
+ * @returns Hz; between two frequencies of the transform it is right to about a tenth of their distance
+ */
+export function coarseCarrier(samples: Samples, sampleRateHz: number, drift: Drift): number {
+  const length = Math.min(spectrumLength, samples.length);
+  const starts = loudestStretches(samples, drift, length);
+  const window = Float64Array.from({ length }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length));
+  const from = Math.max(2, Math.ceil((lowestHz * length) / sampleRateHz));
+  const to = Math.floor(0.42 * length);
+  const power = new Float64Array(Math.max(0, to - from + 1));
+  for (const start of starts) {
+    const x = Float64Array.from(samples.stretch(start, start + length), (v, i) => (v - drift.at(start + i)) * window[i]!);
+    for (let bin = from; bin <= to; bin += 1) {
+      const twice = 2 * Math.cos((2 * Math.PI * bin) / length);
+      let [before, beforeThat] = [0, 0];
+      for (let i = 0; i < length; i += 1) {
+        const now = x[i]! + twice * before - beforeThat;
+        beforeThat = before;
+        before = now;
+      }
+      power[bin - from]! += before * before + beforeThat * beforeThat - twice * before * beforeThat;
+    }
+  }
+  if (power.length < 3) return sampleRateHz / 8;
+  let best = 1;
+  for (let i = 1; i < power.length - 1; i += 1) if (power[i]! > power[best]!) best = i;
+  const [a, b, c] = [power[best - 1]!, power[best]!, power[best + 1]!].map((p) => Math.log(Math.max(p, Number.MIN_VALUE))) as [
+    number,
+    number,
+    number,
+  ];
+  const bend = a - 2 * b + c;
+  const off = bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (a - c)) / bend)) : 0;
+  return ((from + best + off) * sampleRateHz) / length;
+}
+
+/** Where the stretches of that length begin in which most happens about the drift. */
+function loudestStretches(samples: Samples, drift: Drift, length: number): number[] {
+  const stretches: { start: number; power: number }[] = [];
+  for (let start = 0; start + length <= samples.length; start += length) {
+    const x = samples.stretch(start, start + length);
+    let power = 0;
+    for (let i = 0; i < length; i += 4) power += (x[i]! - drift.at(start + i)) ** 2;
+    stretches.push({ start, power });
+    // Few are kept of a long capture.
+    if (stretches.length > 4096) {
+      stretches.sort((a, b) => b.power - a.power);
+      stretches.length = loudest;
+    }
+  }
+  return stretches
+    .sort((a, b) => b.power - a.power)
+    .slice(0, loudest)
+    .map((s) => s.start);
+}
+
+/** How many periods of the carrier are taken together. */
+const periods = 3;
+
+/**
+ * Mixes a capture down with the carrier and takes the mean over three periods: what is left is half of the amplitude and the phase, and nothing of the carrier itself.
+ * An edge becomes straight over that length and passes half its height where it was.
+ */
+export class Demodulator {
+  /** Samples that are taken together. */
+  readonly length: number;
+
+  constructor(
+    private readonly samples: Samples,
+    private readonly drift: Drift,
+    readonly sampleRateHz: number,
+    readonly carrierHz: number,
+  ) {
+    this.length = Math.max(4, Math.round((periods * sampleRateHz) / carrierHz));
+  }
+
+  /**
+   * Goes through the capture once. Nothing is kept but the samples of one mean.
+   * @param each gets the parts in phase and a quarter behind, V of amplitude, and the sample in whose middle they stand (halves at even lengths)
+   */
+  scan(each: (inPhase: number, behind: number, middle: number) => void): void {
+    const { length, drift } = this;
+    const turn = (2 * Math.PI * this.carrierHz) / this.sampleRateHz;
+    const [stepC, stepS] = [Math.cos(turn), Math.sin(turn)];
+    const [ringI, ringQ] = [new Float64Array(length), new Float64Array(length)];
+    let [c, s, sumI, sumQ, i] = [1, 0, 0, 0, 0];
+    const { block, means } = drift;
+    for (const piece of this.samples.pieces())
+      for (let j = 0; j < piece.length; j += 1, i += 1) {
+        // The recurrence of the turning pointer loses its length and its phase slowly; here it is set anew.
+        if ((i & 1023) === 0) {
+          c = Math.cos((turn * i) % (2 * Math.PI));
+          s = Math.sin((turn * i) % (2 * Math.PI));
+        }
+        const place = (i + 0.5) / block - 0.5;
+        const k = place <= 0 ? 0 : place | 0;
+        const near =
+          k < means.length - 1 && place > 0 ? means[k]! + (means[k + 1]! - means[k]!) * (place - k) : means[Math.min(k, means.length - 1)]!;
+        const x = piece[j]! - near;
+        const at = i % length;
+        const [inPhase, behind] = [x * c, -x * s];
+        sumI += inPhase - ringI[at]!;
+        sumQ += behind - ringQ[at]!;
+        ringI[at] = inPhase;
+        ringQ[at] = behind;
+        // Sums of differences drift; once around they are taken anew now and then.
+        if (at === 0 && (i & 0xfffff) < length) {
+          sumI = ringI.reduce((a, b) => a + b, 0);
+          sumQ = ringQ.reduce((a, b) => a + b, 0);
+        }
+        if (i >= length - 1) each((2 * sumI) / length, (2 * sumQ) / length, i - (length - 1) / 2);
+        const turned = c * stepC - s * stepS;
+        s = c * stepS + s * stepC;
+        c = turned;
+      }
+  }
+}
