@@ -17,7 +17,7 @@ const [readEvery, answerEvery] = [3, 15];
 const [beyondGoal, growthGoal] = [100, 0.1];
 
 /** How long a page rests before it looks again, and how much longer by chance (app/ui/concerns.ts), milliseconds. */
-const rests = { all: [0, 0], elsewhere: [800, 600], timers: [2000, 2000] };
+const rests = { all: [0, 0], elsewhere: [500, 300], timers: [2000, 2000] };
 
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 const quantile = (list, p) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * p))];
@@ -73,7 +73,7 @@ export async function loadSection() {
       if (busy || wanted === 'nothing') return;
       busy = true;
       const [rest, spread] = rests[wanted];
-      const longer = wanted === 'all' ? rest : Math.min(10_000, Math.max(rest, 20 * answerMs));
+      const longer = wanted === 'all' ? rest : Math.max(rest, 5 * answerMs);
       const wait = Math.max(0, looked + longer - performance.now()) + Math.random() * spread;
       if (wait > 0) await sleep(wait);
       looked = performance.now();

@@ -1,5 +1,5 @@
 // Installs and builds what is missing or older than its sources. Node's own modules only.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -11,6 +11,17 @@ process.chdir(root);
 export function run(command, args, options = {}) {
   const { status } = spawnSync(command, args, { stdio: 'inherit', shell: process.platform === 'win32', ...options });
   return status ?? 1;
+}
+
+/** The same beside other work; what it prints comes in one piece. */
+export function start(command, args) {
+  const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], shell: process.platform === 'win32' });
+  let printed = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (printed += chunk));
+  return new Promise((resolve) => {
+    child.once('error', (error) => resolve({ status: 1, printed: `${printed}${error.message}\n` }));
+    child.once('close', (code) => resolve({ status: code ?? 1, printed }));
+  });
 }
 
 function must(what, command, args) {

@@ -4,7 +4,7 @@ import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync }
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { stripVTControlCharacters } from 'node:util';
-import { build, install, root, run } from './prepare.mjs';
+import { build, install, root, run, start } from './prepare.mjs';
 
 install();
 const results = join(root, 'test-results');
@@ -140,10 +140,16 @@ function postgres() {
 
 const measured = 'server/(reading/files|http/hostile)\\.system\\.test\\.ts$';
 const quick = process.argv.includes('--quick');
-say('Lint');
-one('lint', run('npm', ['run', '-s', 'lint']));
-say('Types');
-one('types', run('npm', ['run', '-s', 'typecheck']));
+// Each of them keeps one processor busy.
+say('Lint and types');
+const [lint, types] = await Promise.all([start('npm', ['run', '-s', 'lint']), start('npm', ['run', '-s', 'typecheck'])]);
+for (const [title, { status, printed }] of [
+  ['lint', lint],
+  ['types', types],
+]) {
+  process.stdout.write(printed);
+  one(title, status);
+}
 say('Unit tests');
 if (!process.env.TEST_POSTGRES && !postgres()) failed += 1;
 jest('unit', ['--maxWorkers=100%']);

@@ -131,16 +131,8 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
     JSON.stringify([d.sheet, sheet, meterId, captured.samples.length, captured.marks]),
     `Case ${d.chosen?.number}: readings of the resistor key, tag ${d.key}`,
   );
-  if (!ladder)
-    return (
-      <div className={bench.index}>
-        <h1>There is no value chart yet.</h1>
-        <p>
-          A value chart lists the resistor values that an immobilizer tells apart. <Link to="/library/ladders">Add your vehicle’s chart</Link>, with
-          its source.
-        </p>
-      </div>
-    );
+  // The app comes with some.
+  if (!ladder) return <Link to="/library/ladders">Add your vehicle’s chart</Link>;
   const lead = typedNumber(sheet.lead, leadQuantity);
   const typedDegrees = typedNumber(sheet.temperature, temperatureQuantity(units.temperature));
   const temperature = typeof typedDegrees === 'number' ? fromShopTemperature(typedDegrees, units.temperature) : typedDegrees;
@@ -208,7 +200,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
                 value={sheet.lead}
                 put={(value) => setSheet({ ...sheet, lead: value })}
                 live
-                errors={lead === undefined ? { lead: 'Ohms from 0 to 1000, such as 0.4.' } : {}}
+                errors={lead === undefined ? { lead: '0 to 1000 Ω, such as 0.4.' } : {}}
                 help={lead === null ? 'Not measured: the leads may add up to 1 Ω.' : 'Subtracted.'}
                 quantity={leadQuantity}
                 size="small"
@@ -235,7 +227,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
                   }
                   help={
                     temperature === null
-                      ? `If you know it: readings are corrected to ${toShopTemperature(20, units.temperature)} ${units.temperature}.`
+                      ? `If known: readings are corrected to ${toShopTemperature(20, units.temperature)} ${units.temperature}.`
                       : `Corrected with ${ladder.ppmPerKelvin} ppm/K.`
                   }
                   quantity={temperatureQuantity(units.temperature)}
@@ -289,7 +281,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         {d.sheet === 'wiggle' && <WiggleVerdict found={wiggle} />}
         {simulated && (
           <p>
-            <b>Values of the simulated meter: no vehicle was measured.</b> If you save them to a case, they keep this mark and don’t answer a test.
+            <b>Values of the simulated meter: no vehicle was measured.</b>
           </p>
         )}
         {d.sheet === 'key' && found && (
@@ -327,7 +319,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
           chosen={d.chosen}
           ready={ready}
           onAdd={() => adding.add({ ...base, ...bodies[d.sheet] })}
-          note={!d.fits && `“${d.family}” has no resistor keys: readings are saved to the case but don’t answer a test.`}
+          note={!d.fits && `“${d.family}” has no resistor keys: readings answer no test.`}
         />
       </section>
     </div>

@@ -60,8 +60,8 @@ export function Strip({ clocks, more, person, demo, wallSince }: Props) {
         ))}
         {more > 0 && (
           <li>
-            <Link to="/" className={styles.more} aria-label={`${more} more running, on the Floor`}>
-              +{more}
+            <Link to="/" className={styles.more}>
+              {more} more
             </Link>
           </li>
         )}

@@ -6,19 +6,19 @@ import type { ClockReading } from '../../server/services/clock';
 import { type Concern, concernOf, lookAt, wider } from './concerns';
 import { PageClock } from './pageClock';
 
-const Clock = createContext<PageClock | null>(null);
+export const Clock = createContext<PageClock | null>(null);
 /** What the server hears of this page: it does; there is no connection; nobody is signed in here any more. */
 export type Line = 'open' | 'lost' | 'signedOut';
 const Connection = createContext<Line>('open');
-const Zone = createContext('UTC');
-const Units = createContext<ShopUnits>(usUnits);
+export const Zone = createContext('UTC');
+export const Units = createContext<ShopUnits>(usUnits);
 const Revalidate = createContext<() => void>(() => {});
 /** Whether the server can be reached: at once where the line to it stands, else by asking; `sure`: always by asking, for a line may have been cut a moment ago. */
 export type Reach = (then: (reached: boolean) => void, options?: { sure?: boolean }) => void;
 const Reached = createContext<Reach>((then) => then(true));
 
 /** How often running times are drawn. */
-const tickMs = 250;
+export const tickMs = 250;
 /** How often the offset is measured anew without any other reason. */
 const measureMs = 60_000;
 /** Time until the server is asked again after an answer that was lost, or whether somebody has signed in again. */
@@ -181,33 +181,6 @@ export function ClockProvider({
             </Reached>
           </Revalidate>
         </Units>
-      </Zone>
-    </Clock>
-  );
-}
-
-/** The shop's time for a page on which nobody is signed in: it counts by itself, and hears of no change. */
-export function QuietClock({
-  reading,
-  timeZone,
-  units,
-  children,
-}: {
-  reading: ClockReading;
-  timeZone: string;
-  units: ShopUnits;
-  children: ReactNode;
-}) {
-  const [clock] = useState(() => new PageClock(reading));
-  useEffect(() => clock.set(reading), [clock, reading]);
-  useEffect(() => {
-    const tick = setInterval(() => clock.tick(), tickMs);
-    return () => clearInterval(tick);
-  }, [clock]);
-  return (
-    <Clock value={clock}>
-      <Zone value={timeZone}>
-        <Units value={units}>{children}</Units>
       </Zone>
     </Clock>
   );

@@ -6,20 +6,13 @@ import type { Change } from '../../server/acts/live';
  */
 export type Concern = 'all' | 'elsewhere' | 'timers' | 'nothing';
 
-interface Rest {
-  /** So long after its last look a page looks again at the earliest, milliseconds: in a busy shop something happens elsewhere each second. */
-  restMs: number;
-  /** And so much later at most, by chance: all pages hear of a change at the same moment, and must not all ask at the same moment. */
-  spreadMs: number;
-}
-export const rests: Readonly<Record<Exclude<Concern, 'nothing'>, Rest>> = {
-  all: { restMs: 0, spreadMs: 0 },
-  elsewhere: { restMs: 800, spreadMs: 600 },
-  timers: { restMs: 2000, spreadMs: 2000 },
-};
-
+/**
+ * So long after its last look a page looks again at the earliest, and so much later at most by chance, milliseconds: in a busy shop something happens elsewhere each
+ * second, and all pages hear of it at the same moment and must not all ask at the same moment.
+ */
+const rests = { all: [0, 0], elsewhere: [500, 300], timers: [2000, 2000] } as const;
 /** A server that took so long to answer is asked so many times later: in a shop with hundreds of runs pages look less often instead of waiting for each other. */
-const [perAnswer, mostRestMs] = [20, 10_000];
+const perAnswer = 5;
 
 /**
  * When a page looks for a concern.
@@ -31,12 +24,11 @@ export function lookAt(
   concern: Exclude<Concern, 'nothing'>,
   { now, looked, answerMs, chance }: { now: number; looked: number; answerMs: number; chance: number },
 ): number {
-  const { restMs, spreadMs } = rests[concern];
-  const rest = concern === 'all' ? restMs : Math.min(mostRestMs, Math.max(restMs, perAnswer * answerMs));
-  return Math.max(now, looked + rest) + chance * spreadMs;
+  const [rest, spread] = rests[concern];
+  return Math.max(now, looked + (rest && Math.max(rest, perAnswer * answerMs))) + chance * spread;
 }
 
-const order: readonly Concern[] = ['nothing', 'timers', 'elsewhere', 'all'];
+const order = ['nothing', 'timers', 'elsewhere', 'all'];
 /** What one look for both has to load. */
 export const wider = (a: Concern, b: Concern): Concern => (order.indexOf(a) > order.indexOf(b) ? a : b);
 

@@ -7,7 +7,8 @@ import { keptShop } from '../../server/shop/shop';
 import { Lanes, Legend } from '../floor/Lanes';
 import { noteWords } from '../floor/words';
 import { notThere } from '../respond.server';
-import { QuietClock, useTimes } from '../ui/clock';
+import { useTimes } from '../ui/clock';
+import { QuietClock } from './QuietClock';
 import type { Route } from './+types/wall';
 import styles from './wall.module.css';
 

@@ -72,7 +72,7 @@ describe('measuring', () => {
       const bursts = Array.from({ length: count }, (_, k): [number, number] => [0.006 + 0.03 * k + 0.004 * next(), 0.004 + 0.016 * next()]);
       const carrierHz = next() < 0.5 ? 125_000 : 134_200;
       const hum: [number, number] = [next() < 0.5 ? 0 : 0.4 * next(), 60];
-      const found = measured({ bursts, snrDb, carrierHz, hum, lengthS: 0.2, seed: i });
+      const found = measured({ bursts, snrDb, carrierHz, hum, lengthS: 0.2, rateHz: 600_000, seed: i });
       const told = found.quality === 'notMeasurable' ? 'not measurable' : found.bursts.length;
       if (snrDb >= 10) expect([i, snrDb, told]).toEqual([i, snrDb, count]);
       else expect([i, snrDb, told]).toEqual([i, snrDb, [count, 0].includes(told as number) ? told : 'not measurable']);

@@ -81,7 +81,7 @@ export function ColumnVerdict({ sheet, found }: { sheet: Sheet; found: Wiring | 
         <p className="quiet">
           {own
             ? 'Unplug the module, put the key in, and measure at the steering-column connector, on the lock side. Take five readings without moving anything.'
-            : 'Measure the key alone on the first tab. The comparison uses the same meter and leads.'}
+            : 'Measure it on the first tab, with the same meter and leads.'}
         </p>
       </>
     );

@@ -15,7 +15,7 @@ export function PlacePick({ ladder, place, sheet, onPlace }: { ladder: Ladder; p
   const all = (['1in', '1turned', '2in', '2turned'] as const).filter((p) => sideOf(p) <= ladder.pellets);
   return (
     <fieldset className={styles.places}>
-      <legend className="hidden">{ladder.pellets === 2 ? 'Which side you measure, and which way the key faces' : 'Which way the key faces'}</legend>
+      <legend className="hidden">{ladder.pellets === 2 ? 'Side, and which way the key faces' : 'Which way the key faces'}</legend>
       <ResistorKeyDrawing turned={isTurned(place)} second={sideOf(place) === 2} />
       {all.map((p) => (
         <Choice key={p} type="radio" name="place" value={p} checked={place === p} onChange={() => onPlace(p)}>
@@ -36,7 +36,7 @@ export function KeyPicture({ sheet, ladder, place, found }: { sheet: Sheet; ladd
   const said = pellet ? ladderVerdict(pellet.joint, ladder).head : 'Nothing measured yet.';
   return (
     <>
-      <Plot say={`The value chart of ${ladder.steps.length} values with ${readings.length} readings on it. ${said}`}>
+      <Plot say={`${readings.length} readings on a chart of ${ladder.steps.length} values. ${said}`}>
         <LadderChart steps={ladder.steps} marked={step?.step ?? null} readings={readings} near={near ? step : null} />
       </Plot>
       <div className={styles.under}>

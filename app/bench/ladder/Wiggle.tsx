@@ -47,7 +47,7 @@ export function WiggleInput({
   if (!meter)
     return (
       <p>
-        This needs a meter that the app can read: choose one below. Or tilt and turn the steering column while you watch the display, and answer the
+        This needs a meter that the app can read: choose one below. Or tilt and turn the steering column while you watch the display, then answer the
         test in the case.
       </p>
     );
@@ -101,7 +101,7 @@ export function WiggleInput({
 }
 
 export function WigglePicture({ captured, found }: { captured: Captured; found: Found | null }) {
-  if (captured.samples.length === 0) return <p className="quiet">The readings are plotted here while they come in.</p>;
+  if (captured.samples.length === 0) return <p className="quiet">The readings are plotted here.</p>;
   return (
     <>
       <Plot say={`${captured.samples.length} readings over ${(captured.samples.at(-1)?.[0] ?? 0).toFixed(0)} s. ${found?.text ?? ''}`}>
