@@ -194,7 +194,14 @@ export const pages = {
   '/shop/me': { see: 'ownAccount', acts: { password: 'ownAccount', pin: 'ownAccount', endSession: 'ownAccount' } },
   '/shop/people': {
     see: 'managePeople',
-    acts: { invite: 'managePeople', role: 'managePeople', training: 'managePeople', lock: 'managePeople', unlock: 'managePeople', reset: 'managePeople' },
+    acts: {
+      invite: 'managePeople',
+      role: 'managePeople',
+      training: 'managePeople',
+      lock: 'managePeople',
+      unlock: 'managePeople',
+      reset: 'managePeople',
+    },
   },
   '/shop/vault': { see: 'openSecrets', acts: { two: 'setRelease' } },
   '/shop/addresses': { see: 'openAddresses', acts: { open: 'openAddresses', revoke: 'openAddresses' } },
