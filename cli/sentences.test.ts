@@ -17,6 +17,7 @@ const lists = [
   'library/vocabulary.ts',
   'copycheck/spoken.ts',
   'units/shopUnits.ts',
+  'units/unitChoices.ts',
   'procedure/answers.ts',
   'replacement/vocabulary.ts',
   'codes/vocabulary.ts',
