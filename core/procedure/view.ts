@@ -122,11 +122,9 @@ export interface ViewInput {
 
 /** What is shown and due at `now` (milliseconds of the case's clock). */
 export function view(input: ViewInput, stored: RunState, now: number): RunView {
-  const { program, values } = input;
-  return {
-    ...glance(input, stored, now),
-    sequence: sequenceOf(program, valuesAt(values, stored), present(program, valuesAt(values, stored), stored, now).state),
-  };
+  const { program } = input;
+  const values = valuesAt(input.values, stored);
+  return { ...glance(input, stored, now), sequence: sequenceOf(program, values, present(program, values, stored, now).state) };
 }
 
 /** The same without the whole of the run drawn out, which costs as much as all the rest: for many runs at once. */

@@ -185,12 +185,12 @@ function vehicleOf(record: CaseRecord, showing: Showing): string {
 function planFor(services: Services, planned: readonly Place[], hands: Hands, now: number): Plan {
   const technicians = techniciansOf(hands);
   // Whoever is not at work can't be planned for: then anybody may who is trained for it, and it is said.
-  const may = (p: Place) => mayDo(hands, p.technician?.id, p.ahead!.needs);
+  const may = planned.map((p) => mayDo(hands, p.technician?.id, p.ahead!.needs));
   // Where two have it at once, the shop has more than one.
   const isSingle = planned.filter((p) => p.ahead!.hasTool).length < 2;
   const instance: Instance = {
     technicians,
-    cases: planned.map((p) => ({
+    cases: planned.map((p, i) => ({
       id: idOf(p),
       steps: p.ahead!.steps.map(({ kind, minutes, maxLateMinutes, tool }) => ({
         kind,
@@ -200,14 +200,14 @@ function planFor(services: Services, planned: readonly Place[], hands: Hands, no
         ...(tool && isSingle ? { holds: [singleTool] } : {}),
       })),
       ...(isSingle && p.ahead!.hasTool ? { holding: [singleTool] } : {}),
-      ...(may(p) === undefined ? {} : { technicians: may(p)! }),
+      ...(may[i] === undefined ? {} : { technicians: may[i] }),
       ...(p.promisedAt === null ? {} : { promiseInMinutes: Math.max(0, (p.promisedAt - now) / minute) }),
     })),
   };
   const name = JSON.stringify([
     Math.floor(now / freshMs),
     technicians,
-    planned.map((p) => [idOf(p), p.promisedAt, may(p) ?? '', p.ahead!.steps.map((s) => [s.kind, s.label])]),
+    planned.map((p, i) => [idOf(p), p.promisedAt, may[i] ?? '', p.ahead!.steps.map((s) => [s.kind, s.label])]),
   ]);
   // A better plan is there: open pages look again; one that could not be told of is shown with the next look.
   return services.planner.now(name, instance, () => void notify(services.database.db, { what: 'plan' }).catch(() => {}));

@@ -120,10 +120,9 @@ async function openRuns({ database: { db }, documents }: Services, before: Reado
   const read = await runsOf(db, documents, moved);
   return rows.flatMap(({ id, vehicle, bay }) => {
     const known = before.get(id);
-    const isSame = known && !read.has(id) && known.vehicle === vehicle && known.bay === bay;
-    if (isSame) return known;
-    const record = read.get(id) ?? known;
-    // One that has ended between the two questions is no open run any more.
+    // One that moved and was not read has ended between the two questions.
+    const record = moved.includes(id) ? read.get(id) : known;
+    if (known && record === known && known.vehicle === vehicle && known.bay === bay) return known;
     return record ? { ...record, vehicle, bay, record: { authority: true, keysAbsent: [] } } : [];
   });
 }

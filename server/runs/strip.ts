@@ -108,7 +108,8 @@ export function showRun(open: OpenRun, now: number): Glance {
   if (known && known.at <= now && now < known.until) return known.shown;
   const shown = look(open, now);
   const { until, amberAt, redAt } = shown.wait ?? {};
-  const moments = [now + seenForMs, until, amberAt, redAt].filter((m) => m !== undefined && m > now) as number[];
+  // What changes just behind this moment is not kept at all.
+  const moments = [now + seenForMs, until, amberAt, redAt].filter((m) => m !== undefined && m >= now) as number[];
   seen.set(open, { at: now, until: Math.min(...moments), shown });
   return shown;
 }
