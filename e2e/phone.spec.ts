@@ -56,7 +56,7 @@ async function openCasePhone(page: Parameters<typeof openCase>[0]): Promise<stri
   await page.setViewportSize({ width: 1280, height: 800 });
   const path = await openCase(page, { vehicle: 'Orrin Lantern, on the chain', system: /^Antenna ring around the lock/ });
   await page.getByRole('button', { name: 'Rapid flashing' }).click();
-  await expect(page.getByRole('link', { name: 'Triage: refused' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Triage: immobilizer refuses' })).toBeVisible();
   await page.setViewportSize({ width: 390, height: 844 });
   return path;
 }

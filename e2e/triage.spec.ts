@@ -55,7 +55,7 @@ test('refused: tapped along, cheap looks, one key against the other, reload in t
   await expect(word(page)).toHaveText('Refused');
   await page.getByRole('link', { name: 'Continue in the case' }).click();
   await page.waitForURL(path);
-  await expect(page.getByRole('link', { name: 'Triage: refused' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Triage: immobilizer refuses' })).toBeVisible();
   const ledger = page.getByRole('complementary', { name: 'Findings' });
   for (const line of ['Security light at the ring, tag A', 'Cover, ornament or ring at the lock, tag A', 'Other keys near, tag A'])
     await expect(ledger.getByText(line)).toBeVisible();
@@ -131,7 +131,7 @@ test('not clear: a lamp that no list has doubts the system, which is identified 
   await page.getByRole('option', { name: /^Resistor key/ }).click();
   await page.getByRole('button', { name: 'Use this system type' }).click();
   await page.waitForURL(path);
-  await expect(page.getByRole('link', { name: 'Triage: refused' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Triage: immobilizer refuses' })).toBeVisible();
   await expect(page.getByText(/^Read again from the taps\./)).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
 });

@@ -87,7 +87,7 @@ export async function verify(page: Page, path: string): Promise<void> {
 
 /** Brings the cause back, sees it fail, and takes it away again. */
 export async function bringBack(page: Page): Promise<void> {
-  await expect(heading(page)).toHaveText('Put the fault back once to prove it.');
+  await expect(heading(page)).toHaveText('Bring the fault back once to prove the cause.');
   await see(page, 'It fails again');
   await expect(heading(page)).toHaveText('Remove the fault again, and try.');
   await see(page, 'It works again');

@@ -193,7 +193,7 @@ async function toHandOver(page: Page, path: string, walk: Walk, advance: (s: num
       await page.waitForURL(/\/runs\/\d+$/);
       await follow(page, advance, []);
       await page.goto(path);
-    } else if (title.startsWith('Put the fault back')) await bringBack(page);
+    } else if (title.startsWith('Bring the fault back')) await bringBack(page);
     else if (title.startsWith('Try it again')) await tryAgain(page);
     else if (title.startsWith('Wait.')) await advance(3660);
     else if (await next(page).getByRole('link', { name: 'Verify the keys' }).count()) await verify(page, path);

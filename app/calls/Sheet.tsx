@@ -253,7 +253,7 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
             ))}
           </ul>
         )}
-        <p className={styles.visit}>{advice.visit.say}</p>
+        {answered && <p className={styles.visit}>{advice.visit.say}</p>}
       </div>
       {children}
       <h3>The caller can try</h3>
@@ -271,7 +271,7 @@ function Answer({ d, advice, answered, children }: { d: Data; advice: CallAdvice
         ))}
         {advice.bring.us.map((b) => (
           <li key={b}>
-            <span className="label">We</span> {b}
+            <span className="label">Shop</span> {b}
           </li>
         ))}
       </ul>

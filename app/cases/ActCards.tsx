@@ -169,7 +169,7 @@ export function ProveCard({ page, step }: { page: CasePage; step: Proving }) {
         {step.ask === 'triedAgain'
           ? `Try it again${faultKey ? ` with tag ${faultKey}` : ''}: ${step.starts.done} of ${step.starts.of} in a row so far.`
           : step.ask === 'broughtBack'
-            ? 'Put the fault back once to prove it.'
+            ? 'Bring the fault back once to prove the cause.'
             : 'Remove the fault again, and try.'}
       </h2>
       <p className={styles.why}>{why}</p>

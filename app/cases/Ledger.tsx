@@ -52,6 +52,7 @@ export function Ledger({ page, view, subject, chosen }: { page: CasePage; view: 
             {record.symptoms.length > 0 && (
               <p className="quiet">{record.symptoms.map((s) => inSentence(symptoms[s as keyof typeof symptoms])).join(', ')}</p>
             )}
+            {record.complaint.phone && <p className="quiet">On the phone: {record.complaint.phone.join('; ')}</p>}
             {changed.length > 0 && (
               <p className={styles.changed}>
                 {changed.join(', ')}

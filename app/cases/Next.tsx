@@ -66,14 +66,14 @@ export function Next({ page, shown }: { page: CasePage; shown: Shown }) {
         </span>
         <Link to={`/cases/${record.id}/triage`}>
           Triage
-          {view.weighed?.cured ? '' : `: ${page.triage ? triageWords[page.triage].title.toLowerCase() : 'not started'}`}
+          {view.weighed?.cured ? '' : `: ${page.triage ? triageWords[page.triage].mark : 'not started'}`}
         </Link>
       </p>
       <ProblemSummary errors={errorsByPath(problems)} />
       {page.supposing.length > 0 && <Supposing page={page} />}
       {other && !picked && (
         <p className={styles.other} role="status">
-          <span>Looking further ahead, something else is better first: {wordsOf(page, other)}.</span>
+          <span>Looking further ahead, this is better first: {wordsOf(page, other)}.</span>
           <Button size="small" variant="outlined" onClick={shown.take}>
             Show that instead
           </Button>

@@ -96,7 +96,7 @@ function KeyRow({
       <div className={styles.keyLine}>
         <Field {...bound('tag')} label="Tag" max={3} slotProps={{ htmlInput: { className: 'mono' } }} />
         <Pick {...bound('kind')} label="Kind" options={keyKinds} />
-        <Pick {...bound('role')} label="Role, according to the customer" options={keyRoles} />
+        <Pick {...bound('role')} label="Role (as told)" options={keyRoles} />
         <label className={styles.here}>
           <input type="checkbox" checked={key.here} onChange={(event) => put('here', event.target.checked)} /> is here
         </label>

@@ -130,7 +130,7 @@ function KeyPage({ d }: { d: Route.ComponentProps['loaderData'] }) {
             <Field name="tag" label="Tag" value={tag} put={setTag} errors={act.errors} max={3} slotProps={{ htmlInput: { className: 'mono' } }} />
           )}
           <Pick {...bound('kind')} label="Kind" options={keyKinds} />
-          <Pick {...bound('role')} label="Role, according to the customer" options={keyRoles} />
+          <Pick {...bound('role')} label="Role (as told)" options={keyRoles} />
           <Field {...bound('marks')} label="Marks" max={120} />
           <Field {...bound('colour')} label="Color" max={40} />
           <Field {...bound('condition')} label="Condition" max={120} />

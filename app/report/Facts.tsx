@@ -29,7 +29,7 @@ export function Facts(part: Part) {
       )}
       {report.minutes > 0 && (
         <>
-          <dt>Counted</dt>
+          <dt>Time worked</dt>
           <dd>{report.minutes} min of tests and repairs</dd>
         </>
       )}

@@ -4,12 +4,16 @@ import { midSentence } from '../../core/words';
 import type { DiagnosisView } from '../../server/diagnosis/diagnosis';
 import { faultOf } from '../cases/about';
 
-/** Each verdict of the triage, as a title and as what to do. */
-export const triageWords: Record<TriageKind, { title: string; say: string }> = {
-  refused: { title: 'Refused', say: 'The immobilizer refuses the key. Work on the immobilizer only.' },
-  accepted: { title: 'Accepted', say: 'Key accepted. Leave the immobilizer alone and check further down the chain.' },
-  silent: { title: 'Silent', say: 'The immobilizer shows nothing. Check power and ignition feed first, then key reader and key.' },
-  notClear: { title: 'Not clear', say: 'Not enough known to tell yet. Check this next.' },
+/** Each verdict of the triage, as a title, as it stands in a link, and as what to do. */
+export const triageWords: Record<TriageKind, { title: string; mark: string; say: string }> = {
+  refused: { title: 'Refused', mark: 'immobilizer refuses', say: 'The immobilizer refuses the key. Work on the immobilizer only.' },
+  accepted: { title: 'Accepted', mark: 'key accepted', say: 'Key accepted. Leave the immobilizer alone and check further down the chain.' },
+  silent: {
+    title: 'Silent',
+    mark: 'immobilizer silent',
+    say: 'The immobilizer shows nothing. Check power and ignition feed first, then key reader and key.',
+  },
+  notClear: { title: 'Not clear', mark: 'not clear yet', say: 'Not enough known to tell yet. Check this next.' },
 };
 
 /** From this chance on an unclear triage names what is likely. Our own choice. */

@@ -19,7 +19,7 @@ describe('how well a cure is proven', () => {
     ['a key that fails', [change(), tried('A'), tried('B', false)], ['A', 'B'], false, 'failed', []],
     ['a key that failed and works now', [change(), tried('A', false), tried('A')], ['A'], false, 'proven', []],
     ['tried before the last change', [change(), tried('A'), change('relay')], ['A'], false, 'unknown', ['Start it with tag A, and let it run.']],
-    ['a cause that was not brought back', [change(), tried('A')], ['A'], true, 'likely', ['Put the fault back once: it must fail.']],
+    ['a cause that was not brought back', [change(), tried('A')], ['A'], true, 'likely', ['Bring the fault back once: the car must fail again.']],
     ['brought back, and it failed', [change(), tried('A'), back(true)], ['A'], true, 'likely', ['Remove the fault again: it must work.']],
     ['brought back, failed, cured again', [change(), tried('A'), back(true), away(true)], ['A'], true, 'proven', []],
     ['brought back, and it works all the same', [change(), tried('A'), back(false)], ['A'], true, 'unknown', []],

@@ -37,7 +37,7 @@ export const sentences = {
   proveAfterRest: (waitMin: number) => `Start it once more, at least ${waitMin} minutes after the repair: only that confirms the fix.`,
   proveTries: (done: number, of: number, key?: string) =>
     `Try it again${key === undefined ? '' : ` with tag ${key}`}: ${done} of ${of} in a row so far.`,
-  provePutBack: 'Put the fault back once: it must fail.',
+  provePutBack: 'Bring the fault back once: the car must fail again.',
   proveRemoved: 'Remove the fault again: it must work.',
 
   // guide.ts

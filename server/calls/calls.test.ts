@@ -5,6 +5,8 @@ import { closeNotDone } from '../cases/closing';
 import { customer } from '../db/schema';
 import { findDraft } from '../cases/drafts';
 import { parseCall } from './forms';
+import { changeIntake, readIntake } from '../cases/changeIntake';
+import { parseIntake } from '../cases/forms';
 import { createCase } from '../cases/openCase';
 import { erasePersonalData } from '../cases/personal';
 import { owner } from '../services/harness.testing';
@@ -101,6 +103,16 @@ test('taken in: what was said stands in the intake, and the case keeps the filmâ
   expect(record.looks).toMatchObject([{ origin: 'film', lit: [[0.3, 3.3]], key: null, reading: { state: 'decided', pattern: 'accepted' } }]);
   // Nobody here saw the lamp: it is no evidence.
   expect(record.evidence).toEqual([]);
+  // What was answered on the phone stands with what the customer says, and stays when the intake is changed.
+  const phone = ['What happens when it is started? Starts and dies', 'What happened before? A new cover, ornament or key ring'];
+  expect(record.complaint).toEqual({ phone });
+  await changeIntake(
+    harness.db,
+    harness.act(),
+    caseId,
+    parseIntake({ ...(await readIntake(harness.db, caseId))!.fields, complaint: {}, words: 'It dies.' }),
+  );
+  expect((await loadCase(harness.db, caseId))!).toMatchObject({ words: 'It dies.', complaint: { phone } });
 
   const became = { status: 409, code: 'callTaken', message: expect.stringMatching(/^This call became case \d{4}\. Continue there\.$/) };
   expect(await refusal(open())).toMatchObject(became);

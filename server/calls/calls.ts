@@ -144,14 +144,18 @@ export async function takeCallIn(db: Db, library: Library, act: Act, callId: num
   });
 }
 
-/** The call that a case was opened from; it can't become another. */
-export async function closeCall(tx: Tx, id: number, caseId: number): Promise<{ film: FilmedLamp | null }> {
+/** The call that a case was opened from, with what was answered in it; it can't become another. */
+export async function closeCall(tx: Tx, library: Library, id: number, caseId: number): Promise<{ film: FilmedLamp | null; answered: string[] }> {
   const there = await tx.select({ id: call.id }).from(call).where(eq(call.id, id));
   // It was thrown away meanwhile; what was taken over from it stands in the intake.
-  if (there.length === 0) return { film: null };
+  if (there.length === 0) return { film: null, answered: [] };
   const found = await openCall(tx, id);
   await tx.update(call).set({ caseId }).where(eq(call.id, id));
-  return { film: found.film };
+  const answered = questionsFor(callSheetOf(library), undefined).flatMap((q) => {
+    const answer = found.answers[q.id];
+    return answer !== undefined && Object.hasOwn(q.values, answer) ? [`${q.ask} ${q.values[answer]!.say}`] : [];
+  });
+  return { film: found.film, answered };
 }
 
 const columns = { call, customer: { name: customer.name, phone: customer.phone }, by: person.name };

@@ -52,9 +52,13 @@ export async function changeIntake(db: Db, act: Act, caseId: number, form: Intak
       if (customerId === null) customerId = (await tx.insert(customer).values({ name: person, phone }).returning({ id: customer.id }))[0]!.id;
       else await tx.update(customer).set({ name: person, phone, erasedAt: null }).where(eq(customer.id, customerId));
     }
-    // The form of the intake does not ask it.
-    const complaint: Complaint =
-      record.complaint.nothingChanged && rest.changed.length === 0 ? { ...rest.complaint, nothingChanged: 'yes' } : rest.complaint;
+    // The form of the intake asks neither of these.
+    const { phone: onThePhone, nothingChanged } = record.complaint;
+    const complaint: Complaint = {
+      ...rest.complaint,
+      ...(nothingChanged && rest.changed.length === 0 ? { nothingChanged } : {}),
+      ...(onThePhone ? { phone: onThePhone } : {}),
+    };
     await tx
       .update(caseFile)
       .set({ ...rest, complaint, year: year ?? null, bayId, customerId })

@@ -98,7 +98,12 @@ export async function createCase(db: Db, library: Library, act: Act, form: NewCa
     if (draftId) await tx.delete(draft).where(eq(draft.id, draftId));
     await enterIdentification(tx, act, id, form.seen, { family, profile });
     if (form.call !== undefined) {
-      const { film } = await closeCall(tx, form.call, id);
+      const { film, answered } = await closeCall(tx, library, form.call, id);
+      if (answered.length > 0)
+        await tx
+          .update(caseFile)
+          .set({ complaint: { ...form.complaint, phone: answered } })
+          .where(eq(caseFile.id, id));
       // A film says nothing of a key; the taps are kept, and read in the case's family.
       const known = profile ? (await currentProfile(tx, profile.id))?.profile : undefined;
       if (film) await enterFilm(tx, act, id, film, family, library.families.get(family.id)!, known);

@@ -231,6 +231,7 @@ export async function readReport(services: Services, caseId: number) {
       ...(record.complaint.diesAfterS === undefined ? [] : [`dies after ${record.complaint.diesAfterS} s`]),
       ...(record.complaint.howOften ? [howOften[record.complaint.howOften as keyof typeof howOften]] : []),
       ...(record.complaint.message ? [`message “${record.complaint.message}”`] : []),
+      ...(record.complaint.phone ? [`on the phone: ${record.complaint.phone.join('; ')}`] : []),
     ],
     condition: conditionWords(record.condition),
     system: {

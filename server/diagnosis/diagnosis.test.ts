@@ -160,7 +160,7 @@ describe('from the repair to the proof', () => {
     expect(await refusal(close(id, { conclusion: 'proven', fault: 'coverNear' }))).toMatchObject({
       code: 'notProven',
       path: 'conclusion',
-      message: 'It is not proven yet. Put the fault back once: it must fail. Or call it likely.',
+      message: 'It is not proven yet. Bring the fault back once: the car must fail again. Or call it likely.',
     });
     await repairAction(id, { kind: 'broughtBack', fault: 'coverNear', result: 'fails' });
     expect(await first(id)).toMatchObject({ kind: 'prove', ask: 'takenAway' });

@@ -102,7 +102,7 @@ export const caseForm = shape({
       plate: optionalLine(16),
       words: needed(text(2000)),
       symptoms: needed(list(line(40)).max(30)),
-      complaint: words,
+      complaint: needed(record(line(40), either(number(-1e12, 1e12), either(line(200), list(line(400)).max(30))))),
       condition: words,
       changed: needed(list(shape({ what: needed(line(40)), note: optionalLine(500), on: line(10) })).max(30)),
       family: needed(pin),

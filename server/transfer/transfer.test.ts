@@ -2,6 +2,7 @@ import { parseScan, recordScan } from '../cases/scans';
 import { answerStep, beginPlan, endPlan, recordCauses, recordFits, recordSaved, recordVariant } from '../replacement/acts';
 import { parseCausesForm, parseEndForm, parseFitsForm, parsePlanForm, parseSavedForm, parseStepForm, parseVariantForm } from '../replacement/forms';
 import { randomUUID } from 'node:crypto';
+import { eq } from 'drizzle-orm';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { shipped } from '../../content/session.testing';
@@ -74,6 +75,9 @@ async function fullCase(harness: Harness): Promise<number> {
     .png()
     .toBuffer();
   await attachPhoto(harness.with, harness.act(), id, photo, { caption: 'the module', key: null });
+  // As a case that began with a call keeps it.
+  const complaint = { diesAfterS: 2, phone: ['What happens when it is started? Starts and dies', 'Which keys exist? All of them are here'] };
+  await db.update(caseFile).set({ complaint }).where(eq(caseFile.id, id));
   return id;
 }
 

@@ -95,6 +95,8 @@ export interface Complaint {
   message?: string;
   /** Somebody asked what had changed, and nothing had. */
   nothingChanged?: 'yes';
+  /** What the caller answered on the phone, where the case came from a call: each question with its answer. */
+  phone?: string[];
 }
 
 /** How the vehicle came in; what is not known is left out. */
