@@ -12,7 +12,7 @@ import { alphabets } from '../core/copycheck';
 import { policyNames } from '../core/diagnosis';
 import { type LampMoment, lampMoments } from '../core/library';
 import { reserveVerdict } from '../core/reserve';
-import { formatQuantity } from '../core/units';
+import { formatChance, formatQuantity } from '../core/units';
 import { identifySeen } from './identify';
 import {
   ladderClassify,
@@ -28,7 +28,7 @@ import { memoryDiff, memoryRead } from './memory';
 import { draftLine, procedureDraft, procedureLint, procedureReplay, procedureTable, tableAsMarkdown } from './procedure';
 import { profilesList } from './profiles';
 import { type PlanOptions, replacementPlan, replacementTable } from './replacement';
-import { burstAnalyse } from './burst';
+import { burstAnalyse, burstCompare } from './burst';
 import { reservePredict, type ReserveOptions } from './reserve';
 import { schedulePlan } from './schedule';
 import { trialsAssess, type TrialsOptions } from './trials';
@@ -336,6 +336,15 @@ command(burst, 'analyse <file>', 'how often, how long, how strong and at which f
         (b) => `${b.startMs.toFixed(3)} ms: ${b.durationMs.toFixed(3)} ms, ${b.amplitude.toPrecision(3)} V, ${(b.carrierHz / 1000).toFixed(2)} kHz`,
       ),
       `${r.count} bursts, ${[r.quality, ...r.limits].join(', ')}`,
+    ]),
+  );
+command(burst, 'compare <file>', 'which baselines of the same vehicle a capture looks like; files named alike but for a number are one condition')
+  .requiredOption('--baseline <file...>', 'captures whose condition is known: foil-1.csv foil-2.csv accepted-1.csv, or condition=FILE')
+  .option('--channel <n>', 'of a WAV file with two channels', '1')
+  .action(async (file: string, options: Common & { baseline: string[]; channel: string }) =>
+    print(options, await burstCompare(file, options.baseline, options.channel), (r) => [
+      ...r.matches.map((m) => `${formatChance(m.p)}  ${m.condition}`),
+      r.verdict,
     ]),
   );
 

@@ -1,8 +1,10 @@
 import type { SentReading } from '../../core/ladder';
 import { formatOhms } from '../../core/ladder/format';
-import { type ShopUnits, toShopTemperature } from '../../core/units';
+import { conditionName, conditionWords } from '../../core/burst/conditions';
+import { formatQuantity, type ShopUnits, toShopTemperature } from '../../core/units';
+import type { MeasurementKind } from '../../server/db/schema';
 import type { MeasurementLine } from '../../server/record/cases';
-import type { Circumstances, PelletRaw, SlotsRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../server/record/measured';
+import type { BurstsRaw, Circumstances, PelletRaw, SlotsRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../server/record/measured';
 import { useUnits } from '../ui/clock';
 import styles from './Ledger.module.css';
 
@@ -12,6 +14,9 @@ const shown = (readings: readonly SentReading[]): string => {
 };
 const circumstances = ({ leadOhms, temperatureC }: Circumstances, degrees: ShopUnits['temperature']): string =>
   `Leads ${leadOhms === null ? 'not measured' : `${formatOhms(leadOhms)}, subtracted`}${temperatureC === null ? '' : `; ${toShopTemperature(temperatureC, degrees)} ${degrees}`}.`;
+
+/** Kinds that no meter reads. */
+const withoutMeter: readonly MeasurementKind[] = ['trials', 'slots', 'bursts'];
 
 /** What was read, part by part. */
 function partsOf({ kind, raw }: MeasurementLine, degrees: ShopUnits['temperature']): string[] {
@@ -42,6 +47,23 @@ function partsOf({ kind, raw }: MeasurementLine, degrees: ShopUnits['temperature
         ...r.slots.filter((s) => s.keyId !== null).map((s) => `Slot ${s.slot}: ${s.keyId}, ${s.state}.`),
       ];
     }
+    case 'bursts': {
+      const r = raw as BurstsRaw;
+      const like = [r.probe && `the probe ${r.probe}`, r.place && `at ${r.place}`, r.storedKeys !== null && `${r.storedKeys} keys stored`].filter(
+        Boolean,
+      );
+      return [
+        `${r.name}: ${r.samples} samples at ${formatQuantity(r.sampleRateHz, 'Hz')}.`,
+        like.length > 0 ? `Taken with ${like.join(', ')}.` : '',
+        ...r.bursts
+          .slice(0, 60)
+          .map(
+            (b) =>
+              `${formatQuantity(b.startS, 's')}: ${formatQuantity(b.durationS, 's')} long, ${formatQuantity(b.amplitude, 'V')}, ${formatQuantity(b.carrierHz, 'Hz')}.`,
+          ),
+        r.against.length > 0 ? `Compared with: ${[...new Set(r.against.map((k) => conditionWords(conditionName(k))))].join(', ')}.` : '',
+      ];
+    }
     case 'trials': {
       const r = raw as TrialsRaw;
       return [
@@ -60,7 +82,7 @@ export function measuredLines(measurement: MeasurementLine, degrees: ShopUnits['
   const { ladder, meter } = measurement.raw;
   const what = [
     ladder ? `Value chart ${ladder.id}, version ${ladder.version}.` : '',
-    meter ? `${meter.name}.` : measurement.kind === 'trials' || measurement.kind === 'slots' ? '' : 'No meter chosen.',
+    meter ? `${meter.name}.` : withoutMeter.includes(measurement.kind) ? '' : 'No meter chosen.',
   ];
   return [...partsOf(measurement, degrees), what.filter(Boolean).join(' ')].filter(Boolean);
 }

@@ -22,11 +22,14 @@ const instrumentWords: Readonly<Record<InstrumentKind, string>> = {
   wiring: 'Compare the two on the bench',
   wiggle: 'Measure on the bench while the steering column moves',
   trials: 'Count the checks on the bench',
+  bursts: 'Measure captures on the bench',
+  burstCount: 'Measure a capture on the bench',
   substitute: 'Find the resistor on the bench',
 };
 /** Where the instrument of a test stands, set up for this case and key. */
 function instrumentAt(caseId: number, kind: InstrumentKind, key: string): string {
   if (kind === 'trials' || kind === 'substitute') return `/bench/${kind}?case=${caseId}`;
+  if (kind === 'bursts' || kind === 'burstCount') return `/bench/bursts?${new URLSearchParams({ case: String(caseId), ...(key ? { key } : {}) })}`;
   const sheet = kind === 'wiring' ? 'column' : kind === 'wiggle' ? 'wiggle' : 'key';
   return `/bench/ladder?${new URLSearchParams({ case: String(caseId), ...(key ? { key } : {}), sheet })}`;
 }

@@ -1,4 +1,19 @@
 export { type Capture, type CaptureReader, mostSamples, Samples, type TimeNote } from './capture';
+export { type Baseline, type BurstFeatures, type Compared, compareBursts, featuresOf, likeNone, settledFrom } from './compare';
+export {
+  type BurstAnswer,
+  type BurstCondition,
+  burstConditions,
+  type BurstRule,
+  burstRule,
+  type BurstVerdict,
+  burstVerdict,
+  conditionName,
+  conditionWords,
+  type KnownCapture,
+} from './conditions';
 export { burstCsvReader } from './csv';
 export { type Burst, type Limit, limits, type Measured, measure } from './measure';
+export { type Columns, Pyramid } from './pyramid';
+export { simulatedCapture, type SimulatedCondition, simulatedConditions, simulatedLengthS, simulatedRateHz } from './simulate';
 export { burstWavReader } from './wav';

@@ -26,6 +26,38 @@ export const sentences = {
   wavSize: (chunk: string, size: number) => `The part “${chunk}” says that it has ${size} bytes, which can’t be. Save the file again.`,
   wavFloat: 'A sample is not a number. Save the file again.',
 
+  // conditions.ts
+  likeNone: 'none of them',
+  condition: {
+    foil: () => 'key in foil',
+    noKey: () => 'no key',
+    accepted: (tag: string | null) => (tag === null ? 'accepted key' : `tag ${tag}, accepted`),
+    refused: (tag: string | null) => (tag === null ? 'refused key' : `tag ${tag}, refused`),
+    asked: () => 'not known yet',
+  },
+  ruleNoneHead: 'No burst.',
+  ruleOneHead: 'One burst.',
+  ruleManyHead: (count: number) => `${count} bursts.`,
+  ruleText:
+    'Rule of thumb: one short burst means the key answered and was accepted; with more, the module keeps asking. That is a weak hint. Take a capture with a key in foil for a baseline of this vehicle.',
+  answers: {
+    nothing: 'Nothing answered.',
+    accepted: 'Like an accepted key.',
+    refused: 'Like a refused key.',
+    none: 'Like none of the baselines.',
+  },
+  because: {
+    nothing: 'It looks like the captures where no key could answer: the key, or what is between key and coil, keeps the answer away.',
+    accepted: 'It looks like the captures with a key that was accepted.',
+    refused: 'It looks like the captures with a key that was refused: something answers.',
+    none: 'Check that probe and place are the same as in the baselines, and capture again.',
+  },
+  noBurst: 'The baselines have bursts and this capture has none: the coil does not ask, or the probe is not where it was.',
+  unsettled: 'Not settled yet.',
+  notApart: (one: string, other: string) => `“${one}” and “${other}” look alike on this vehicle; more captures like these won’t tell them apart.`,
+  furtherCaptures: (more: number) =>
+    more === 1 ? 'One more capture like these should settle it.' : `${more} more captures like these should settle it.`,
+
   // measure.ts
   tooShort: 'Too short to measure: capture at least a hundredth of a second.',
 };

@@ -204,6 +204,10 @@ export const instrumentVerdicts = {
   substitute: ['accepted', 'refused'],
   /** A yes/no look, repeated. */
   trials: ['always', 'sometimes', 'never'],
+  /** Bursts of the antenna coil beside captures of this vehicle whose condition is known. */
+  bursts: ['nothing', 'accepted', 'refused', 'none'],
+  /** Their number alone. */
+  burstCount: ['noBurst', 'one', 'several'],
 } as const satisfies Record<string, readonly string[]>;
 export type InstrumentKind = keyof typeof instrumentVerdicts;
 
@@ -213,6 +217,7 @@ export const measurementWords = {
   wiring: 'Key and wiring',
   wiggle: 'Steering column moved',
   trials: 'Checks counted',
+  bursts: 'Bursts measured',
   slots: 'Key slots read',
 } as const;
 

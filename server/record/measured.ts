@@ -1,3 +1,4 @@
+import type { Burst, BurstCondition, KnownCapture, Limit, Measured } from '../../core/burst';
 import type { Meter, SentReading } from '../../core/ladder';
 import type { DocumentPin } from '../../core/library';
 import type { KeyInHand, SlotAct, SlotState } from '../../core/memory';
@@ -33,6 +34,24 @@ export interface TrialsRaw {
   looks: { atS: number; hit: boolean; key: string | null; note: string }[];
 }
 
+export interface BurstsRaw {
+  /** Name of the capture's file; or of the simulated source. */
+  name: string;
+  condition: BurstCondition;
+  /** Only like is compared with like. */
+  probe: string;
+  place: string;
+  storedKeys: number | null;
+  samples: number;
+  sampleRateHz: number;
+  noise: number;
+  bursts: Pick<Burst, 'startS' | 'durationS' | 'amplitude' | 'carrierHz' | 'notches'>[];
+  quality: Measured['quality'];
+  limits: Limit[];
+  /** Captures of this vehicle that it was compared with, as they were then. */
+  against: KnownCapture[];
+}
+
 export interface SlotsRaw {
   name: string;
   bytes: number;
@@ -46,6 +65,6 @@ export interface SlotsRaw {
   layout: { id: string; version: number; title: string };
 }
 
-export type Raw = { pellet: PelletRaw; wiring: WiringRaw; wiggle: WiggleRaw; trials: TrialsRaw; slots: SlotsRaw };
+export type Raw = { pellet: PelletRaw; wiring: WiringRaw; wiggle: WiggleRaw; trials: TrialsRaw; bursts: BurstsRaw; slots: SlotsRaw };
 /** What is kept: all that was read, with the ladder's version and the meter as it was described then. */
 export type Kept<K extends MeasurementKind = MeasurementKind> = Raw[K] & { ladder?: DocumentPin; meter?: Meter };

@@ -218,6 +218,7 @@ export const lists = {
       key: needed(orNull(tag)),
       verdict: needed(text(4000)),
       steps: since(list(orNull(whole(-1e9, 1e9))).max(2)),
+      setAside: since(line(200)),
       simulated: needed(yesNo()),
       ...by,
     }),

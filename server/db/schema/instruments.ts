@@ -69,6 +69,8 @@ export const measurement = pgTable(
     steps: json().$type<(number | null)[]>(),
     /** Where the values come from a simulated device. */
     simulated: boolean().notNull(),
+    /** Why it no longer counts as a baseline; null: it counts. */
+    setAside: text('set_aside'),
     by: text()
       .notNull()
       .references(() => person.id),
@@ -76,7 +78,7 @@ export const measurement = pgTable(
   },
   (t) => [index('measurement_case').on(t.caseId), index('measurement_ladder').on(sql`((${t.raw} -> 'ladder') ->> 'id')`)],
 );
-export const measurementKinds = ['pellet', 'wiring', 'wiggle', 'trials', 'slots'] as const;
+export const measurementKinds = ['pellet', 'wiring', 'wiggle', 'trials', 'bursts', 'slots'] as const;
 export type MeasurementKind = (typeof measurementKinds)[number];
 
 /** Table. A step of a ladder that was tried with a resistor, while nobody knows the right one. */

@@ -9,11 +9,12 @@ import {
   type Steps,
   unknownMeter,
 } from '../../../core/ladder';
+import { burstRule, burstVerdict, conditionWords, featuresOf } from '../../../core/burst';
 import type { InstrumentKind } from '../../../core/library';
 import { besideKeys, writtenWords } from '../../../core/memory';
 import { groupLooks, trialsVerdict } from '../../../core/trials';
 import type { MeasurementKind } from '../../db/schema';
-import type { Circumstances, Kept, PelletRaw, SlotsRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../record/measured';
+import type { BurstsRaw, Circumstances, Kept, PelletRaw, SlotsRaw, TrialsRaw, WiggleRaw, WiringRaw } from '../../record/measured';
 
 /** Below this a verdict is kept with its readings, and is no evidence. */
 export const evidenceFrom = 0.8;
@@ -56,6 +57,8 @@ export function assessMeasurement(
     }
     case 'trials':
       return assessLooks(raw as TrialsRaw, atLeast);
+    case 'bursts':
+      return assessBursts(raw as BurstsRaw);
     case 'slots': {
       const { slots, inHand, proven, written } = raw as SlotsRaw;
       const { text } = besideKeys(slots, inHand, proven);
@@ -98,5 +101,22 @@ function assessLooks({ looks, hit }: TrialsRaw, atLeast: number): Assessed {
   return {
     say: `${found.head} ${found.text}${more}`,
     verdicts: found.state === 'none' || !enough ? [] : [{ instrument: 'trials', verdict: found.state }],
+  };
+}
+
+/** A capture whose condition is known is a baseline, and answers nothing; another one is compared with those there are. */
+function assessBursts({ condition, bursts, quality, against }: BurstsRaw): Assessed {
+  const features = featuresOf({ bursts, quality });
+  if (!features) return { say: 'Not measurable: something is there, too near to the noise to be counted.', verdicts: [] };
+  const counted = `${features.count} ${features.count === 1 ? 'burst' : 'bursts'}`;
+  if (condition !== 'asked') return { say: `Baseline, ${conditionWords(condition)}: ${counted}.`, verdicts: [] };
+  const found = burstVerdict([features], against);
+  return {
+    say: `${counted}. ${found.head} ${found.text}`,
+    verdicts: found.strong
+      ? found.answer === null
+        ? []
+        : [{ instrument: 'bursts', verdict: found.answer }]
+      : [{ instrument: 'burstCount', verdict: burstRule(features.count) }],
   };
 }

@@ -1,3 +1,4 @@
+import { burstConditions, limits, mostSamples } from '../../../core/burst';
 import { longestWiggleS, mostReadings } from '../../../core/ladder';
 import {
   choice,
@@ -22,6 +23,9 @@ import {
 import { hash, pin, rowId, tag } from '../../base/fields';
 import { parseWhole } from '../../base/parseForm';
 import { meterRanges } from '../../shop/meterRanges';
+
+/** Most bursts of one capture that are kept, and captures that one is compared with. */
+export const [mostBursts, mostBaselines] = [2000, 200];
 
 const keyId = pattern(/^[0-9A-F]{2,128}$/, 'hexadecimal digits');
 const ohms = orNull(number(0, 1e9));
@@ -56,6 +60,29 @@ const rawForms = {
         .max(5000),
     ),
   },
+  bursts: {
+    name: needed(line(160)),
+    condition: needed(choice(...burstConditions)),
+    probe: optionalLine(60),
+    place: optionalLine(60),
+    storedKeys: needed(orNull(whole(0, 40))),
+    samples: needed(whole(2, mostSamples)),
+    sampleRateHz: needed(number(1, 1e10)),
+    noise: needed(number(0, 1e6)),
+    bursts: needed(
+      list(
+        shape({
+          startS: needed(number(-1, 1e6)),
+          durationS: needed(number(0, 1e6)),
+          amplitude: needed(number(0, 1e6)),
+          carrierHz: needed(number(0, 1e9)),
+          notches: needed(orNull(whole(0, 100_000))),
+        }),
+      ).max(mostBursts),
+    ),
+    quality: needed(choice('good', 'limited', 'nothing', 'notMeasurable')),
+    limits: orElse(list(choice(...limits)).max(limits.length), []),
+  },
   slots: {
     /** File, size and digest of the read; its bytes stay where they were read. */
     name: needed(line(160)),
@@ -86,6 +113,15 @@ const rawForms = {
   },
 };
 
+const duration = orNull(number(0, 1e7));
+const knownCapture = shape({
+  condition: needed(choice('foil', 'noKey', 'accepted', 'refused')),
+  key: needed(orNull(tag)),
+  count: needed(whole(0, mostBursts)),
+  lengthMs: needed(duration),
+  spacingMs: needed(duration),
+});
+
 const ladder = pattern(/^[a-z][A-Za-z0-9-]{0,59}$/, 'the name of a value chart');
 /** The shop's meter; empty: not described. */
 const meter = optionalLine(60);
@@ -103,6 +139,7 @@ const measurement = chosenBy(
     wiring: { ladder: needed(ladder), meter, raw: raw(rawForms.wiring) },
     wiggle: { ladder, meter, raw: raw(rawForms.wiggle) },
     trials: { ladder, raw: raw(rawForms.trials) },
+    bursts: { raw: raw(rawForms.bursts) },
     slots: { layout: needed(pattern(/^[a-z][A-Za-z0-9-]{0,79}$/, 'the name of a layout')), raw: raw(rawForms.slots) },
   },
 );
@@ -118,6 +155,7 @@ export const keptMeasurement = <C extends Fields>(common: C) =>
     wiring: { raw: raw({ ...rawForms.wiring, ladder: needed(pin), meter: keptMeter }) },
     wiggle: { raw: raw({ ...rawForms.wiggle, meter: keptMeter }) },
     trials: { raw: raw({ ...rawForms.trials, meter: keptMeter }) },
+    bursts: { raw: raw({ ...rawForms.bursts, against: needed(list(knownCapture).max(mostBaselines)) }) },
     slots: {
       raw: raw({ ...rawForms.slots, layout: needed(shape({ id: needed(line(80)), version: needed(whole(1, 100_000)), title: needed(line(160)) })) }),
     },

@@ -17,6 +17,7 @@ import { meterNamed } from '../../shop/meters';
 import { caseNumbers } from '../numbers';
 import type { Services } from '../../services/services';
 import { assessMeasurement } from './assess';
+import { baselinesOf } from './baselines';
 import type { NewMeasurement } from './form';
 import type { Kept } from '../../record/measured';
 
@@ -65,6 +66,7 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
       ...form.raw,
       ...(ladder ? { ladder: ladder.pin } : {}),
       ...(layout ? { layout: { id: layout.id, version: layout.version, title: layout.title } } : {}),
+      ...(form.kind === 'bursts' ? { against: form.raw.condition === 'asked' ? await baselinesOf(tx, record, form.raw, form.simulated) : [] } : {}),
       ...(meter ? { meter: { name: meter.name, ranges: meter.ranges } satisfies Meter } : {}),
     } as Kept;
     const read = assessMeasurement(form.kind, kept, ladder?.ladder, await contactOhmsOf(tx, documents, record), looksNeeded(family));

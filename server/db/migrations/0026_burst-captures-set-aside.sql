@@ -1,0 +1,1 @@
+ALTER TABLE "measurement" ADD COLUMN "set_aside" text;

@@ -1,0 +1,72 @@
+import { and, asc, eq, isNull, ne, or } from 'drizzle-orm';
+import { type BurstCondition, featuresOf, type KnownCapture } from '../../../core/burst';
+import type { Reader } from '../../db/open';
+import { caseFile, measurement } from '../../db/schema';
+import type { CaseRecord } from '../../record/cases';
+import type { BurstsRaw } from '../../record/measured';
+import { mostBaselines } from './form';
+
+/** A capture of a case whose condition is known, or that was asked about. */
+export interface KeptCapture {
+  id: string;
+  condition: BurstCondition;
+  key: string | null;
+  simulated: boolean;
+  at: number;
+  raw: BurstsRaw;
+}
+
+/** Captures of this vehicle, the oldest first: of the case, and of other cases with the same VIN. Those set aside are left out. */
+export async function capturesOf(db: Reader, { id, identification }: Pick<CaseRecord, 'id' | 'identification'>): Promise<KeptCapture[]> {
+  const own = eq(measurement.caseId, id);
+  const rows = await db
+    .select({
+      id: measurement.id,
+      key: measurement.keyTag,
+      caseId: measurement.caseId,
+      simulated: measurement.simulated,
+      at: measurement.at,
+      raw: measurement.raw,
+    })
+    .from(measurement)
+    .innerJoin(caseFile, eq(caseFile.id, measurement.caseId))
+    .where(
+      and(
+        eq(measurement.kind, 'bursts'),
+        isNull(measurement.setAside),
+        identification === '' ? own : or(own, and(ne(caseFile.identification, ''), eq(caseFile.identification, identification))),
+      ),
+    )
+    .orderBy(asc(measurement.at), asc(measurement.id))
+    .limit(mostBaselines);
+  // A tag of another case is another key.
+  return rows.map(({ caseId, key, raw, ...r }) => ({
+    ...r,
+    key: caseId === id ? key : null,
+    condition: (raw as BurstsRaw).condition,
+    raw: raw as BurstsRaw,
+  }));
+}
+
+/** Whether two captures may be compared: the same probe at the same place, as many stored keys. */
+export const isLike = (a: Pick<BurstsRaw, 'probe' | 'place' | 'storedKeys'>, b: Pick<BurstsRaw, 'probe' | 'place' | 'storedKeys'>): boolean =>
+  a.probe.toLowerCase() === b.probe.toLowerCase() && a.place.toLowerCase() === b.place.toLowerCase() && a.storedKeys === b.storedKeys;
+
+/** What of these captures a capture is compared with: like ones whose condition is known; real ones with real ones. */
+export const knownOf = (
+  captures: readonly KeptCapture[],
+  like: Pick<BurstsRaw, 'probe' | 'place' | 'storedKeys'>,
+  simulated: boolean,
+): KnownCapture[] =>
+  captures.flatMap(({ condition, key, raw, simulated: own }) => {
+    const features = featuresOf(raw);
+    return condition === 'asked' || !features || own !== simulated || !isLike(raw, like) ? [] : [{ ...features, condition, key }];
+  });
+
+/** What a new capture of a case is compared with. */
+export const baselinesOf = async (
+  db: Reader,
+  record: Pick<CaseRecord, 'id' | 'identification'>,
+  like: Pick<BurstsRaw, 'probe' | 'place' | 'storedKeys'>,
+  simulated: boolean,
+): Promise<KnownCapture[]> => knownOf(await capturesOf(db, record), like, simulated);
