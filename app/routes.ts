@@ -32,6 +32,7 @@ export default [
     route('bench/substitute', 'bench/substitute.tsx'),
     route('bench/steps', 'bench/steps.tsx'),
     route('bench/trials', 'bench/trials.tsx'),
+    route('bench/bursts', 'bench/bursts.tsx'),
     route('bench/battery', 'bench/battery.tsx'),
     route('bench/memory', 'bench/memory.tsx'),
     route('bench/copy-check', 'bench/copyCheck.tsx'),

@@ -76,7 +76,7 @@ function baselineOf(given: string): { condition: string; file: string } {
 export async function burstCompare(file: string, given: readonly string[], channel: string): Promise<BurstsCompared> {
   const known = async (path: string): Promise<BurstFeatures> => {
     const features = featuresOf(await measureFile(path, channel));
-    if (!features) throw new CannotUse(`${path}: too near to the noise to be counted. Capture it again, with the probe closer to the coil.`);
+    if (!features) throw new CannotUse(`${path}: too near to the noise to be counted. Capture it again, with the probe closer to the antenna coil.`);
     return features;
   };
   const asked = await known(file);

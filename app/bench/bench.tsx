@@ -29,6 +29,11 @@ const instruments = [
   },
   { id: 'trials', name: 'Repeat test', say: 'Does it work every time? Count yes and no, and see how many misses are still possible.' },
   {
+    id: 'bursts',
+    name: 'Field and answer',
+    say: 'A probe at the antenna coil, on a scope: how often it asks, and whether a key answers, beside captures with a key in foil.',
+  },
+  {
     id: 'battery',
     name: 'Battery',
     say: 'How long the battery holds while the ignition is on, and what a maintainer has to give.',
@@ -72,7 +77,6 @@ export default function Bench({ loaderData: { uses } }: Route.ComponentProps) {
           </li>
         ))}
       </ul>
-      <p className="quiet">Bursts come in a later version. Until then, type the measured value where a test or a run asks for it.</p>
     </div>
   );
 }

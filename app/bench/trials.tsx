@@ -1,8 +1,7 @@
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
-import { groupLooks } from '../../core/trials';
+import { Link, useNavigate } from 'react-router';
 import { parseMeasurement } from '../../server/ledger/measurements/form';
 import { recordMeasurement, testsOf } from '../../server/ledger/measurements/record';
 import { parseBenchQuery } from '../../server/cases/queries';
@@ -12,13 +11,13 @@ import { acting } from '../respond.server';
 import { Choice } from '../ui/Choice';
 import { useKeys } from '../ui/keys';
 import { later } from '../ui/later';
-import { useKept } from '../ui/useKept';
 import type { Route } from './+types/trials';
 import { benchCase } from './benchCase.server';
 import { AddToCase, useAddToCase } from './AddToCase';
 import bench from './bench.module.css';
 import { CasePick } from './CasePick';
 import styles from './trials.module.css';
+import { useTrials } from './useTrials';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Repeat test · Bloodstone' }];
 export const handle = {
@@ -58,34 +57,6 @@ export async function action(args: Route.ActionArgs) {
   });
 }
 
-interface Look {
-  atS: number;
-  hit: boolean;
-  key: string | null;
-  note: string;
-}
-interface Counted {
-  what: string;
-  hit: string;
-  looks: Look[];
-}
-const empty: Counted = { what: 'Antenna coil field at ignition on', hit: 'signal', looks: [] };
-/** A system that has no test of the kind has no coil to be asked about either. */
-const open: Counted = { what: '', hit: '', looks: [] };
-
-function readKept(kept: unknown): Counted | undefined {
-  const c = kept as Counted;
-  if (typeof c !== 'object' || typeof c.what !== 'string' || typeof c.hit !== 'string' || !Array.isArray(c.looks) || c.looks.length > 5000)
-    return undefined;
-  const isLook = (l: unknown): l is Look =>
-    typeof l === 'object' &&
-    l !== null &&
-    typeof (l as Look).hit === 'boolean' &&
-    typeof (l as Look).atS === 'number' &&
-    typeof (l as Look).note === 'string';
-  return c.looks.every(isLook) ? c : undefined;
-}
-
 const targets = { '0.1': 'one in ten', '0.05': 'one in twenty', '0.01': 'one in a hundred' } as const;
 
 /** With it come the statistics. */
@@ -97,26 +68,15 @@ export default function TrialsBench({ loaderData: d }: Route.ComponentProps) {
 }
 
 function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
-  const [counted, setCounted] = useKept<Counted>(`trials.${d.chosen?.id ?? 'bench'}`, d.chosen && d.tests.length === 0 ? open : empty, readKept);
+  const { counted, setCounted, groups, made, hits, look: add, back } = useTrials(d.chosen?.id ?? null, d.tests.length > 0);
   const [key, setKey] = useState<string | null>(d.keys[0] ?? null);
   const [chip, setChip] = useState('');
   const [target, setTarget] = useState<keyof typeof targets>('0.05');
-  const [began, setBegan] = useState(0);
   const navigate = useNavigate();
   const adding = useAddToCase('trials', JSON.stringify(counted));
   const test = d.tests[0];
   const hit = test?.hit ?? (counted.hit || 'yes');
-  const groups = groupLooks(counted.looks);
-  const made = groups.reduce((n, g) => n + g.trials, 0);
-  const look = (isHit: boolean) => {
-    const now = performance.now() / 1000;
-    if (counted.looks.length === 0) setBegan(now);
-    // After a reload the seconds go on from the last look.
-    const last = counted.looks.at(-1)?.atS ?? 0;
-    const atS = Math.max(last, Math.round((began > 0 ? now - began : last + 1) * 10) / 10);
-    setCounted({ ...counted, looks: [...counted.looks, { atS: counted.looks.length === 0 ? 0 : atS, hit: isHit, key, note: chip.trim() }] });
-  };
-  const back = () => setCounted({ ...counted, looks: counted.looks.slice(0, -1) });
+  const look = (isHit: boolean) => add(isHit, key, chip.trim());
   useKeys([
     { keys: '1', shown: '1', say: hit, act: () => look(true) },
     { keys: '2', shown: '2', say: 'does not', act: () => look(false) },
@@ -203,7 +163,7 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
         </div>
         <p className={styles.count} role="status" aria-label="Count">
           <span className="mono">
-            {groups.reduce((n, g) => n + g.hits, 0)} of {made}
+            {hits} of {made}
           </span>
         </p>
         {groups.map((g) => (
@@ -237,7 +197,10 @@ function Counter({ d }: { d: Route.ComponentProps['loaderData'] }) {
       <section className={bench.verdict} aria-label="Result" aria-live="polite">
         <Verdict groups={groups} hit={hit} target={Number(target)} atLeast={test?.atLeast} />
         {chips.length > 0 && <p>Named by the detector: {chips.join(', ')}.</p>}
-        <p className="quiet">An antenna coil that transmits may still not receive.</p>
+        <p className="quiet">
+          An antenna coil that transmits may still not receive. Whether something answers shows in its{' '}
+          <Link to={`/bench/bursts${d.chosen ? `?case=${d.chosen.id}` : ''}`}>bursts</Link>.
+        </p>
         <AddToCase
           adding={adding}
           chosen={d.chosen}

@@ -1,6 +1,5 @@
 import type { SentReading } from '../../core/ladder';
 import { formatOhms } from '../../core/ladder/format';
-import { conditionName, conditionWords } from '../../core/burst/conditions';
 import { formatQuantity, type ShopUnits, toShopTemperature } from '../../core/units';
 import type { MeasurementKind } from '../../server/db/schema';
 import type { MeasurementLine } from '../../server/record/cases';
@@ -61,7 +60,7 @@ function partsOf({ kind, raw }: MeasurementLine, degrees: ShopUnits['temperature
             (b) =>
               `${formatQuantity(b.startS, 's')}: ${formatQuantity(b.durationS, 's')} long, ${formatQuantity(b.amplitude, 'V')}, ${formatQuantity(b.carrierHz, 'Hz')}.`,
           ),
-        r.against.length > 0 ? `Compared with: ${[...new Set(r.against.map((k) => conditionWords(conditionName(k))))].join(', ')}.` : '',
+        r.against.length > 0 ? `Compared with ${r.against.length} ${r.against.length === 1 ? 'capture' : 'captures'} of this vehicle whose condition is known.` : '',
       ];
     }
     case 'trials': {

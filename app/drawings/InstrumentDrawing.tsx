@@ -35,6 +35,15 @@ const drawn = {
       ))}
     </>
   ),
+  bursts: (
+    <>
+      <path d="M4 24h88" strokeWidth="3" />
+      {[8, 26, 44, 62].map((x) => (
+        <rect key={x} x={x} y="4" width="9" height="20" fill="currentColor" />
+      ))}
+      <path d="M4 42h4v-8h9v16h-9v-8M17 42h9v-8h9v16h-9v-8M35 42h9v-8h9v16h-9v-8M53 42h9v-8h9v16h-9v-8M71 42h21" />
+    </>
+  ),
   battery: (
     <>
       <path d="M6 16h84v36H6zM18 16v-8h14v8M64 16v-8h14v8" />

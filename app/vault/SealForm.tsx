@@ -8,7 +8,7 @@ import { Choice } from '../ui/Choice';
 import type { useAct } from '../ui/useAct';
 import styles from './vault.module.css';
 
-export const kindWords = { memory: 'Memory file', secret: 'Secret', photo: 'Photo of a label' } as const;
+export const kindWords = { memory: 'Memory file', secret: 'Secret', photo: 'Photo of a label', capture: 'Capture of bursts' } as const;
 type Kind = keyof typeof kindWords;
 
 /** Seals a file or what is typed twice. */

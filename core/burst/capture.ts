@@ -46,6 +46,18 @@ export class Samples {
     this.#length += 1;
   }
 
+  /** Several at once. */
+  pushAll(volts: Float32Array): void {
+    for (let done = 0; done < volts.length;) {
+      const at = this.#length % pieceLength;
+      if (at === 0) this.#pieces.push(new Float32Array(pieceLength));
+      const n = Math.min(pieceLength - at, volts.length - done);
+      this.#pieces.at(-1)!.set(volts.subarray(done, done + n), at);
+      this.#length += n;
+      done += n;
+    }
+  }
+
   /** @param i from 0, below `length` */
   at(i: number): number {
     return this.#pieces[(i / pieceLength) | 0]![i % pieceLength]!;

@@ -2,6 +2,7 @@ import { generator } from '../units';
 import {
   type BurstFeatures,
   burstVerdict,
+  burstWavReader,
   compareBursts,
   conditionWords,
   featuresOf,
@@ -13,6 +14,8 @@ import {
   type SimulatedCondition,
   simulatedConditions,
   simulatedRateHz,
+  theoryOf,
+  wavOf,
 } from '.';
 import { synthetic } from './synthetic.testing';
 
@@ -175,6 +178,40 @@ describe('the picture', () => {
       }
     }
   });
+});
+
+test('the theory of stored keys: for it where the count moved on one vehicle, against it where it stayed, nothing where it was not tried', () => {
+  const seen = (vehicle: string, storedKeys: number, count: number, condition = 'foil') => ({ vehicle, condition, storedKeys, count });
+  const moved = [seen('a', 2, 5), seen('a', 3, 6), seen('a', 3, 6)];
+  const stayed = [seen('b', 2, 7), seen('b', 4, 7), seen('b', 4, 9), seen('b', 4, 7)];
+  const untried = [seen('c', 2, 7), seen('c', 2, 8), seen('d', 1, 1), seen('d', 2, 4, 'noKey')];
+  expect(theoryOf([...moved, ...stayed, ...untried])).toEqual({
+    forIt: 1,
+    against: 1,
+    points: [
+      { storedKeys: 1, count: 1, times: 1 },
+      { storedKeys: 2, count: 4, times: 1 },
+      { storedKeys: 2, count: 5, times: 1 },
+      { storedKeys: 2, count: 7, times: 2 },
+      { storedKeys: 2, count: 8, times: 1 },
+      { storedKeys: 3, count: 6, times: 2 },
+      { storedKeys: 4, count: 7, times: 2 },
+      { storedKeys: 4, count: 9, times: 1 },
+    ],
+  });
+  expect(theoryOf([])).toEqual({ forIt: 0, against: 0, points: [] });
+});
+
+test('a capture goes through WAV and comes back as it was', () => {
+  const values = Float32Array.from({ length: 300_000 }, (_, i) => Math.sin(i) * 0.3);
+  const samples = new Samples();
+  for (let i = 0; i < values.length; i += 7001) samples.pushAll(values.subarray(i, i + 7001));
+  const reader = burstWavReader();
+  for (const part of wavOf(samples, 999_999.7)) expect(reader.push(part)).toBeUndefined();
+  const read = reader.end();
+  if (!read.ok) throw new Error(read.problems[0]!.message);
+  expect(read.value.sampleRateHz).toBe(1_000_000);
+  expect(read.value.samples.stretch(0, values.length)).toEqual(values);
 });
 
 describe('the simulated source', () => {

@@ -15,6 +15,15 @@ export interface KnownCapture extends BurstFeatures {
   key: string | null;
 }
 
+/** What has to be the same before two captures are compared: only then a difference is one of the vehicle's. */
+export interface BurstSetup {
+  probe: string;
+  place: string;
+  storedKeys: number | null;
+}
+export const sameSetup = (a: BurstSetup, b: BurstSetup): boolean =>
+  a.probe.toLowerCase() === b.probe.toLowerCase() && a.place.toLowerCase() === b.place.toLowerCase() && a.storedKeys === b.storedKeys;
+
 /** What an asked capture comes to: nothing answers, as an accepted key, as a refused one, like none of the baselines. */
 export type BurstAnswer = 'nothing' | 'accepted' | 'refused' | typeof likeNone;
 

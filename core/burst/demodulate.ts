@@ -34,6 +34,17 @@ export class Drift {
     return this.means[k]! * (1 - share) + this.means[next]! * share;
   }
 
+  /** The straight line that the drift is from a sample on: its value there, how much it changes each sample, and the sample from which on it is another one. */
+  lineFrom(i: number): [value: number, slope: number, until: number] {
+    const place = (i + 0.5) / this.block - 0.5;
+    const last = this.means.length - 1;
+    if (place < 0) return [this.means[0]!, 0, Math.ceil(this.block / 2 - 0.5)];
+    const k = Math.floor(place);
+    if (k >= last) return [this.means[last]!, 0, Infinity];
+    const change = this.means[k + 1]! - this.means[k]!;
+    return [this.means[k]! + change * (place - k), change / this.block, Math.ceil((k + 1.5) * this.block - 0.5)];
+  }
+
   /** How much it moves, root of the mean square about its own mean, V. */
   rms(): number {
     const mean = this.means.reduce((a, b) => a + b, 0) / this.means.length;
@@ -107,6 +118,19 @@ function loudestStretches(samples: Samples, drift: Drift, length: number): numbe
 /** How many periods of the carrier are taken together. */
 const periods = 3;
 
+/** A stretch of a capture mixed down: the parts in phase and a quarter behind, V of amplitude. */
+export interface Mixed {
+  inPhase: Float64Array;
+  behind: Float64Array;
+  /** How many of the values are filled. */
+  count: number;
+  /** The sample in whose middle the first one stands (halves at even lengths); the next ones follow sample by sample. */
+  first: number;
+}
+
+/** Values of one stretch, and samples after which the turning pointer is set anew: its recurrence loses length and phase slowly. */
+const [stretchLength, pointerLength] = [8192, 1024];
+
 /**
  * Mixes a capture down with the carrier and takes the mean over three periods: what is left is half of the amplitude and the phase, and nothing of the carrier itself.
  * An edge becomes straight over that length and passes half its height where it was.
@@ -125,43 +149,89 @@ export class Demodulator {
   }
 
   /**
-   * Goes through the capture once. Nothing is kept but the samples of one mean.
-   * @param each gets the parts in phase and a quarter behind, V of amplitude, and the sample in whose middle they stand (halves at even lengths)
+   * Goes through a part of the capture, stretch by stretch; nothing is kept but one of them. One loop with nothing but numbers in it: a capture has millions of samples.
+   * @param each gets a stretch, which is used again afterwards
+   * @param from the first mean ends at this sample, or where one can
+   * @param to the last mean ends before this sample
    */
-  scan(each: (inPhase: number, behind: number, middle: number) => void): void {
-    const { length, drift } = this;
+  scan(each: (mixed: Mixed) => void, from = 0, to = this.samples.length): void {
+    const { length, drift, samples } = this;
     const turn = (2 * Math.PI * this.carrierHz) / this.sampleRateHz;
     const [stepC, stepS] = [Math.cos(turn), Math.sin(turn)];
     const [ringI, ringQ] = [new Float64Array(length), new Float64Array(length)];
-    let [c, s, sumI, sumQ, i] = [1, 0, 0, 0, 0];
-    const { block, means } = drift;
-    for (const piece of this.samples.pieces())
-      for (let j = 0; j < piece.length; j += 1, i += 1) {
-        // The recurrence of the turning pointer loses its length and its phase slowly; here it is set anew.
-        if ((i & 1023) === 0) {
+    const mixed: Mixed = { inPhase: new Float64Array(stretchLength), behind: new Float64Array(stretchLength), count: 0, first: 0 };
+    const { inPhase, behind } = mixed;
+    const begin = Math.max(0, from - length + 1);
+    const firstEnd = begin + length - 1;
+    const scale = 2 / length;
+    // Each by itself: a loop over millions of samples keeps them in registers.
+    let c = 1;
+    let s = 0;
+    let sumI = 0;
+    let sumQ = 0;
+    let i = begin;
+    let at = 0;
+    let count = 0;
+    let near = 0;
+    let slope = 0;
+    let lineEnd = begin;
+    let pointerEnd = begin;
+    let sumEnd = begin + 0x10_0000;
+    mixed.first = firstEnd - (length - 1) / 2;
+    let base = 0;
+    for (const piece of samples.pieces()) {
+      const last = Math.min(piece.length, to - base);
+      for (let j = i - base; j < last; j += 1, i += 1) {
+        if (i === pointerEnd) {
+          pointerEnd = i - (i % pointerLength) + pointerLength;
           c = Math.cos((turn * i) % (2 * Math.PI));
           s = Math.sin((turn * i) % (2 * Math.PI));
         }
-        const place = (i + 0.5) / block - 0.5;
-        const k = place <= 0 ? 0 : place | 0;
-        const near =
-          k < means.length - 1 && place > 0 ? means[k]! + (means[k + 1]! - means[k]!) * (place - k) : means[Math.min(k, means.length - 1)]!;
-        const x = piece[j]! - near;
-        const at = i % length;
-        const [inPhase, behind] = [x * c, -x * s];
-        sumI += inPhase - ringI[at]!;
-        sumQ += behind - ringQ[at]!;
-        ringI[at] = inPhase;
-        ringQ[at] = behind;
-        // Sums of differences drift; once around they are taken anew now and then.
-        if (at === 0 && (i & 0xfffff) < length) {
-          sumI = ringI.reduce((a, b) => a + b, 0);
-          sumQ = ringQ.reduce((a, b) => a + b, 0);
+        if (i >= lineEnd) {
+          const line = drift.lineFrom(i);
+          near = line[0];
+          slope = line[1];
+          lineEnd = line[2];
         }
-        if (i >= length - 1) each((2 * sumI) / length, (2 * sumQ) / length, i - (length - 1) / 2);
+        const x = piece[j]! - near;
+        near += slope;
+        const p = x * c;
+        const q = -x * s;
+        sumI += p - ringI[at]!;
+        sumQ += q - ringQ[at]!;
+        ringI[at] = p;
+        ringQ[at] = q;
+        at += 1;
+        if (at === length) {
+          at = 0;
+          // Sums of differences drift; they are taken anew now and then.
+          if (i >= sumEnd) {
+            sumEnd = i + 0x10_0000;
+            sumI = ringI.reduce((a, b) => a + b, 0);
+            sumQ = ringQ.reduce((a, b) => a + b, 0);
+          }
+        }
+        if (i >= firstEnd) {
+          inPhase[count] = scale * sumI;
+          behind[count] = scale * sumQ;
+          count += 1;
+          if (count === stretchLength) {
+            mixed.count = count;
+            each(mixed);
+            mixed.first += count;
+            count = 0;
+          }
+        }
         const turned = c * stepC - s * stepS;
         s = c * stepS + s * stepC;
         c = turned;
       }
+      base += piece.length;
+      if (base >= to) break;
+    }
+    if (count > 0) {
+      mixed.count = count;
+      each(mixed);
+    }
   }
 }

@@ -6,14 +6,17 @@ export {
   burstConditions,
   type BurstRule,
   burstRule,
+  type BurstSetup,
   type BurstVerdict,
   burstVerdict,
   conditionName,
   conditionWords,
   type KnownCapture,
+  sameSetup,
 } from './conditions';
 export { burstCsvReader } from './csv';
 export { type Burst, type Limit, limits, type Measured, measure } from './measure';
 export { type Columns, Pyramid } from './pyramid';
 export { simulatedCapture, type SimulatedCondition, simulatedConditions, simulatedLengthS, simulatedRateHz } from './simulate';
-export { burstWavReader } from './wav';
+export { type Theory, type TheoryCapture, theoryOf } from './theory';
+export { burstWavReader, wavOf } from './wav';

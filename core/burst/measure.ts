@@ -105,15 +105,17 @@ function noiseOf(demodulator: Demodulator): number {
   const [perDecade, lowest, highest] = [400, -9, 4];
   const counts = new Uint32Array(perDecade * (highest - lowest) + 1);
   let all = 0;
-  let skip = 0;
-  demodulator.scan((inPhase, behind) => {
-    // Neighbors say the same.
-    skip += 1;
-    if (skip < demodulator.length / 2) return;
-    skip = 0;
-    const place = (Math.log10(Math.max(1e-9, Math.hypot(inPhase, behind))) - lowest) * perDecade;
-    counts[Math.max(0, Math.min(counts.length - 1, Math.round(place)))]! += 1;
-    all += 1;
+  // Neighbors say the same.
+  const step = Math.ceil(demodulator.length / 2);
+  let next = step - 1;
+  demodulator.scan(({ inPhase, behind, count }) => {
+    for (; next < count; next += step) {
+      const power = inPhase[next]! ** 2 + behind[next]! ** 2;
+      const place = (Math.log10(Math.max(1e-18, power)) / 2 - lowest) * perDecade;
+      counts[Math.max(0, Math.min(counts.length - 1, Math.round(place)))]! += 1;
+      all += 1;
+    }
+    next -= count;
   });
   let seen = 0;
   const at = counts.findIndex((n) => (seen += n) >= quietShare * all);
@@ -123,20 +125,28 @@ function noiseOf(demodulator: Demodulator): number {
 /** Stretches above the noise, those with short pauses between them together; and how many were too weak or too short to be bursts. */
 function regionsOf(demodulator: Demodulator, scale: number, dip: number): { regions: Region[]; weak: number } {
   const found: Region[] = [];
-  let now: Region | null = null;
-  demodulator.scan((inPhase, behind, middle) => {
-    const height = Math.hypot(inPhase, behind);
-    if (now) {
-      if (height < goesOnAt * scale) {
-        found.push(now);
-        now = null;
-        return;
+  // In squares, so that no root is taken of each of millions.
+  const [begins, goesOn] = [(beginsAt * scale) ** 2, (goesOnAt * scale) ** 2];
+  let [from, peak, last] = [-1, 0, 0];
+  const end = () => {
+    found.push({ from, to: last, peak: Math.sqrt(peak) });
+    from = -1;
+  };
+  demodulator.scan(({ inPhase, behind, count, first }) => {
+    for (let i = 0; i < count; i += 1) {
+      const power = inPhase[i]! * inPhase[i]! + behind[i]! * behind[i]!;
+      if (from < 0) {
+        if (power < begins) continue;
+        from = last = first + i;
+        peak = power;
+      } else if (power < goesOn) end();
+      else {
+        last = first + i;
+        if (power > peak) peak = power;
       }
-      now.to = middle;
-      now.peak = Math.max(now.peak, height);
-    } else if (height >= beginsAt * scale) now = { from: middle, to: middle, peak: height };
+    }
   });
-  if (now) found.push(now);
+  if (from >= 0) end();
   const joined: Region[] = [];
   for (const region of found) {
     const before = joined.at(-1);
@@ -150,39 +160,42 @@ function regionsOf(demodulator: Demodulator, scale: number, dip: number): { regi
   return { regions, weak: joined.length - regions.length };
 }
 
-/** Everything about each region, in one more look at the capture. */
+/** Everything about each region, each looked at once more by itself. */
 function measureEach(demodulator: Demodulator, regions: readonly Region[], scale: number): Burst[] {
   const { length, sampleRateHz, carrierHz } = demodulator;
   const margin = 2 * length;
-  const bursts: Burst[] = [];
-  let next = 0;
-  let heights: number[] = [];
-  let [inPhases, behinds]: [number[], number[]] = [[], []];
-  let first = 0;
-  const finish = () => {
-    const region = regions[next]!;
-    const burst = burstOf({ heights, inPhases, behinds, first, region, length, scale, carrierHz, sampleRateHz });
-    if (burst) bursts.push(burst);
-    next += 1;
-    [heights, inPhases, behinds] = [[], [], []];
-  };
-  demodulator.scan((inPhase, behind, middle) => {
-    if (next < regions.length && heights.length > 0 && middle > regions[next]!.to + margin) finish();
-    const region = regions[next];
-    if (!region || middle < region.from - margin) return;
-    if (heights.length === 0) first = middle;
-    heights.push(Math.hypot(inPhase, behind));
-    inPhases.push(inPhase);
-    behinds.push(behind);
+  return regions.flatMap((region) => {
+    const [from, to] = [region.from - margin, region.to + margin];
+    const most = Math.ceil(to - from) + 1;
+    const [heights, inPhases, behinds] = [new Float64Array(most), new Float64Array(most), new Float64Array(most)];
+    let n = 0;
+    let start = 0;
+    const late = (length - 1) / 2;
+    demodulator.scan(
+      ({ inPhase, behind, count, first }) => {
+        for (let i = 0; i < count; i += 1) {
+          const middle = first + i;
+          if (middle < from || middle > to) continue;
+          if (n === 0) start = middle;
+          heights[n] = Math.sqrt(inPhase[i]! * inPhase[i]! + behind[i]! * behind[i]!);
+          inPhases[n] = inPhase[i]!;
+          behinds[n] = behind[i]!;
+          n += 1;
+        }
+      },
+      Math.max(0, Math.ceil(from + late)),
+      Math.floor(to + late) + 1,
+    );
+    const filled = { heights: heights.subarray(0, n), inPhases: inPhases.subarray(0, n), behinds: behinds.subarray(0, n) };
+    const burst = n > 0 ? burstOf({ ...filled, first: start, region, length, scale, carrierHz, sampleRateHz }) : null;
+    return burst ? [burst] : [];
   });
-  if (next < regions.length && heights.length > 0) finish();
-  return bursts;
 }
 
 interface Stretch {
-  heights: readonly number[];
-  inPhases: readonly number[];
-  behinds: readonly number[];
+  heights: Float64Array;
+  inPhases: Float64Array;
+  behinds: Float64Array;
   /** Sample of the first value. */
   first: number;
   region: Region;
@@ -192,7 +205,7 @@ interface Stretch {
   sampleRateHz: number;
 }
 
-const middleOf = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
+const middleOf = (values: Float64Array): number => values.slice().sort()[values.length >> 1] ?? 0;
 
 function burstOf({ heights, inPhases, behinds, first, region, length, scale, carrierHz, sampleRateHz }: Stretch): Burst | null {
   const [from, to] = [Math.round(region.from - first), Math.round(region.to - first)];
@@ -222,7 +235,7 @@ function burstOf({ heights, inPhases, behinds, first, region, length, scale, car
 }
 
 /** Dips inside a burst that noise does not make. */
-function dipsOf(inside: readonly number[], amplitude: number, scale: number, length: number): Pick<Burst, 'notches' | 'depth'> {
+function dipsOf(inside: Float64Array, amplitude: number, scale: number, length: number): Pick<Burst, 'notches' | 'depth'> {
   if ((1 - dipShare) * amplitude < 5 * scale) return { notches: null, depth: null };
   let [notches, below, lowest] = [0, 0, amplitude];
   for (const h of inside) {
@@ -241,8 +254,8 @@ function dipsOf(inside: readonly number[], amplitude: number, scale: number, len
  * @returns radians to a step, and its standard uncertainty from what is left over
  */
 function phaseSlope(
-  inPhases: readonly number[],
-  behinds: readonly number[],
+  inPhases: Float64Array,
+  behinds: Float64Array,
   { from, to, step, half }: { from: number; to: number; step: number; half: number },
 ): { slope: number; uncertainty: number } | null {
   const points: { k: number; phase: number; weight: number }[] = [];

@@ -47,12 +47,12 @@ export const sentences = {
     none: 'Like none of the baselines.',
   },
   because: {
-    nothing: 'It looks like the captures where no key could answer: the key, or what is between key and coil, keeps the answer away.',
+    nothing: 'It looks like the captures where no key could answer: the key, or what is between key and antenna coil, keeps the answer away.',
     accepted: 'It looks like the captures with a key that was accepted.',
     refused: 'It looks like the captures with a key that was refused: something answers.',
     none: 'Check that probe and place are the same as in the baselines, and capture again.',
   },
-  noBurst: 'The baselines have bursts and this capture has none: the coil does not ask, or the probe is not where it was.',
+  noBurst: 'The baselines have bursts and this capture has none: the antenna coil does not ask, or the probe is not where it was.',
   unsettled: 'Not settled yet.',
   notApart: (one: string, other: string) => `“${one}” and “${other}” look alike on this vehicle; more captures like these won’t tell them apart.`,
   furtherCaptures: (more: number) =>

@@ -127,3 +127,25 @@ export function burstWavReader(channel = 1): CaptureReader {
     },
   };
 }
+
+/** A capture as WAV of one channel with 32-bit floats, in parts: the header, and the samples as they lie in memory. The rate is a whole number there. */
+export function wavOf(samples: Samples, sampleRateHz: number): Uint8Array[] {
+  const header = new DataView(new ArrayBuffer(44));
+  const rate = Math.round(sampleRateHz);
+  const bytes = 4 * samples.length;
+  const name = (at: number, text: string) => [...text].forEach((c, i) => header.setUint8(at + i, c.charCodeAt(0)));
+  name(0, 'RIFF');
+  header.setUint32(4, 36 + bytes, true);
+  name(8, 'WAVEfmt ');
+  header.setUint32(16, 16, true);
+  header.setUint16(20, float, true);
+  header.setUint16(22, 1, true);
+  header.setUint32(24, rate, true);
+  header.setUint32(28, rate * 4, true);
+  header.setUint16(32, 4, true);
+  header.setUint16(34, 32, true);
+  name(36, 'data');
+  header.setUint32(40, bytes, true);
+  const parts = samples.pieces().map((piece) => new Uint8Array(piece.buffer, piece.byteOffset, piece.byteLength));
+  return [new Uint8Array(header.buffer), ...parts];
+}

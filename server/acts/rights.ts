@@ -149,6 +149,7 @@ export const pages = {
   '/bench/substitute': { see: 'look' },
   '/bench/steps': { see: 'look', acts: { try: 'recordEvidence', takeBack: 'recordEvidence' } },
   '/bench/trials': { see: 'look', acts: { measure: 'recordEvidence' } },
+  '/bench/bursts': { see: 'look', acts: { measure: 'recordEvidence', setAside: 'recordEvidence' } },
   '/bench/battery': { see: 'look' },
   '/bench/memory': { see: 'look', acts: { measure: 'recordEvidence' } },
   '/bench/copy-check': { see: 'look' },

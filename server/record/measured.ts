@@ -1,4 +1,4 @@
-import type { Burst, BurstCondition, KnownCapture, Limit, Measured } from '../../core/burst';
+import type { Burst, BurstCondition, BurstFeatures, KnownCapture, Limit, Measured } from '../../core/burst';
 import type { Meter, SentReading } from '../../core/ladder';
 import type { DocumentPin } from '../../core/library';
 import type { KeyInHand, SlotAct, SlotState } from '../../core/memory';
@@ -48,6 +48,8 @@ export interface BurstsRaw {
   bursts: Pick<Burst, 'startS' | 'durationS' | 'amplitude' | 'carrierHz' | 'notches'>[];
   quality: Measured['quality'];
   limits: Limit[];
+  /** Captures of the same thing before it, counted together with it. */
+  repeats: BurstFeatures[];
   /** Captures of this vehicle that it was compared with, as they were then. */
   against: KnownCapture[];
 }

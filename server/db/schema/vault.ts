@@ -4,7 +4,7 @@ import { caseFile } from './cases';
 import { binary, moment } from './columns';
 import { person } from './people';
 
-export const sealedKinds = ['memory', 'secret', 'photo'] as const;
+export const sealedKinds = ['memory', 'secret', 'photo', 'capture'] as const;
 export type SealedKind = (typeof sealedKinds)[number];
 /** What becomes of an item at hand-over. */
 export const dispositions = ['kept', 'given', 'destroyed'] as const;

@@ -105,12 +105,12 @@ function assessLooks({ looks, hit }: TrialsRaw, atLeast: number): Assessed {
 }
 
 /** A capture whose condition is known is a baseline, and answers nothing; another one is compared with those there are. */
-function assessBursts({ condition, bursts, quality, against }: BurstsRaw): Assessed {
+function assessBursts({ condition, bursts, quality, repeats, against }: BurstsRaw): Assessed {
   const features = featuresOf({ bursts, quality });
   if (!features) return { say: 'Not measurable: something is there, too near to the noise to be counted.', verdicts: [] };
   const counted = `${features.count} ${features.count === 1 ? 'burst' : 'bursts'}`;
   if (condition !== 'asked') return { say: `Baseline, ${conditionWords(condition)}: ${counted}.`, verdicts: [] };
-  const found = burstVerdict([features], against);
+  const found = burstVerdict([...repeats, features], against);
   return {
     say: `${counted}. ${found.head} ${found.text}`,
     verdicts: found.strong

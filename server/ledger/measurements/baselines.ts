@@ -1,5 +1,5 @@
-import { and, asc, eq, isNull, ne, or } from 'drizzle-orm';
-import { type BurstCondition, featuresOf, type KnownCapture } from '../../../core/burst';
+import { and, asc, desc, eq, isNull, ne, or } from 'drizzle-orm';
+import { type BurstCondition, type BurstSetup, featuresOf, type KnownCapture, sameSetup, type Theory, theoryOf } from '../../../core/burst';
 import type { Reader } from '../../db/open';
 import { caseFile, measurement } from '../../db/schema';
 import type { CaseRecord } from '../../record/cases';
@@ -48,25 +48,40 @@ export async function capturesOf(db: Reader, { id, identification }: Pick<CaseRe
   }));
 }
 
-/** Whether two captures may be compared: the same probe at the same place, as many stored keys. */
-export const isLike = (a: Pick<BurstsRaw, 'probe' | 'place' | 'storedKeys'>, b: Pick<BurstsRaw, 'probe' | 'place' | 'storedKeys'>): boolean =>
-  a.probe.toLowerCase() === b.probe.toLowerCase() && a.place.toLowerCase() === b.place.toLowerCase() && a.storedKeys === b.storedKeys;
-
 /** What of these captures a capture is compared with: like ones whose condition is known; real ones with real ones. */
-export const knownOf = (
-  captures: readonly KeptCapture[],
-  like: Pick<BurstsRaw, 'probe' | 'place' | 'storedKeys'>,
-  simulated: boolean,
-): KnownCapture[] =>
+export const knownOf = (captures: readonly KeptCapture[], like: BurstSetup, simulated: boolean): KnownCapture[] =>
   captures.flatMap(({ condition, key, raw, simulated: own }) => {
     const features = featuresOf(raw);
-    return condition === 'asked' || !features || own !== simulated || !isLike(raw, like) ? [] : [{ ...features, condition, key }];
+    return condition === 'asked' || !features || own !== simulated || !sameSetup(raw, like) ? [] : [{ ...features, condition, key }];
   });
 
 /** What a new capture of a case is compared with. */
 export const baselinesOf = async (
   db: Reader,
   record: Pick<CaseRecord, 'id' | 'identification'>,
-  like: Pick<BurstsRaw, 'probe' | 'place' | 'storedKeys'>,
+  like: BurstSetup,
   simulated: boolean,
 ): Promise<KnownCapture[]> => knownOf(await capturesOf(db, record), like, simulated);
+
+/** Captures of the shop that a theory is held against, the newest. */
+const mostForTheory = 400;
+
+/** What real captures of all cases say of the theory that the count depends on the number of stored keys. */
+export async function shopTheory(db: Reader): Promise<Theory> {
+  const rows = await db
+    .select({ caseId: measurement.caseId, vin: caseFile.identification, raw: measurement.raw })
+    .from(measurement)
+    .innerJoin(caseFile, eq(caseFile.id, measurement.caseId))
+    .where(and(eq(measurement.kind, 'bursts'), eq(measurement.simulated, false), isNull(measurement.setAside)))
+    .orderBy(desc(measurement.at))
+    .limit(mostForTheory);
+  return theoryOf(
+    rows.flatMap(({ caseId, vin, raw }) => {
+      const { condition, storedKeys, probe, place, ...rest } = raw as BurstsRaw;
+      const features = featuresOf(rest);
+      if (condition === 'asked' || storedKeys === null || !features) return [];
+      const vehicle = [vin || caseId, probe.toLowerCase(), place.toLowerCase()].join(' / ');
+      return [{ vehicle, condition, storedKeys, count: features.count }];
+    }),
+  );
+}

@@ -27,6 +27,9 @@ import { meterRanges } from '../../shop/meterRanges';
 /** Most bursts of one capture that are kept, and captures that one is compared with. */
 export const [mostBursts, mostBaselines] = [2000, 200];
 
+const duration = orNull(number(0, 1e7));
+const features = { count: needed(whole(0, mostBursts)), lengthMs: needed(duration), spacingMs: needed(duration) };
+
 const keyId = pattern(/^[0-9A-F]{2,128}$/, 'hexadecimal digits');
 const ohms = orNull(number(0, 1e9));
 const readings = list(ohms).max(mostReadings);
@@ -82,6 +85,8 @@ const rawForms = {
     ),
     quality: needed(choice('good', 'limited', 'nothing', 'notMeasurable')),
     limits: orElse(list(choice(...limits)).max(limits.length), []),
+    /** Captures of the same thing before it, counted together with it. */
+    repeats: orElse(list(shape(features)).max(50), []),
   },
   slots: {
     /** File, size and digest of the read; its bytes stay where they were read. */
@@ -113,13 +118,10 @@ const rawForms = {
   },
 };
 
-const duration = orNull(number(0, 1e7));
 const knownCapture = shape({
   condition: needed(choice('foil', 'noKey', 'accepted', 'refused')),
   key: needed(orNull(tag)),
-  count: needed(whole(0, mostBursts)),
-  lengthMs: needed(duration),
-  spacingMs: needed(duration),
+  ...features,
 });
 
 const ladder = pattern(/^[a-z][A-Za-z0-9-]{0,59}$/, 'the name of a value chart');

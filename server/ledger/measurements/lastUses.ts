@@ -4,7 +4,7 @@ import type { Reader } from '../../db/open';
 import { caseFile, lampLook, lampReading, measurement, stepTry } from '../../db/schema';
 
 /** Instruments of the bench that leave something in a case. */
-export type UsedInstrument = 'lamp' | 'ladder' | 'trials' | 'substitute';
+export type UsedInstrument = 'lamp' | 'ladder' | 'trials' | 'bursts' | 'substitute';
 
 export interface LastUse {
   /** Address of the case, number and vehicle. */
@@ -22,7 +22,7 @@ const first = (verdict: string) => /^.*?[.!?](?=\s|$)/.exec(verdict)?.[0] ?? ver
 /** The last three uses of each instrument in any case, the newest first. */
 export async function lastUses(db: Reader): Promise<Record<UsedInstrument, LastUse[]>> {
   const about = { id: caseFile.id, vehicle: caseFile.vehicle };
-  const measured = (kinds: readonly ('pellet' | 'wiring' | 'wiggle' | 'trials')[]) =>
+  const measured = (kinds: readonly ('pellet' | 'wiring' | 'wiggle' | 'trials' | 'bursts')[]) =>
     db
       .select({ ...about, verdict: measurement.verdict, at: measurement.at })
       .from(measurement)
@@ -30,7 +30,7 @@ export async function lastUses(db: Reader): Promise<Record<UsedInstrument, LastU
       .where(inArray(measurement.kind, [...kinds]))
       .orderBy(desc(measurement.at))
       .limit(most);
-  const [lamp, ladder, trials, tries] = await Promise.all([
+  const [lamp, ladder, trials, bursts, tries] = await Promise.all([
     db
       .select({ ...about, verdict: lampReading.verdict, at: lampLook.at })
       .from(lampLook)
@@ -40,6 +40,7 @@ export async function lastUses(db: Reader): Promise<Record<UsedInstrument, LastU
       .limit(most),
     measured(['pellet', 'wiring', 'wiggle']),
     measured(['trials']),
+    measured(['bursts']),
     db
       .select({ ...about, step: stepTry.step, result: stepTry.result, at: stepTry.at })
       .from(stepTry)
@@ -58,6 +59,7 @@ export async function lastUses(db: Reader): Promise<Record<UsedInstrument, LastU
     lamp: lamp.map(line),
     ladder: ladder.map(line),
     trials: trials.map(line),
+    bursts: bursts.map(line),
     substitute: tries.map((t) => line({ ...t, verdict: `Value ${t.step}: ${t.result}` })),
   };
 }

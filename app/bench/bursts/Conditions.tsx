@@ -1,0 +1,78 @@
+import type { BurstsPage } from './page.server';
+import styles from './bursts.module.css';
+import type { Taken } from './useCapture';
+
+interface Step {
+  taken: Taken;
+  say: string;
+  how: string;
+}
+/** Captures of a condition after which it is a good baseline. */
+const enough = 2;
+
+/** The way through: first the baselines, each twice, then the key that is asked about. It says what to do now, and how many there are of each. */
+export function Conditions({
+  d,
+  taken,
+  onTake,
+  like,
+}: {
+  d: BurstsPage;
+  taken: Taken;
+  onTake: (to: Taken) => void;
+  /** Captures with the same probe, place and number of stored keys. */
+  like: BurstsPage['captures'];
+}) {
+  const keys = d.keys.length > 0 ? d.keys : [null];
+  const tag = (key: string | null) => (key === null ? 'a key' : `tag ${key}`);
+  const steps: Step[] = [
+    {
+      taken: { condition: 'foil', key: null },
+      say: 'Key in foil',
+      how: 'Wrap the key’s head in kitchen foil, with no gap. Start recording, put it in the lock, turn the ignition on.',
+    },
+    {
+      taken: { condition: 'noKey', key: null },
+      say: 'No key',
+      how: 'Only where the ignition turns on without a key, such as with a mechanical copy. Start recording, turn it on.',
+    },
+    ...keys.flatMap((key): Step[] => [
+      {
+        taken: { condition: 'asked', key },
+        say: `What about ${tag(key)}?`,
+        how: `Take the foil off. Start recording, turn the ignition on with ${tag(key)}.`,
+      },
+      {
+        taken: { condition: 'accepted', key },
+        say: `${tag(key)}, accepted`.replace(/^./, (c) => c.toUpperCase()),
+        how: 'Only while the light or the engine shows that this key is accepted. It becomes a baseline.',
+      },
+      {
+        taken: { condition: 'refused', key },
+        say: `${tag(key)}, answers and is refused`.replace(/^./, (c) => c.toUpperCase()),
+        how: 'Only where a key reader reads the key and the car refuses it. It becomes a baseline.',
+      },
+    ]),
+  ];
+  const now = steps.find((s) => s.taken.condition === taken.condition && s.taken.key === taken.key);
+  return (
+    <div>
+      <h2 className="label">What this capture is</h2>
+      <div className={styles.steps} role="group" aria-label="What this capture is">
+        {steps.map((s) => {
+          const count = like.filter((c) => c.condition === s.taken.condition && (c.key ?? null) === s.taken.key).length;
+          const wanted = s.taken.condition === 'foil' || s.taken.condition === 'asked' ? enough : 1;
+          return (
+            <button key={s.say} type="button" aria-pressed={s === now} onClick={() => onTake(s.taken)}>
+              <span className={styles.mark} data-done={count >= wanted || undefined} aria-hidden="true" />
+              <span>{s.say}</span>
+              <span className="mono">{count > 0 ? count : ''}</span>
+              <span className="hidden">{count === 0 ? 'none yet' : `${count} saved`}</span>
+            </button>
+          );
+        })}
+      </div>
+      {now && <p>{now.how}</p>}
+    </div>
+  );
+}
