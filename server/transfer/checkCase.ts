@@ -27,6 +27,7 @@ export function nameProblems(form: CaseFileForm): Problem[] {
     'identifications',
     'measurements',
     'stepTries',
+    'capturesAside',
     'evidence',
     'photos',
   ] as const)
@@ -34,6 +35,9 @@ export function nameProblems(form: CaseFileForm): Problem[] {
   form.custody.forEach((row, i) => !tags.has(row.tag) && unknown(`custody[${i}].tag`, 'Tag', row.tag));
   for (const list of ['abilities', 'measurements', 'evidence', 'photos'] as const)
     form[list].forEach((row, i) => row.key !== null && !keys.has(row.key) && unknown(`${list}[${i}].key`, 'Key', row.key));
+  form.capturesAside.forEach(
+    (row, i) => !form.measurements.some((m) => m.id === row.id) && unknown(`capturesAside[${i}].id`, 'A measurement', row.id),
+  );
   const runs = new Set(form.runs.map((r) => r.id));
   const lines = new Set<string>();
   form.evidence.forEach((row, i) => {
@@ -54,7 +58,7 @@ export function nameProblems(form: CaseFileForm): Problem[] {
     'keys',
     [...form.keys, ...form.parts].map((k) => k.tag),
   );
-  for (const list of ['evidence', 'looks', 'measurements', 'stepTries', 'runs'] as const)
+  for (const list of ['evidence', 'looks', 'measurements', 'stepTries', 'capturesAside', 'runs'] as const)
     twice(
       list,
       form[list].map((row) => row.id),

@@ -30,6 +30,7 @@ import type { Reader } from '../db/open';
 import {
   ability,
   authority,
+  captureAside,
   caseKey,
   counterReading,
   evidence,
@@ -218,7 +219,6 @@ export const lists = {
       key: needed(orNull(tag)),
       verdict: needed(text(4000)),
       steps: since(list(orNull(whole(-1e9, 1e9))).max(2)),
-      setAside: since(line(200)),
       simulated: needed(yesNo()),
       ...by,
     }),
@@ -239,6 +239,9 @@ export const lists = {
     }),
     { later: true },
   ),
+  capturesAside: of(captureAside, [captureAside.at, captureAside.id], 2000, shape({ id: needed(id), reason: needed(line(200)), ...by }), {
+    later: true,
+  }),
   evidence: of(
     evidence,
     [evidence.seq],

@@ -59,8 +59,8 @@ export function Taking({ one, name }: { one: OneCapture; name: string }) {
         }}
       />
       <div className={styles.tools}>
-        <Button variant={state.kind === 'held' ? 'outlined' : 'contained'} onClick={() => input.current?.click()}>
-          {state.kind === 'held' ? 'Read another file' : 'Read a file of the scope'}
+        <Button variant={state.kind === 'held' || name !== 'A' ? 'outlined' : 'contained'} onClick={() => input.current?.click()}>
+          {state.kind === 'held' ? 'Read another file' : name === 'A' ? 'Read a file of the scope' : 'Read a second file, to compare'}
         </Button>
         {wav &&
           ([1, 2] as const).map((c) => (

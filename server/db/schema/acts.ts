@@ -47,5 +47,6 @@ export const appendOnly = [
   'lamp_reading',
   'measurement',
   'step_try',
+  'capture_aside',
   'price_book',
 ] as const;

@@ -69,8 +69,6 @@ export const measurement = pgTable(
     steps: json().$type<(number | null)[]>(),
     /** Where the values come from a simulated device. */
     simulated: boolean().notNull(),
-    /** Why it no longer counts as a baseline; null: it counts. */
-    setAside: text('set_aside'),
     by: text()
       .notNull()
       .references(() => person.id),
@@ -80,6 +78,26 @@ export const measurement = pgTable(
 );
 export const measurementKinds = ['pellet', 'wiring', 'wiggle', 'trials', 'bursts', 'slots'] as const;
 export type MeasurementKind = (typeof measurementKinds)[number];
+
+/** Table. A capture of bursts that was made wrongly: nothing is compared with it any more. */
+export const captureAside = pgTable(
+  'capture_aside',
+  {
+    /** Of the measurement. */
+    id: text()
+      .primaryKey()
+      .references(() => measurement.id),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => caseFile.id),
+    reason: text().notNull(),
+    by: text()
+      .notNull()
+      .references(() => person.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('capture_aside_case').on(t.caseId)],
+);
 
 /** Table. A step of a ladder that was tried with a resistor, while nobody knows the right one. */
 export const stepTry = pgTable(

@@ -9,7 +9,7 @@ import {
   type Steps,
   unknownMeter,
 } from '../../../core/ladder';
-import { burstRule, burstVerdict, conditionWords, featuresOf } from '../../../core/burst';
+import { burstRule, burstVerdict, conditionName, conditionWords, featuresOf } from '../../../core/burst';
 import type { InstrumentKind } from '../../../core/library';
 import { besideKeys, writtenWords } from '../../../core/memory';
 import { groupLooks, trialsVerdict } from '../../../core/trials';
@@ -39,6 +39,8 @@ export function assessMeasurement(
   ladder: Ladder | undefined,
   contactOhms: number | undefined,
   atLeast: number,
+  /** Tag of the key that was in. */
+  key: string | null,
 ): Assessed {
   const meter = raw.meter ?? unknownMeter;
   switch (kind) {
@@ -58,7 +60,7 @@ export function assessMeasurement(
     case 'trials':
       return assessLooks(raw as TrialsRaw, atLeast);
     case 'bursts':
-      return assessBursts(raw as BurstsRaw);
+      return assessBursts(raw as BurstsRaw, key);
     case 'slots': {
       const { slots, inHand, proven, written } = raw as SlotsRaw;
       const { text } = besideKeys(slots, inHand, proven);
@@ -105,11 +107,11 @@ function assessLooks({ looks, hit }: TrialsRaw, atLeast: number): Assessed {
 }
 
 /** A capture whose condition is known is a baseline, and answers nothing; another one is compared with those there are. */
-function assessBursts({ condition, bursts, quality, repeats, against }: BurstsRaw): Assessed {
+function assessBursts({ condition, bursts, quality, repeats, against }: BurstsRaw, key: string | null): Assessed {
   const features = featuresOf({ bursts, quality });
   if (!features) return { say: 'Not measurable: something is there, too near to the noise to be counted.', verdicts: [] };
   const counted = `${features.count} ${features.count === 1 ? 'burst' : 'bursts'}`;
-  if (condition !== 'asked') return { say: `Baseline, ${conditionWords(condition)}: ${counted}.`, verdicts: [] };
+  if (condition !== 'asked') return { say: `Baseline, ${conditionWords(conditionName({ condition, key }))}: ${counted}.`, verdicts: [] };
   const found = burstVerdict([...repeats, features], against);
   return {
     say: `${counted}. ${found.head} ${found.text}`,

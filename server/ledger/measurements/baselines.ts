@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, isNull, ne, or } from 'drizzle-orm';
 import { type BurstCondition, type BurstSetup, featuresOf, type KnownCapture, sameSetup, type Theory, theoryOf } from '../../../core/burst';
 import type { Reader } from '../../db/open';
-import { caseFile, measurement } from '../../db/schema';
+import { captureAside, caseFile, measurement } from '../../db/schema';
 import type { CaseRecord } from '../../record/cases';
 import type { BurstsRaw } from '../../record/measured';
 import { mostBaselines } from './form';
@@ -30,10 +30,11 @@ export async function capturesOf(db: Reader, { id, identification }: Pick<CaseRe
     })
     .from(measurement)
     .innerJoin(caseFile, eq(caseFile.id, measurement.caseId))
+    .leftJoin(captureAside, eq(captureAside.id, measurement.id))
     .where(
       and(
         eq(measurement.kind, 'bursts'),
-        isNull(measurement.setAside),
+        isNull(captureAside.id),
         identification === '' ? own : or(own, and(ne(caseFile.identification, ''), eq(caseFile.identification, identification))),
       ),
     )
@@ -72,7 +73,8 @@ export async function shopTheory(db: Reader): Promise<Theory> {
     .select({ caseId: measurement.caseId, vin: caseFile.identification, raw: measurement.raw })
     .from(measurement)
     .innerJoin(caseFile, eq(caseFile.id, measurement.caseId))
-    .where(and(eq(measurement.kind, 'bursts'), eq(measurement.simulated, false), isNull(measurement.setAside)))
+    .leftJoin(captureAside, eq(captureAside.id, measurement.id))
+    .where(and(eq(measurement.kind, 'bursts'), eq(measurement.simulated, false), isNull(captureAside.id)))
     .orderBy(desc(measurement.at))
     .limit(mostForTheory);
   return theoryOf(

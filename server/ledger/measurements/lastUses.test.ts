@@ -9,7 +9,7 @@ beforeAll(async () => {
 afterAll(() => harness.close());
 
 test('the last three uses of each instrument, the newest first, each with its case', async () => {
-  expect(await lastUses(harness.db)).toEqual({ lamp: [], ladder: [], trials: [], substitute: [] });
+  expect(await lastUses(harness.db)).toEqual({ lamp: [], ladder: [], trials: [], bursts: [], substitute: [] });
   const id = await harness.openCase({ vehicle: 'Veskar Ledger, silver', system: 'profile:veskar-ledger' });
   const line = (n: number, kind: 'pellet' | 'trials') => ({
     id: `use-${kind}-${n}`,

@@ -69,7 +69,14 @@ export async function recordMeasurement(services: Services, act: Act, form: NewM
       ...(form.kind === 'bursts' ? { against: form.raw.condition === 'asked' ? await baselinesOf(tx, record, form.raw, form.simulated) : [] } : {}),
       ...(meter ? { meter: { name: meter.name, ranges: meter.ranges } satisfies Meter } : {}),
     } as Kept;
-    const read = assessMeasurement(form.kind, kept, ladder?.ladder, await contactOhmsOf(tx, documents, record), looksNeeded(family));
+    const read = assessMeasurement(
+      form.kind,
+      kept,
+      ladder?.ladder,
+      await contactOhmsOf(tx, documents, record),
+      looksNeeded(family),
+      form.key ?? null,
+    );
     const id = randomUUID();
     const simulated = form.simulated || (meter?.simulated ?? false);
     await tx.insert(measurement).values({

@@ -1,1 +1,0 @@
-ALTER TABLE "measurement" ADD COLUMN "set_aside" text;
