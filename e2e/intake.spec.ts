@@ -91,7 +91,7 @@ test('keys: one that stayed at home, one to be fitted with its fit check, what t
   await page.getByLabel('Vehicle *').fill('Tarn Gantry, keys');
   await choose(page, 'System type', /Tarn Gantry/);
   await page.getByLabel('Marks').first().fill('ring stamped on the blade');
-  await page.getByText('What this key does, according to the customer').first().click();
+  await page.getByText('What this key does (as told)').first().click();
   await page.getByRole('group', { name: 'keeps running' }).first().getByRole('checkbox', { name: 'yes' }).check();
   await page.getByRole('button', { name: 'Another key' }).click();
   await page.getByRole('checkbox', { name: 'is here' }).nth(1).uncheck();

@@ -36,6 +36,7 @@ const pages = [
   '/library/profiles/tarn-gantry/compare?a=tarn-sluice',
   '/bench',
   '/bench/memory?layout=dunmore-five',
+  '/bench/bursts?case=5',
   '/library/layouts',
   '/library/layouts/dunmore-mirrored',
   '/shop',

@@ -202,6 +202,7 @@ test.describe('every act, twice at once', () => {
       '/calls/new',
       '/calls/1',
       '/bench/trials?case=5',
+      '/bench/bursts?case=5',
       '/bench/battery',
       '/bench/ladder?case=8&key=A',
       '/bench/lamp?case=5',

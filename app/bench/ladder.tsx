@@ -201,7 +201,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
                 put={(value) => setSheet({ ...sheet, lead: value })}
                 live
                 errors={lead === undefined ? { lead: '0 to 1000 Ω, such as 0.4.' } : {}}
-                help={lead === null ? 'Not measured: the leads may add up to 1 Ω.' : 'Subtracted.'}
+                help={lead === null ? 'Not measured: leads add up to 1 Ω.' : 'Subtracted.'}
                 quantity={leadQuantity}
                 size="small"
                 slotProps={{ inputLabel: { shrink: true } }}
@@ -281,7 +281,7 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
         {d.sheet === 'wiggle' && <WiggleVerdict found={wiggle} />}
         {simulated && (
           <p>
-            <b>Values of the simulated meter: no vehicle was measured.</b>
+            <b>Simulated meter: no vehicle was measured.</b>
           </p>
         )}
         {d.sheet === 'key' && found && (

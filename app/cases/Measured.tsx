@@ -60,7 +60,9 @@ function partsOf({ kind, raw }: MeasurementLine, degrees: ShopUnits['temperature
             (b) =>
               `${formatQuantity(b.startS, 's')}: ${formatQuantity(b.durationS, 's')} long, ${formatQuantity(b.amplitude, 'V')}, ${formatQuantity(b.carrierHz, 'Hz')}.`,
           ),
-        r.against.length > 0 ? `Compared with ${r.against.length} ${r.against.length === 1 ? 'capture' : 'captures'} of this vehicle whose condition is known.` : '',
+        r.against.length > 0
+          ? `Compared with ${r.against.length} ${r.against.length === 1 ? 'capture' : 'captures'} of this vehicle whose condition is known.`
+          : '',
       ];
     }
     case 'trials': {

@@ -128,7 +128,7 @@ function KeyRow({
             </p>
           )}
           <details className={styles.told}>
-            <summary>What this key does, according to the customer</summary>
+            <summary>What this key does (as told)</summary>
             {tellable.map((a) => (
               <fieldset key={a}>
                 <legend>{abilities[a]}</legend>

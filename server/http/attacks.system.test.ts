@@ -296,6 +296,7 @@ describe('refused, and without a trace', () => {
     '/bench/steps?case=1&ladder=__proto__&try=1e9',
     '/bench/steps?case=%00',
     '/bench/trials?case=-1',
+    '/bench/bursts?case=-1&key=%00',
     '/bench/copy-check?case=%27',
     '/bench/meter/capture',
     '/bench/meter/capture?meter=%00__proto__',

@@ -54,6 +54,7 @@ test.each([
   ['/bench/steps?case=8', 200],
   ['/bench/substitute?case=8', 200],
   ['/bench/trials', 192],
+  ['/bench/bursts', 200],
   ['/bench/battery', 200],
   ['/bench/ladder?case=8', 200],
 ])('%s loads at most %d kB of scripts, compressed', async (path, most) => {

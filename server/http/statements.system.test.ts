@@ -62,6 +62,7 @@ test.each([
   '/bench/substitute?case=8',
   '/bench/steps?case=8',
   '/bench/trials?case=5',
+  '/bench/bursts?case=5',
   '/bench/battery',
   '/bench/copy-check?case=5',
   '/bench/memory?case=5',

@@ -50,7 +50,7 @@ export function Coil({ d: { chosen, field, keys } }: { d: BurstsPage }) {
           ))}
         </div>
       )}
-      <p>
+      <p className={styles.away}>
         <Link to={`/bench/trials${chosen ? `?case=${chosen.id}` : ''}`}>What the checks rule out</Link>
       </p>
       {chosen && trials.made > 0 && (
