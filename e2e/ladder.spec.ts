@@ -113,7 +113,7 @@ test('pasted, from a file, overloads, one reading: each is said as what it is', 
   await expect(page.locator(verdict)).toContainText('1000 readings');
   await expect(page.getByText('960 earlier readings not shown.')).toBeVisible();
   await type(page, 'Readings', '1400');
-  await expect(page.getByText('That would be more than 1000 readings. Clear some first.')).toBeVisible();
+  await expect(page.getByText('More than 1000 readings. Clear some first.')).toBeVisible();
   await expect(page.getByText('Choose the case to add this to.')).toBeVisible();
 });
 

@@ -288,13 +288,13 @@ function Worksheet({ d, search }: { d: Route.ComponentProps['loaderData']; searc
           <div className={styles.setup}>
             <Field
               name="vehicleStep"
-              label={ladder.pellets === 2 ? 'The vehicle’s values, if known' : 'The vehicle’s value, if known'}
+              label={`The vehicle’s value${ladder.pellets === 2 ? 's' : ''}, if known`}
               value={sheet.vehicleStep}
               put={(value) => setSheet({ ...sheet, vehicleStep: value })}
               live
               errors={
                 sheet.vehicleStep !== '' && steps.length !== ladder.pellets
-                  ? { vehicleStep: ladder.pellets === 2 ? 'Two numbers, such as 4 5.' : 'One number, such as 6.' }
+                  ? { vehicleStep: ladder.pellets === 2 ? 'Such as 4 5.' : 'Such as 6.' }
                   : {}
               }
               max={12}

@@ -43,7 +43,7 @@ export function VehiclePart({
         label={parts ? 'For which vehicle' : 'Vehicle'}
         required={!parts}
         max={120}
-        help="One free line, as you would say it: maker, model, color."
+        help="As you would say it: maker, model, color."
       />
       <Identification
         identification={f.identification}
@@ -65,13 +65,7 @@ export function VehiclePart({
         </Field>
       </div>
       {systems && (
-        <Field
-          {...bound('system')}
-          label="System type"
-          select
-          required
-          help="A vehicle that is not listed starts from its system type, with typical numbers. Not sure which one? Find out below."
-        >
+        <Field {...bound('system')} label="System type" select required help="If it is not listed, choose its system type. Not sure? Find out below.">
           {systemOptions(systems)}
         </Field>
       )}

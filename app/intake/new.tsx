@@ -295,7 +295,7 @@ function IntakeForm({ draft, stored, bays, systems, labour, features, candidates
         <h2 id="authority">Authority</h2>
         <p className="quiet">
           What you saw that proves the right to have keys and immobilizer worked on. Until it is on record, learning, writing and bypassing stay
-          locked. No copy of a document is needed, and no name in the note.
+          locked. No copy is needed, and no name in the note.
         </p>
         <div className={styles.two}>
           <Pick

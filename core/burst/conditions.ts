@@ -40,8 +40,29 @@ export const conditionName = ({ condition, key }: Pick<KnownCapture, 'condition'
 /** A condition in words, such as “key in foil” or “tag A, accepted”. */
 export function conditionWords(name: string): string {
   const [condition, tag] = name.split(':') as [BurstCondition | typeof likeNone, string?];
-  return condition === likeNone ? sentences.likeNone : sentences.condition[condition](tag ?? null);
+  switch (condition) {
+    case 'foil':
+      return sentences.keyInFoil;
+    case 'noKey':
+      return sentences.noKey;
+    case 'accepted':
+      return tag === undefined ? sentences.acceptedKey : sentences.acceptedTag(tag);
+    case 'refused':
+      return tag === undefined ? sentences.refusedKey : sentences.refusedTag(tag);
+    case 'asked':
+      return sentences.asked;
+    case likeNone:
+      return sentences.likeNone;
+  }
 }
+
+/** What is said of each answer: the head, and why. */
+const said: Readonly<Record<BurstAnswer, readonly [head: string, text: string]>> = {
+  nothing: [sentences.nothingHead, sentences.nothingText],
+  accepted: [sentences.acceptedHead, sentences.acceptedText],
+  refused: [sentences.refusedHead, sentences.refusedText],
+  none: [sentences.noneHead, sentences.noneText],
+};
 
 export interface BurstVerdict {
   matches: { condition: string; p: number }[];
@@ -80,9 +101,9 @@ export function burstVerdict(captures: readonly BurstFeatures[], known: readonly
     answer: settled ? answer : null,
     more: others,
     strong,
-    head: settled ? sentences.answers[answer] : sentences.unsettled,
+    head: settled ? said[answer][0] : sentences.unsettled,
     text: settled
-      ? sentences.because[answer]
+      ? said[answer][1]
       : others === null
         ? sentences.notApart(
             conditionWords(matches[0]!.condition),

@@ -80,7 +80,7 @@ export function ColumnVerdict({ sheet, found }: { sheet: Sheet; found: Wiring | 
         <h2>{own ? 'Now at the steering-column connector' : 'Measure the key alone first'}</h2>
         <p className="quiet">
           {own
-            ? 'Unplug the module, put the key in, and measure at the steering-column connector, on the lock side. Take five readings without moving anything.'
+            ? 'Unplug the module, put the key in, and measure at the steering-column connector, lock side: five readings, nothing moved.'
             : 'Measure it on the first tab, with the same meter and leads.'}
         </p>
       </>
@@ -90,7 +90,7 @@ export function ColumnVerdict({ sheet, found }: { sheet: Sheet; found: Wiring | 
       <h2>{headWords[found.verdict]}</h2>
       <p className={styles.said}>{found.text}</p>
       {found.verdict === 'equal' && (
-        <p className="quiet">Equal at rest doesn’t clear a wire that breaks where it bends: move the steering column on the next tab.</p>
+        <p className="quiet">Equal at rest doesn’t clear a wire that breaks where it bends: see the next tab.</p>
       )}
     </>
   );

@@ -98,7 +98,7 @@ export function KeyVerdict({ found, place }: { found: KeyAssessed | null; place:
     return (
       <>
         <h2>Nothing measured yet</h2>
-        <p className="quiet">Touch the tips together to measure the leads. Then measure the resistor chip five times and type each reading.</p>
+        <p className="quiet">Touch the tips together for the leads. Then measure the resistor chip five times and type each reading.</p>
       </>
     );
   const pellet = found.pellets.find((p) => p.side === sideOf(place)) ?? found.pellets[0]!;

@@ -43,7 +43,7 @@ export function Readings({
       return false;
     }
     if (readings.length + read.value.length > mostReadings) {
-      setErrors([`That would be more than ${mostReadings} readings. Clear some first.`]);
+      setErrors([`More than ${mostReadings} readings. Clear some first.`]);
       return false;
     }
     setErrors([]);
@@ -151,7 +151,7 @@ export function Readings({
           }}
         />
       </div>
-      <small className="quiet">1180, 1.18k or OL. Or paste a list, or drop a file with one reading per line.</small>
+      <small className="quiet">1180, 1.18k or OL. Or paste a list, or drop a file, one reading per line.</small>
     </div>
   );
 }

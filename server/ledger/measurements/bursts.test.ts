@@ -156,8 +156,8 @@ test('what is too near to the noise is kept and answers nothing; captures of the
   const read = await record(capture(id, 'asked', [], { key: 'A' }, { quality: 'notMeasurable', limits: ['weak'] }));
   expect(read).toMatchObject({ say: 'Not measurable: something is there, too near to the noise to be counted.', answered: [] });
   const repeats = [{ count: 7, lengthMs: 31, spacingMs: 120 }];
-  await record(capture(id, 'asked', foil, { key: 'A' }, { repeats }));
-  expect((await loadCase(harness.db, id))!.measurements.at(-1)!.raw).toMatchObject({ repeats });
+  await record(capture(id, 'asked', foil, { key: 'B' }, { repeats }));
+  expect((await loadCase(harness.db, id))!.measurements.find((m) => m.key === 'B')!.raw).toMatchObject({ repeats });
 });
 
 test('what does not fit is refused, each with its field', async () => {
