@@ -89,9 +89,7 @@ export function ColumnVerdict({ sheet, found }: { sheet: Sheet; found: Wiring | 
     <>
       <h2>{headWords[found.verdict]}</h2>
       <p className={styles.said}>{found.text}</p>
-      {found.verdict === 'equal' && (
-        <p className="quiet">Equal at rest doesn’t clear a wire that breaks where it bends: see the next tab.</p>
-      )}
+      {found.verdict === 'equal' && <p className="quiet">Equal at rest doesn’t clear a wire that breaks where it bends: see the next tab.</p>}
     </>
   );
 }
