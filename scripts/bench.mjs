@@ -6,6 +6,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { diagnosisSection } from './benchDiagnosis.mjs';
+import { burstsSection } from './benchBursts.mjs';
 import { loadSection } from './benchLoad.mjs';
 import { prepare, root } from './prepare.mjs';
 import { start } from './server.mjs';
@@ -30,12 +31,13 @@ if (process.argv[2] === 'runs') {
   for (const goal of missed) console.error(`Missed: ${goal}`);
   process.exit(missed.length === 0 ? 0 : 1);
 }
-/** `npm run bench -- memory`, `-- schedule`, `-- learning` or `-- load` measures only that section, and leaves the rest as it was. */
+/** `npm run bench -- memory`, `-- schedule`, `-- learning`, `-- load` or `-- bursts` measures only that section, and leaves the rest as it was. */
 const parts = {
   memory: ['Memory files', memorySection],
   schedule: ['Several cars', scheduleSection],
   learning: ['Learning', learningSection],
   load: ['Load', loadSection],
+  bursts: ['Bursts', burstsSection],
 };
 const part = parts[process.argv[2]];
 if (part) {

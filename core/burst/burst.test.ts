@@ -207,6 +207,43 @@ describe('CSV', () => {
     for (const piece of [1, 2, 3, 64, 1000]) expect(csv(text, piece)).toEqual(whole);
   });
 
+  test('plain lines, read fast, make the same as byte by byte, where every line is read carefully: samples, times, notes and what is wrong', () => {
+    const next = generator(77);
+    const pick = <T>(of: readonly T[]): T => of[Math.floor(next() * of.length)]!;
+    let refused = 0;
+    for (let file = 0; file < 1000; file += 1) {
+      const delimiter = pick([',', ',', ';', '\t']);
+      const alone = next() < 0.2;
+      let t = next() < 0.2 ? -0.01 : 0;
+      const lines = Array.from({ length: 1 + Math.floor(next() * 60) }, () => {
+        t += pick([1e-6, 1e-6, 1e-6, 1e-6, 1e-6, 1e-6, 1e-6, 1e-6, 1.7e-6, 5e-6, 0, next() < 0.05 ? -1e-6 : 1e-6]);
+        const x = (next() - 0.5) * 10 ** Math.floor(next() * 8 - 4);
+        const said = pick([
+          x.toFixed(6),
+          x.toFixed(6),
+          x.toFixed(3),
+          x.toFixed(12),
+          String(x),
+          x.toExponential(4),
+          `.${Math.floor(next() * 1e6)}`,
+          '-0',
+          '7.',
+        ]);
+        const volts =
+          next() < 0.004 ? pick(['', 'x', '1e400', '--1', '1.2.3', '-', '.']) : delimiter !== ',' && next() < 0.2 ? said.replace('.', ',') : said;
+        const line = alone ? volts : `${pick([t.toFixed(7), t.toFixed(7), t.toFixed(9), t.toExponential(8)])}${delimiter}${volts}`;
+        return `${next() < 0.02 ? ' ' : ''}${line}${next() < 0.1 ? '\r' : ''}${next() < 0.01 ? '\n' : ''}`;
+      });
+      const text = `${alone ? `volts${delimiter}1 MHz` : `seconds${delimiter}volts`}\n${lines.join('\n')}${next() < 0.5 ? '\n' : ''}`;
+      const [fast, careful] = [csv(text, 1e9), csv(text, 1)];
+      expect(fast).toEqual(careful);
+      if (!fast.ok) refused += 1;
+    }
+    // Both ways were taken.
+    expect(refused).toBeGreaterThan(50);
+    expect(refused).toBeLessThan(700);
+  });
+
   test('ten thousand texts that are anything: an answer each time, and a line wherever something is wrong in one', () => {
     const next = generator(9);
     const bits = ['0,1\n', '1,2\n', 'seconds,volts\n', ',', ';', '\n', '1e400', 'NaN', '-', '"', '\u0000', '.', '9'.repeat(40), 'e-9', '\t', '\r\n'];

@@ -27,12 +27,14 @@ export interface CaptureReader {
 /** Most samples of one capture. */
 export const mostSamples = 200_000_000;
 
-/** Samples to a piece: a quarter of a million are a megabyte. */
+/** Samples to a piece, a power of two: a quarter of a million are a megabyte. */
 const pieceLength = 1 << 18;
 
 /** Volts in the order in which they were taken, four bytes each, in pieces: no second copy is made while they grow. */
 export class Samples {
   readonly #pieces: Float32Array[] = [];
+  /** The piece that is being filled. */
+  #last = new Float32Array(0);
   #length = 0;
 
   get length(): number {
@@ -40,19 +42,19 @@ export class Samples {
   }
 
   push(volts: number): void {
-    const at = this.#length % pieceLength;
-    if (at === 0) this.#pieces.push(new Float32Array(pieceLength));
-    this.#pieces.at(-1)![at] = volts;
+    const at = this.#length & (pieceLength - 1);
+    if (at === 0) this.#pieces.push((this.#last = new Float32Array(pieceLength)));
+    this.#last[at] = volts;
     this.#length += 1;
   }
 
   /** Several at once. */
   pushAll(volts: Float32Array): void {
     for (let done = 0; done < volts.length;) {
-      const at = this.#length % pieceLength;
-      if (at === 0) this.#pieces.push(new Float32Array(pieceLength));
+      const at = this.#length & (pieceLength - 1);
+      if (at === 0) this.#pieces.push((this.#last = new Float32Array(pieceLength)));
       const n = Math.min(pieceLength - at, volts.length - done);
-      this.#pieces.at(-1)!.set(volts.subarray(done, done + n), at);
+      this.#last.set(volts.subarray(done, done + n), at);
       this.#length += n;
       done += n;
     }

@@ -130,6 +130,8 @@ export interface Mixed {
 
 /** Values of one stretch, and samples after which the turning pointer is set anew: its recurrence loses length and phase slowly. */
 const [stretchLength, pointerLength] = [8192, 1024];
+/** Samples after which the sums are taken anew. */
+const sumLength = 1 << 20;
 
 /**
  * Mixes a capture down with the carrier and takes the mean over three periods: what is left is half of the amplitude and the phase, and nothing of the carrier itself.
@@ -176,16 +178,22 @@ export class Demodulator {
     let slope = 0;
     let lineEnd = begin;
     let pointerEnd = begin;
-    let sumEnd = begin + 0x10_0000;
+    let sumEnd = begin + sumLength;
     mixed.first = firstEnd - (length - 1) / 2;
     let base = 0;
     for (const piece of samples.pieces()) {
-      const last = Math.min(piece.length, to - base);
-      for (let j = i - base; j < last; j += 1, i += 1) {
+      const last = Math.min(base + piece.length, to);
+      while (i < last) {
         if (i === pointerEnd) {
           pointerEnd = i - (i % pointerLength) + pointerLength;
           c = Math.cos((turn * i) % (2 * Math.PI));
           s = Math.sin((turn * i) % (2 * Math.PI));
+          if (i >= sumEnd) {
+            // Sums of differences drift; they are taken anew now and then.
+            sumEnd = i + sumLength;
+            sumI = ringI.reduce((a, b) => a + b, 0);
+            sumQ = ringQ.reduce((a, b) => a + b, 0);
+          }
         }
         if (i >= lineEnd) {
           const line = drift.lineFrom(i);
@@ -193,38 +201,34 @@ export class Demodulator {
           slope = line[1];
           lineEnd = line[2];
         }
-        const x = piece[j]! - near;
-        near += slope;
-        const p = x * c;
-        const q = -x * s;
-        sumI += p - ringI[at]!;
-        sumQ += q - ringQ[at]!;
-        ringI[at] = p;
-        ringQ[at] = q;
-        at += 1;
-        if (at === length) {
-          at = 0;
-          // Sums of differences drift; they are taken anew now and then.
-          if (i >= sumEnd) {
-            sumEnd = i + 0x10_0000;
-            sumI = ringI.reduce((a, b) => a + b, 0);
-            sumQ = ringQ.reduce((a, b) => a + b, 0);
+        // Up to the next of these nothing is asked any more.
+        const stop = Math.min(last, pointerEnd, lineEnd, i < firstEnd ? firstEnd : i + stretchLength - count);
+        const kept = i >= firstEnd;
+        for (let j = i - base; i < stop; j += 1, i += 1) {
+          const x = piece[j]! - near;
+          near += slope;
+          const p = x * c;
+          const q = -x * s;
+          sumI += p - ringI[at]!;
+          sumQ += q - ringQ[at]!;
+          ringI[at] = p;
+          ringQ[at] = q;
+          at = at + 1 === length ? 0 : at + 1;
+          if (kept) {
+            inPhase[count] = scale * sumI;
+            behind[count] = scale * sumQ;
+            count += 1;
           }
+          const turned = c * stepC - s * stepS;
+          s = c * stepS + s * stepC;
+          c = turned;
         }
-        if (i >= firstEnd) {
-          inPhase[count] = scale * sumI;
-          behind[count] = scale * sumQ;
-          count += 1;
-          if (count === stretchLength) {
-            mixed.count = count;
-            each(mixed);
-            mixed.first += count;
-            count = 0;
-          }
+        if (count === stretchLength) {
+          mixed.count = count;
+          each(mixed);
+          mixed.first += count;
+          count = 0;
         }
-        const turned = c * stepC - s * stepS;
-        s = c * stepS + s * stepC;
-        c = turned;
       }
       base += piece.length;
       if (base >= to) break;

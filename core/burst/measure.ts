@@ -105,13 +105,15 @@ function noiseOf(demodulator: Demodulator): number {
   const [perDecade, lowest, highest] = [400, -9, 4];
   const counts = new Uint32Array(perDecade * (highest - lowest) + 1);
   let all = 0;
+  /** Of a power: half as many as of a height. */
+  const perNatural = perDecade / Math.log(10) / 2;
   // Neighbors say the same.
   const step = Math.ceil(demodulator.length / 2);
   let next = step - 1;
   demodulator.scan(({ inPhase, behind, count }) => {
     for (; next < count; next += step) {
       const power = inPhase[next]! ** 2 + behind[next]! ** 2;
-      const place = (Math.log10(Math.max(1e-18, power)) / 2 - lowest) * perDecade;
+      const place = Math.log(Math.max(1e-18, power)) * perNatural - lowest * perDecade;
       counts[Math.max(0, Math.min(counts.length - 1, Math.round(place)))]! += 1;
       all += 1;
     }

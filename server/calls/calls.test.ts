@@ -1,8 +1,9 @@
+import { eq } from 'drizzle-orm';
 import { Harness, intake, refusal, technician } from '../services/harness.testing';
 import { listCalls, readCall, saveCall, discardCall, takeCallIn } from './calls';
 import { loadCase } from '../record/cases';
 import { closeNotDone } from '../cases/closing';
-import { customer } from '../db/schema';
+import { audit, customer } from '../db/schema';
 import { findDraft } from '../cases/drafts';
 import { parseCall } from './forms';
 import { changeIntake, readIntake } from '../cases/changeIntake';
@@ -113,6 +114,8 @@ test('taken in: what was said stands in the intake, and the case keeps the filmâ
     parseIntake({ ...(await readIntake(harness.db, caseId))!.fields, complaint: {}, words: 'It dies.' }),
   );
   expect((await loadCase(harness.db, caseId))!).toMatchObject({ words: 'It dies.', complaint: { phone } });
+  const [last] = await harness.db.select().from(audit).where(eq(audit.action, 'intake changed'));
+  expect(last!.detail.fields).toEqual(['words']);
 
   const became = { status: 409, code: 'callTaken', message: expect.stringMatching(/^This call became case \d{4}\. Continue there\.$/) };
   expect(await refusal(open())).toMatchObject(became);

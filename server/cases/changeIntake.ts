@@ -9,7 +9,7 @@ import { notify } from '../acts/live';
 import { checkBay } from './openCase';
 
 /** The intake as it stands in the case, in the form's own fields. */
-const intakeOf = (record: CaseRecord, bayId: string) => ({
+const intakeOf = ({ complaint: { phone: _onThePhone, nothingChanged: _asked, ...complaint }, ...record }: CaseRecord, bayId: string) => ({
   vehicle: record.vehicle,
   ...(record.year === null ? {} : { year: record.year }),
   identification: record.identification,
@@ -18,7 +18,7 @@ const intakeOf = (record: CaseRecord, bayId: string) => ({
   phone: record.customer?.phone ?? '',
   words: record.words,
   symptoms: record.symptoms,
-  complaint: record.complaint,
+  complaint,
   changed: record.changed,
   condition: record.condition,
   bay: bayId,

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull, ne, or } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { type BurstCondition, type BurstSetup, featuresOf, type KnownCapture, sameSetup, type Theory, theoryOf } from '../../../core/burst';
 import type { Reader } from '../../db/open';
 import { captureAside, caseFile, measurement } from '../../db/schema';
@@ -18,7 +18,7 @@ export interface KeptCapture {
 
 /** Captures of this vehicle, the oldest first: of the case, and of other cases with the same VIN. Those set aside are left out. */
 export async function capturesOf(db: Reader, { id, identification }: Pick<CaseRecord, 'id' | 'identification'>): Promise<KeptCapture[]> {
-  const own = eq(measurement.caseId, id);
+  const sameVin = db.select({ id: caseFile.id }).from(caseFile).where(eq(caseFile.identification, identification));
   const rows = await db
     .select({
       id: measurement.id,
@@ -29,20 +29,19 @@ export async function capturesOf(db: Reader, { id, identification }: Pick<CaseRe
       raw: measurement.raw,
     })
     .from(measurement)
-    .innerJoin(caseFile, eq(caseFile.id, measurement.caseId))
     .leftJoin(captureAside, eq(captureAside.id, measurement.id))
     .where(
       and(
+        identification === '' ? eq(measurement.caseId, id) : inArray(measurement.caseId, sameVin),
         eq(measurement.kind, 'bursts'),
         isNull(captureAside.id),
-        identification === '' ? own : or(own, and(ne(caseFile.identification, ''), eq(caseFile.identification, identification))),
       ),
     )
     .orderBy(asc(measurement.at), asc(measurement.id))
     .limit(mostBaselines);
-  // A tag of another case is another key.
   return rows.map(({ caseId, key, raw, ...r }) => ({
     ...r,
+    // A tag of another case is another key.
     key: caseId === id ? key : null,
     condition: (raw as BurstsRaw).condition,
     raw: raw as BurstsRaw,
@@ -67,10 +66,22 @@ export const baselinesOf = async (
 /** Captures of the shop that a theory is held against, the newest. */
 const mostForTheory = 400;
 
+/** A field of the raw reading, without reading all its bursts. */
+const field = (name: keyof BurstsRaw) => sql<string | null>`(${measurement.raw} ->> ${sql.raw(`'${name}'`)})`;
+
 /** What real captures of all cases say of the theory that the count depends on the number of stored keys. */
 export async function shopTheory(db: Reader): Promise<Theory> {
   const rows = await db
-    .select({ caseId: measurement.caseId, vin: caseFile.identification, raw: measurement.raw })
+    .select({
+      caseId: measurement.caseId,
+      vin: caseFile.identification,
+      condition: field('condition'),
+      storedKeys: field('storedKeys'),
+      probe: field('probe'),
+      place: field('place'),
+      quality: field('quality'),
+      count: sql<number>`json_array_length(${measurement.raw} -> 'bursts')`,
+    })
     .from(measurement)
     .innerJoin(caseFile, eq(caseFile.id, measurement.caseId))
     .leftJoin(captureAside, eq(captureAside.id, measurement.id))
@@ -78,12 +89,10 @@ export async function shopTheory(db: Reader): Promise<Theory> {
     .orderBy(desc(measurement.at))
     .limit(mostForTheory);
   return theoryOf(
-    rows.flatMap(({ caseId, vin, raw }) => {
-      const { condition, storedKeys, probe, place, ...rest } = raw as BurstsRaw;
-      const features = featuresOf(rest);
-      if (condition === 'asked' || storedKeys === null || !features) return [];
-      const vehicle = [vin || caseId, probe.toLowerCase(), place.toLowerCase()].join(' / ');
-      return [{ vehicle, condition, storedKeys, count: features.count }];
+    rows.flatMap(({ caseId, vin, condition, storedKeys, probe, place, quality, count }) => {
+      if (condition === null || condition === 'asked' || storedKeys === null || quality === 'notMeasurable') return [];
+      const vehicle = [vin || caseId, (probe ?? '').toLowerCase(), (place ?? '').toLowerCase()].join(' / ');
+      return [{ vehicle, condition, storedKeys: Number(storedKeys), count: Number(count) }];
     }),
   );
 }
