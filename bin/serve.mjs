@@ -26,6 +26,11 @@ if (env.BLOODSTONE_URL && proxies.length === 0)
   console.error(
     'BLOODSTONE_URL is set and BLOODSTONE_PROXIES is not: behind a proxy everybody seems to come from its address. Name the addresses of your proxies there.',
   );
+const metricsToken = env.BLOODSTONE_METRICS_TOKEN;
+if (metricsToken !== undefined && metricsToken.length < 16) {
+  console.error('BLOODSTONE_METRICS_TOKEN: expected a secret of at least 16 characters, or nothing at all.');
+  process.exit(1);
+}
 const { url } = await start({
   root,
   host: env.HOST ?? '127.0.0.1',
@@ -44,6 +49,7 @@ const { url } = await start({
     ...(env.BLOODSTONE_VAULT ? { folder: resolve(env.BLOODSTONE_VAULT) } : {}),
     ...(env.BLOODSTONE_VAULT_KEY ? { key: env.BLOODSTONE_VAULT_KEY } : {}),
   },
+  ...(metricsToken ? { metricsToken } : {}),
   ...(env.BLOODSTONE_URL ? { address: env.BLOODSTONE_URL } : {}),
   ...(env.DATABASE_URL ? { url: env.DATABASE_URL } : { folder: resolve(env.BLOODSTONE_DATA ?? join(root, '.data/shop')) }),
 });

@@ -3,7 +3,8 @@ import { eq, lt, sql } from 'drizzle-orm';
 import { stringify } from 'safe-stable-stringify';
 import type { Db, Tx } from '../db/open';
 import { audit, command } from '../db/schema';
-import { refused } from '../base/expected';
+import { Refused, refused } from '../base/expected';
+import { acts } from '../base/metrics';
 import { gatherNotices } from './live';
 import { may, type Person, type Right } from './rights';
 
@@ -38,6 +39,22 @@ export async function actOnce<T>(
   what: { right: Right; action: string; payload: unknown; caseId?: number; caseOf?: (answer: T) => number; detail?: Record<string, unknown> },
   work: (tx: Tx) => Promise<T>,
 ): Promise<T> {
+  try {
+    const { answer, repeated } = await once(db, act, what, work);
+    acts.inc({ outcome: repeated ? 'repeated' : 'done' });
+    return answer;
+  } catch (error) {
+    acts.inc({ outcome: error instanceof Refused ? 'refused' : 'failed' });
+    throw error;
+  }
+}
+
+async function once<T>(
+  db: Db,
+  act: Act,
+  what: { right: Right; action: string; payload: unknown; caseId?: number; caseOf?: (answer: T) => number; detail?: Record<string, unknown> },
+  work: (tx: Tx) => Promise<T>,
+): Promise<{ answer: T; repeated: boolean }> {
   if (!may(act.actor, what.right)) throw refused(403, 'notAllowed', `${act.actor.name} may not do this. Ask somebody who may.`);
   const hash = createHash('sha256')
     .update(stringify([what.action, what.payload])!)
@@ -49,7 +66,7 @@ export async function actOnce<T>(
     if (before) {
       // The order in which a browser names the fields of the same content says nothing.
       if (before.hash !== hash) throw refused(409, 'idReused', 'This was already recorded with other content. Reload the page and do it again.');
-      return before.answer.value as T;
+      return { answer: before.answer.value as T, repeated: true };
     }
     const notices = gatherNotices(tx);
     const answer = await work(tx);
@@ -70,6 +87,6 @@ export async function actOnce<T>(
         detail: { ...what.detail, command: act.id, ...(act.doneAt === undefined ? {} : { doneAt: act.doneAt }) },
       })
       .returning({ id: audit.id, ...notices() });
-    return answer;
+    return { answer, repeated: false };
   });
 }

@@ -24,6 +24,7 @@ import { log, toldAddress, toldOf } from '../base/log';
 import { notify } from '../acts/live';
 import { enterSimulatedMeter } from '../shop/meters';
 import { countedDoors, drained, headers, knownHost, limitedBody, nonce, sameOrigin, wellFormed } from './security';
+import { measured, metrics } from './metrics';
 import { here } from './requestContext';
 import { startWatchdog } from '../base/watchdog';
 import { openServices, type Services, type Settings } from '../services/services';
@@ -35,6 +36,8 @@ export interface Start extends Settings {
   port: number;
   /** Addresses of proxies that may say who asks and by which host; nobody else is believed. */
   proxies?: string[];
+  /** Who has it may read what is counted; without one nobody can. */
+  metricsToken?: string;
 }
 
 /** The router's own list of routes, for the test that compares it with the table of rights. */
@@ -158,7 +161,9 @@ export async function createApp(services: Services, settings: Start): Promise<ex
   app.disable('x-powered-by');
   app.set('trust proxy', settings.proxies ?? []);
 
-  app.get('/healthz', async (_request, response) => {
+  app.use(measured);
+  // The process answers at all; and it can do its work.
+  app.get('/readyz', async (_request, response) => {
     try {
       await services.database.db.execute(sql`select 1`);
       response.json({ status: 'ok' });
@@ -166,6 +171,9 @@ export async function createApp(services: Services, settings: Start): Promise<ex
       response.status(503).json({ status: 'the database does not answer' });
     }
   });
+
+  app.get('/healthz', (_request, response) => void response.json({ status: 'ok' }));
+  if (settings.metricsToken !== undefined) app.get('/metrics', metrics(services, settings.metricsToken));
 
   app.use(
     pinoHttp({

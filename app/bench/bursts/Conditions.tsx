@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import type { BurstsPage } from './page.server';
 import styles from './bursts.module.css';
 import type { Taken } from './useCapture';
@@ -7,8 +8,8 @@ interface Step {
   say: string;
   how: string;
 }
-/** Captures of a condition after which it is a good baseline. */
-const enough = 2;
+/** Captures of a condition after which the way goes on: two of the key in foil show how much it varies. */
+const enough = (s: Step) => (s.taken.condition === 'foil' ? 2 : 1);
 
 /** The way through: first the baselines, each twice, then the key that is asked about. It says what to do now, and how many there are of each. */
 export function Conditions({
@@ -54,17 +55,19 @@ export function Conditions({
       },
     ]),
   ];
+  const countOf = (s: Step) => like.filter((c) => c.condition === s.taken.condition && (c.key ?? null) === s.taken.key).length;
   const now = steps.find((s) => s.taken.condition === taken.condition && s.taken.key === taken.key);
+  // The shortest way: the key in foil, then each key that is asked about.
+  const next = steps.find((s) => s !== now && (s.taken.condition === 'foil' || s.taken.condition === 'asked') && countOf(s) < enough(s));
   return (
-    <div>
+    <div className={styles.slot}>
       <h2 className="label">What this capture is</h2>
       <div className={styles.steps} role="group" aria-label="What this capture is">
         {steps.map((s) => {
-          const count = like.filter((c) => c.condition === s.taken.condition && (c.key ?? null) === s.taken.key).length;
-          const wanted = s.taken.condition === 'foil' || s.taken.condition === 'asked' ? enough : 1;
+          const count = countOf(s);
           return (
             <button key={s.say} type="button" aria-pressed={s === now} onClick={() => onTake(s.taken)}>
-              <span className={styles.mark} data-done={count >= wanted || undefined} aria-hidden="true" />
+              <span className={styles.mark} data-done={count >= enough(s) || undefined} aria-hidden="true" />
               <span>{s.say}</span>
               <span className="mono">{count > 0 ? count : ''}</span>
               <span className="hidden">{count === 0 ? 'none yet' : `${count} saved`}</span>
@@ -73,6 +76,12 @@ export function Conditions({
         })}
       </div>
       {now && <p>{now.how}</p>}
+      {now && countOf(now) === 1 && enough(now) === 2 && <p className="quiet">Once more: two show how much it varies.</p>}
+      {now && next && countOf(now) >= enough(now) && (
+        <Button variant="contained" onClick={() => onTake(next.taken)}>
+          Next: {next.say}
+        </Button>
+      )}
     </div>
   );
 }
