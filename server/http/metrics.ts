@@ -48,7 +48,7 @@ export function metrics(services: Services, token: string): RequestHandler {
   const wanted = digest(`Bearer ${token}`);
   return (request, response, next) => {
     if (!timingSafeEqual(digest(request.headers.authorization ?? ''), wanted))
-      return void response.status(401).type('text/plain').send('A token is needed.\n');
+      return void response.status(401).type('text/plain').send('Not allowed.\n');
     all.metrics().then((text) => answer(response, all.contentType, text), next);
   };
 }
