@@ -100,7 +100,7 @@ async function inThePage(folder, file) {
     })()`);
     const began = Date.now();
     await page.getByLabel('File of capture A').setInputFiles(file);
-    await page.locator('section[aria-label="Capture A"] svg path').waitFor({ timeout: 600_000 });
+    await page.locator('section[aria-label="Capture A"] figure svg path').waitFor({ timeout: 600_000 });
     const ms = Date.now() - began;
     await page.waitForTimeout(500);
     return { ms, longestMs: await page.evaluate('window.longest') };

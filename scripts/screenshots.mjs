@@ -1,4 +1,4 @@
-// `npm run screenshots`: one current picture of each main view, from the demo data on a clock that stands still.
+// `npm run screenshots`: one current picture of each main view, from the demo data on a clock that stands still; with names only those, such as `-- bursts`.
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -35,7 +35,6 @@ async function beginPlan() {
 }
 const wide = { width: 1280, height: 800 };
 const shots = [
-  ['sign-in', '/sign-in', 'dark', wide],
   ['floor', '/', 'light', wide],
   ['case', '/cases/5', 'light', wide],
   ['cases', '/cases', 'light', wide],
@@ -54,6 +53,8 @@ const shots = [
   // A look that this tab kept: the ring's lamp, refused.
   ['lamp', '/bench/lamp?system=family:ring', 'dark', wide, keptLook()],
   ['ladder', '/bench/ladder?case=8&key=A', 'light', wide, keptSheet()],
+  // A capture of the simulated source.
+  ['bursts', '/bench/bursts?case=5', 'light', wide],
 ];
 const cookie = await server.comeIn('Maud Ferrow');
 shots.push(['plan', '/cases/5/replacement', 'light', wide]);
@@ -62,9 +63,10 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 const [name, value] = cookie.split('=');
-for (const [shot, path, colorScheme, viewport, kept] of shots) {
+const wanted = process.argv.slice(2);
+for (const [shot, path, colorScheme, viewport, kept] of shots.filter(([shot]) => wanted.length === 0 || wanted.includes(shot))) {
   const context = await browser.newContext({ viewport, colorScheme });
-  if (shot !== 'sign-in') await context.addCookies([{ name, value, url }]);
+  await context.addCookies([{ name, value, url }]);
   if (kept) await context.addInitScript(`sessionStorage.setItem(${kept.map((k) => JSON.stringify(k)).join(', ')})`);
   // The last one: the case leads to its plan from here on.
   if (shot === 'plan') await beginPlan();
@@ -72,6 +74,14 @@ for (const [shot, path, colorScheme, viewport, kept] of shots) {
   await page.goto(url + path);
   await page.evaluate(() => document.fonts.ready);
   await page.waitForFunction(() => document.querySelector('h1') !== null);
+  if (shot === 'bursts') {
+    await page.getByText('Practice with a simulated source').click();
+    await page.getByRole('button', { name: 'Record from it' }).click();
+    await page.locator('section[aria-label="Capture A"] figure svg path').waitFor({ timeout: 60_000 });
+    await page.evaluate('scrollTo(0, 0)');
+    // Buttons fade in.
+    await page.waitForTimeout(600);
+  }
   if (shot === 'lamp') await page.getByRole('img', { name: /^Timeline/ }).waitFor();
   if (shot === 'ladder') await page.locator('.recharts-scatter-symbol').nth(6).waitFor();
   // The answer that looks far ahead, and its answers open.

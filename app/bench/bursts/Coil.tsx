@@ -13,7 +13,7 @@ export function Coil({ d: { chosen, field, keys } }: { d: BurstsPage }) {
   const adding = useAddToCase('coil', JSON.stringify(trials.counted));
   const hit = field?.hit ?? (trials.counted.hit || 'signal');
   return (
-    <section aria-labelledby="coil">
+    <section aria-labelledby="coil" className={styles.slot}>
       <h2 id="coil" className="label">
         Does the field come?
       </h2>
