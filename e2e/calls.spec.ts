@@ -42,7 +42,7 @@ test('a call, from the first word to the case: film tapped along, taken in by on
   await expect(page.locator(follows)).toContainText('Take covers and ornaments off the key and away from the lock.');
   await expect(page.locator(follows)).toContainText('The cover, ornament or ring that was new.');
   await expect(page.locator(follows)).toContainText(
-    'For this system: voltmeter, scan tool, pressure gauge, spark tester, key reader, field detector.',
+    'For this system: voltmeter, scan tool, pressure gauge, spark tester, key reader, field detector, field probe and scope.',
   );
   // 20 + 30 + 0 to 60 + 60 + 75 minutes at 84 an hour.
   await expect(page.locator(follows)).toContainText('70 to 273 cr, parts extra');

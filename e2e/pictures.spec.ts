@@ -7,7 +7,7 @@ test('what a word can’t replace: drawings of system types, instruments, places
   await expect(page.getByRole('list', { name: 'System types' }).locator('li > svg')).toHaveCount(14);
   // What was measured last on the shop's own cases, whichever they are by now.
   await page.goto('/bench');
-  await expect(page.getByRole('main').locator('ul > li > svg')).toHaveCount(7);
+  await expect(page.getByRole('main').locator('ul > li > svg')).toHaveCount(8);
   await expect(page.getByRole('list', { name: 'Resistor key, last uses' }).getByRole('link').first()).toHaveAttribute('href', /^\/cases\/\d+/);
   await seeNoViolations(page);
   await page.goto('/cases/new');

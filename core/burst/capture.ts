@@ -26,6 +26,8 @@ export interface CaptureReader {
 
 /** Most samples of one capture. */
 export const mostSamples = 200_000_000;
+/** Most bytes of a packed capture that are sealed with a case: sealing and storing hold the server's thread, and a second or two is enough for a baseline. */
+export const mostPacked = 6 * 1024 * 1024;
 
 /** Samples to a piece, a power of two: a quarter of a million are a megabyte. */
 const pieceLength = 1 << 18;

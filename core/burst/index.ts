@@ -1,4 +1,4 @@
-export { type Capture, type CaptureReader, mostSamples, Samples, type TimeNote } from './capture';
+export { type Capture, type CaptureReader, mostPacked, mostSamples, Samples, type TimeNote } from './capture';
 export { type Baseline, type BurstFeatures, type Compared, compareBursts, featuresOf, likeNone, settledFrom } from './compare';
 export {
   type BurstAnswer,

@@ -1,10 +1,12 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { alias } from 'drizzle-orm/pg-core';
 import { and, asc, eq, getTableColumns, isNotNull, isNull, lt } from 'drizzle-orm';
+import { mostPacked } from '../../core/burst';
 import { type Alphabet, alphabetWords, type Entry, readEntry } from '../../core/copycheck';
 import { type Act, actOnce } from '../acts/commands';
 import { notify } from '../acts/live';
 import { refused } from '../base/expected';
+import { unwatched } from '../base/watchdog';
 import type { Db, Reader } from '../db/open';
 import { type Disposition, person, sealed, type SealedKind } from '../db/schema';
 import type { Files } from '../reading/files';
@@ -16,6 +18,7 @@ import { useRelease } from './release';
 
 /** Most of one item, bytes; and most items of a case. */
 export const mostSealed = 17 * 1024 * 1024;
+
 const mostItems = 40;
 
 /** An item as everybody may see it: what it is, and nothing of what is in it. */
@@ -77,8 +80,9 @@ export interface Sealing {
 
 /** What is to be sealed: the file as it came, a picture anew, or what was typed twice alike. @throws Refused */
 async function plainOf(files: Pick<Files, 'photo'>, form: Sealing, file: Uint8Array | undefined): Promise<Uint8Array> {
-  if (file && file.byteLength > mostSealed)
-    throw refused(413, 'tooLarge', `The file is larger than ${mostSealed / 1024 / 1024} MB. Choose the right file.`, 'file');
+  const most = form.kind === 'capture' ? mostPacked : mostSealed;
+  if (file && file.byteLength > most)
+    throw refused(413, 'tooLarge', `The file is larger than ${most / 1024 / 1024} MB. Choose the right file, or a shorter one.`, 'file');
   if (form.kind === 'photo' && file) return (await files.photo(file)).data;
   if (file) return file;
   if (form.kind !== 'secret') throw refused(400, 'noFile', 'No file was chosen. Choose one.', 'file');
@@ -105,21 +109,36 @@ export async function sealItem(
   let made: string | undefined;
   const payload = [caseId, name, kind, reason, store.fingerprint(plain)];
   try {
-    return await actOnce(db, act, { right: 'sealSecrets', action: 'sealed', payload, caseId, detail: { name, kind, reason } }, async (tx) => {
-      await openCaseForChange(tx, caseId);
-      await withAuthority(tx, caseId);
-      const there = await tx.select({ id: sealed.id }).from(sealed).where(eq(sealed.caseId, caseId));
-      if (there.length >= mostItems) throw refused(409, 'manyItems', `A case holds ${mostItems} sealed items at most.`);
-      const id = randomUUID();
-      made = id;
-      const envelope = sealBytes(store.makeItemKey(caseId, id), plain, placeOf({ caseId, id, kind, name }));
-      const digest = kind === 'memory' ? createHash('sha256').update(plain).digest('hex') : '';
-      await tx
-        .insert(sealed)
-        .values({ id, caseId, name, kind, file: file ? fileName : '', size: plain.length, digest, envelope, reason, by: act.actor.id, at: act.now });
-      await notify(tx, { what: 'case', id: caseId });
-      return id;
-    });
+    // Megabytes are sealed and stored on this thread: meanwhile nobody is taken for hanging.
+    return await unwatched(() =>
+      actOnce(db, act, { right: 'sealSecrets', action: 'sealed', payload, caseId, detail: { name, kind, reason } }, async (tx) => {
+        await openCaseForChange(tx, caseId);
+        await withAuthority(tx, caseId);
+        const there = await tx.select({ id: sealed.id }).from(sealed).where(eq(sealed.caseId, caseId));
+        if (there.length >= mostItems) throw refused(409, 'manyItems', `A case holds ${mostItems} sealed items at most.`);
+        const id = randomUUID();
+        made = id;
+        const envelope = sealBytes(store.makeItemKey(caseId, id), plain, placeOf({ caseId, id, kind, name }));
+        const digest = kind === 'memory' ? createHash('sha256').update(plain).digest('hex') : '';
+        await tx
+          .insert(sealed)
+          .values({
+            id,
+            caseId,
+            name,
+            kind,
+            file: file ? fileName : '',
+            size: plain.length,
+            digest,
+            envelope,
+            reason,
+            by: act.actor.id,
+            at: act.now,
+          });
+        await notify(tx, { what: 'case', id: caseId });
+        return id;
+      }),
+    );
   } catch (error) {
     if (made !== undefined) store.destroyItemKey(caseId, made);
     throw error;

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { type BurstFeatures, type BurstSetup, type BurstVerdict, conditionName, conditionWords } from '../../../core/burst';
+import { type BurstFeatures, type BurstSetup, type BurstVerdict, conditionName, conditionWords, mostPacked } from '../../../core/burst';
 import { formatChance } from '../../../core/units';
 import { Field } from '../../intake/parts';
 import { ProblemSummary } from '../../ui/problems';
@@ -148,6 +148,7 @@ function SealCapture({ one, caseId, authority }: { one: OneCapture; caseId: numb
   const [packed, setPacked] = useState<Uint8Array | null>(null);
   const name = `${stemOf(one.held!.name)}.wav.gz`;
   const mb = (bytes: number) => `${(bytes / 2 ** 20).toFixed(bytes < 2 ** 20 ? 2 : 1)} MB`;
+  const tooLarge = packed !== null && packed.length > mostPacked;
   if (!authority) return <p className="quiet">The capture itself can be sealed with the case once authority is on record.</p>;
   return (
     <details
@@ -169,6 +170,7 @@ function SealCapture({ one, caseId, authority }: { one: OneCapture; caseId: numb
         }}
       >
         <p>{packed ? `${one.held!.samples} samples as WAV, packed: ${mb(packed.length)}.` : 'Packing …'}</p>
+        {tooLarge && <p role="alert">A case takes captures of up to {mb(mostPacked)}. Export the stretch with the bursts, and seal that.</p>}
         <input type="hidden" name="kind" value="capture" />
         <input type="hidden" name="name" value={name.slice(0, 80)} />
         <input type="hidden" name="fileName" value={name} />
@@ -176,7 +178,7 @@ function SealCapture({ one, caseId, authority }: { one: OneCapture; caseId: numb
         <Field name="reason" label="Why it is kept" value={reason} put={setReason} errors={act.errors} max={300} help="What it is needed for." />
         <ProblemSummary errors={act.errors} />
         <div className={styles.tools}>
-          <Button type="submit" variant="outlined" loading={act.busy} disabled={!packed}>
+          <Button type="submit" variant="outlined" loading={act.busy} disabled={!packed || tooLarge}>
             Seal it
           </Button>
           {act.said !== '' && (
