@@ -120,21 +120,19 @@ export async function sealItem(
         made = id;
         const envelope = sealBytes(store.makeItemKey(caseId, id), plain, placeOf({ caseId, id, kind, name }));
         const digest = kind === 'memory' ? createHash('sha256').update(plain).digest('hex') : '';
-        await tx
-          .insert(sealed)
-          .values({
-            id,
-            caseId,
-            name,
-            kind,
-            file: file ? fileName : '',
-            size: plain.length,
-            digest,
-            envelope,
-            reason,
-            by: act.actor.id,
-            at: act.now,
-          });
+        await tx.insert(sealed).values({
+          id,
+          caseId,
+          name,
+          kind,
+          file: file ? fileName : '',
+          size: plain.length,
+          digest,
+          envelope,
+          reason,
+          by: act.actor.id,
+          at: act.now,
+        });
         await notify(tx, { what: 'case', id: caseId });
         return id;
       }),

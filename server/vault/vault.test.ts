@@ -8,6 +8,7 @@ import { closeNotDone } from '../cases/closing';
 import { readReport } from '../cases/report';
 import { audit, command, passing, person, release, sealed } from '../db/schema';
 import { hashSecret } from '../base/secret';
+import { mostPacked } from '../../core/burst';
 import { cheap, Harness, lead, owner, refusal, technician } from '../services/harness.testing';
 import { destroyItem, dispose, finishDestroying, listSealed, openItem, overdue, sealItem, type Sealing, sweepKeys } from './items';
 import { vaultFolder } from './folders.testing';
@@ -132,6 +133,17 @@ describe('sealing and opening', () => {
     const open = harness.act();
     await openItem(on(), open, id, first, 'Once');
     expect(await refusal(openItem(on(), open, id, first, 'Once'))).toMatchObject({ status: 409, code: 'openedBefore' });
+  });
+
+  test('a capture has 6 MB at most: the last byte decides', async () => {
+    const id = await authorized();
+    const capture = (bytes: number) => seal(id, { kind: 'capture', name: 'capture', fileName: 'scope.wav.gz' }, new Uint8Array(bytes));
+    expect(await refusal(capture(mostPacked + 1))).toMatchObject({
+      status: 413,
+      message: 'The file is larger than 6 MB. Choose the right file, or a shorter one.',
+    });
+    await capture(mostPacked);
+    expect((await listSealed(harness.db, id)).map((i) => [i.kind, i.size])).toEqual([['capture', mostPacked]]);
   });
 
   test('a hundred at once under one id: one item, one key', async () => {
