@@ -29,8 +29,8 @@ test('alive, and ready', async () => {
 test('who has the token reads what is counted; nobody else, signed in or not', async () => {
   for (const wrong of [undefined, '', token, 'Bearer ', `Bearer ${token}x`, `bearer ${token}`]) expect((await ask(wrong)).status).toBe(401);
   expect((await server.get('/metrics')).status).toBe(401);
-  await server.get('/cases/4');
-  await server.get('/nowhere/at/all');
+  // An answer is counted when it has gone out whole, so each is read to its end.
+  for (const path of ['/cases/4', '/nowhere/at/all']) await (await server.get(path)).text();
   const answer = await ask(`Bearer ${token}`);
   expect([answer.status, answer.headers.get('content-type'), answer.headers.get('cache-control')]).toEqual([
     200,
