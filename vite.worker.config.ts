@@ -3,7 +3,7 @@ import { defineConfig } from 'vite';
 
 /** The service worker, built after the app, since it names the app's files. */
 const files = readdirSync('build/client/assets')
-  .filter((name) => /\.(js|css|woff2)$/.test(name))
+  .filter((name) => /\.(js|css|woff2|wasm)$/.test(name))
   .sort()
   .map((name) => `/assets/${name}`);
 

@@ -135,8 +135,9 @@ test('the pictures: two captures with one zoom, by keys, buttons and wheel; figu
   const table = await saved('Save CSV');
   expect(table.name).toBe('foil-1-bursts.csv');
   expect(table.bytes.toString().split('\n')).toHaveLength(6);
-  const json = JSON.parse((await saved('Save JSON')).bytes.toString()) as { bursts: unknown[]; name: string };
-  expect([json.name, json.bursts.length]).toEqual(['foil-1.csv', 4]);
+  const json = JSON.parse((await saved('Save JSON')).bytes.toString()) as { bursts: unknown[]; name: string; webAssembly: boolean };
+  // The page's policy lets the worker run it, and the worker found it.
+  expect([json.name, json.bursts.length, json.webAssembly]).toEqual(['foil-1.csv', 4, true]);
   const picture = await saved('Save picture');
   expect([...picture.bytes.subarray(0, 4)]).toEqual([0x89, 0x50, 0x4e, 0x47]);
   expect(picture.bytes.length).toBeGreaterThan(3000);
@@ -233,5 +234,27 @@ test.describe('by touch', () => {
     await expect(page.getByRole('img', { name: /^Capture A: 4 bursts/ })).toBeVisible();
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
     await seeNoViolations(page);
+  });
+  test('two fingers apart show less of it, larger; together they show all again', async ({ page }) => {
+    await page.goto('/bench/bursts');
+    await alive(page);
+    await take(page, foil(1));
+    const picture = page.getByRole('img', { name: /^Capture A: / });
+    await expect(picture).toHaveAccessibleName(/, 4 of them shown\./);
+    await picture.scrollIntoViewIfNeeded();
+    const box = (await picture.boundingBox())!;
+    const touch = await page.context().newCDPSession(page);
+    const [middle, y] = [box.x + box.width / 4, box.y + box.height / 2];
+    const fingers = (apart: number) => [-apart, apart].map((off, id) => ({ x: middle + off, y, id }));
+    const pinch = async (from: number, to: number) => {
+      await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: fingers(from) });
+      for (let i = 1; i <= 6; i += 1)
+        await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: fingers(from + ((to - from) * i) / 6) });
+      await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+    };
+    await pinch(15, 75);
+    await expect(picture).toHaveAccessibleName(/, [12] of them shown\./);
+    await pinch(75, 10);
+    await expect(picture).toHaveAccessibleName(/, 4 of them shown\./);
   });
 });

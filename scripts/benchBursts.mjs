@@ -38,7 +38,7 @@ export async function burstsSection() {
       ...(page.longestMs > frameGoal ? [`longest frame: ${page.longestMs.toFixed(0)} ms`] : []),
     ];
     const said = speed
-      ? `A CSV of ${speed.samples} samples is read and measured in ${speed.ratio.toFixed(2)} times the time of a C program that maps the file and does the same (goal: at most ${ratioGoal}): reading ${speed.read.toFixed(2)}, measuring ${speed.measure.toFixed(2)}; C takes ${speed.cMs.toFixed(0)} ms. Both find ${speed.count} bursts; the carriers differ by ${speed.offHz.toFixed(4)} Hz, the first start by ${speed.offUs.toFixed(4)} µs.`
+      ? `A CSV of ${speed.samples} samples is read and measured in ${speed.ratio.toFixed(2)} times the time of a C program that maps the file and does the same (goal: at most ${ratioGoal}): reading ${speed.read.toFixed(2)}, measuring ${speed.measure.toFixed(2)}; the first capture of a worker ${speed.cold.toFixed(2)}; the twin in plain TypeScript ${speed.plain.toFixed(2)}. C takes ${speed.cMs.toFixed(0)} ms. Both find ${speed.count} bursts; the carriers differ by ${speed.offHz.toFixed(4)} Hz, the first start by ${speed.offUs.toFixed(4)} µs.`
       : 'No C compiler is here, so there is no ratio to C.';
     console.log(said);
     console.log(`A CSV of ${longBytes / 1e6} MB: ${(page.ms / 1000).toFixed(1)} s in the page, longest frame ${page.longestMs.toFixed(0)} ms`);
@@ -56,22 +56,29 @@ A CSV of ${longBytes / 1e6} MB is read, measured and drawn in the page in ${(pag
   }
 }
 
-/** Each in turn, the third of three readings in one process of ours, when it is warm, as a page's worker is after its first capture; and the first, cold. */
+/**
+ * Each in turn: C; WebAssembly, the third of three readings in one process, warm, as a page's worker is after its first capture; the first of them, cold; and the twin in plain
+ * TypeScript, warm.
+ */
 function againstC(file, program) {
   const each = Array.from({ length: rounds }, () => {
     const c = JSON.parse(spawnSync(program, [file], { encoding: 'utf8' }).stdout);
-    return { c, own: JSON.parse(ours('time', file)) };
+    return { c, own: JSON.parse(ours('time', file)), plain: JSON.parse(ours('plain', file)) };
   });
   const { c, own } = each[0];
   if (c.count !== own[0].count || c.samples !== own[0].samples) throw new Error(`C finds ${c.count} bursts, we find ${own[0].count}`);
-  const ratioOf = (of) => median(each.map(({ c, own }) => of(own.at(-1)) / of(c)));
+  const all = (r) => r.readMs + r.measureMs;
+  const ratioOf = (which, of) => median(each.map((round) => of(which(round)) / of(round.c)));
+  const warm = (r) => r.own.at(-1);
   return {
     samples: c.samples,
     count: c.count,
-    cMs: median(each.map(({ c }) => c.readMs + c.measureMs)),
-    ratio: ratioOf((r) => r.readMs + r.measureMs),
-    read: ratioOf((r) => r.readMs),
-    measure: ratioOf((r) => r.measureMs),
+    cMs: median(each.map(({ c }) => all(c))),
+    ratio: ratioOf(warm, all),
+    read: ratioOf(warm, (r) => r.readMs),
+    measure: ratioOf(warm, (r) => r.measureMs),
+    cold: ratioOf((r) => r.own[0], all),
+    plain: ratioOf((r) => r.plain.at(-1), all),
     offHz: Math.abs(c.carrierHz - own[0].carrierHz),
     offUs: Math.abs(c.startMs - own[0].startMs) * 1000,
   };

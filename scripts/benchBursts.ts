@@ -1,34 +1,37 @@
 // Measures reading and measuring of a capture for `npm run bench -- bursts`: a CSV of two million samples, as the worker of the page reads it. Makes the file when asked
-// to; otherwise prints JSON.
+// to; otherwise prints JSON: by WebAssembly (`time`) or by its twin in plain TypeScript (`plain`).
 import { closeSync, openSync, readSync, writeSync } from 'node:fs';
-import { burstCsvReader, measure } from '../core/burst';
+import { burstCsvReader, type Kernel, type KernelExports, measure, plainKernel, wasmKernel } from '../core/burst';
 import { generator } from '../core/units';
+import { compileKernel } from '../wasm/build.mjs';
 
 const [, , what, path, size] = process.argv as string[];
 const pieceBytes = 1 << 20;
 
-/** A capture at a million samples a second: a burst of 30 ms each 200 ms, noise, hum; six digits after the point. */
+/** A capture at a million samples a second: a burst of 30 ms each 200 ms, noise, hum; six digits after the point. The volts of one second are made, and come again each second. */
 function make(file: string, bytes: number): void {
   const next = generator(24);
-  const out = openSync(file, 'w');
-  let text = 'seconds,volts\n';
-  let written = 0;
-  for (let i = 0; written + text.length < bytes; i += 1) {
+  const second = Array.from({ length: 1_000_000 }, (_, i) => {
     const t = i / 1e6;
     const inBurst = t % 0.2 >= 0.05 && t % 0.2 < 0.08;
     const v = (inBurst ? 0.4 * Math.cos(2 * Math.PI * 125_040 * t) : 0) + 0.03 * (next() + next() - 1) + 0.02 * Math.sin(2 * Math.PI * 60 * t);
-    text += `${t.toFixed(6)},${v.toFixed(6)}\n`;
-    if (text.length > pieceBytes) {
+    return `.${String(i).padStart(6, '0')},${v.toFixed(6)}\n`;
+  });
+  const out = openSync(file, 'w');
+  let text = 'seconds,volts\n';
+  let written = 0;
+  for (let s = 0; written < bytes; s += 1)
+    for (let i = 0; i < second.length && written < bytes; i += 1) {
+      text += s + second[i]!;
+      if (text.length < pieceBytes) continue;
       written += writeSync(out, text);
       text = '';
     }
-  }
-  writeSync(out, text);
   closeSync(out);
 }
 
-function once(file: string) {
-  const reader = burstCsvReader();
+function once(file: string, kernel: Kernel) {
+  const reader = burstCsvReader(kernel);
   const piece = new Uint8Array(pieceBytes);
   const open = openSync(file, 'r');
   const began = performance.now();
@@ -39,7 +42,7 @@ function once(file: string) {
   const capture = reader.end();
   if (!capture.ok) throw new Error(capture.problems[0]!.message);
   const wasRead = performance.now();
-  const measured = measure(capture.value);
+  const measured = measure(capture.value, kernel);
   if (!measured.ok) throw new Error(measured.problems[0]!.message);
   const { samples, bursts, carrierHz } = measured.value;
   closeSync(open);
@@ -55,4 +58,8 @@ function once(file: string) {
 }
 
 if (what === 'make') make(path!, Number(size));
-else console.log(JSON.stringify([once(path!), once(path!), once(path!)]));
+else {
+  const compiled = new WebAssembly.Module((await compileKernel()) as BufferSource);
+  const kernel = what === 'plain' ? plainKernel() : wasmKernel(new WebAssembly.Instance(compiled).exports as unknown as KernelExports);
+  console.log(JSON.stringify([once(path!, kernel), once(path!, kernel), once(path!, kernel)]));
+}

@@ -1,15 +1,20 @@
+import burstWasm from '../../wasm/built/burst.wasm?url';
 import {
   burstCsvReader,
   burstWavReader,
   type Capture,
+  type Kernel,
+  type KernelExports,
   measure,
   type Measured,
+  plainKernel,
   Pyramid,
   Samples,
   simulatedCapture,
   type SimulatedCondition,
   simulatedRateHz,
   type TimeNote,
+  wasmKernel,
   wavOf,
 } from '../../core/burst';
 
@@ -25,6 +30,8 @@ export interface HeldCapture extends Measured {
   name: string;
   startS: number;
   notes: TimeNote[];
+  /** Whether WebAssembly did the work, or its twin where the browser has none. */
+  webAssembly: boolean;
   low: number;
   high: number;
 }
@@ -37,6 +44,12 @@ export type BurstsNews =
   | { kind: 'problem'; message: string };
 
 const tell = (news: BurstsNews) => postMessage(news);
+
+/** The loops over every byte and every sample: fetched once, and done without where they can't be had. */
+const kernel: Promise<{ own: Kernel; fast: boolean }> = WebAssembly.instantiateStreaming(fetch(burstWasm)).then(
+  ({ instance }) => ({ own: wasmKernel(instance.exports as unknown as KernelExports), fast: true }),
+  () => ({ own: plainKernel(), fast: false }),
+);
 let held: { capture: Capture; pyramid: Pyramid } | null = null;
 
 addEventListener('message', ({ data }: MessageEvent<BurstsAsked>) => {
@@ -59,7 +72,7 @@ addEventListener('message', ({ data }: MessageEvent<BurstsAsked>) => {
 });
 
 async function read(file: File, channel: number): Promise<void> {
-  const reader = /\.wav$/i.test(file.name) ? burstWavReader(channel) : /\.csv$/i.test(file.name) ? burstCsvReader() : undefined;
+  const reader = /\.wav$/i.test(file.name) ? burstWavReader(channel) : /\.csv$/i.test(file.name) ? burstCsvReader((await kernel).own) : undefined;
   if (!reader) return tell({ kind: 'problem', message: `${file.name}: unknown kind of file. Choose a .csv (seconds,volts) or a .wav file.` });
   const say = ({ path, message }: { path: string; message: string }) =>
     tell({ kind: 'problem', message: [file.name, path, message].filter(Boolean).join(': ') });
@@ -78,7 +91,7 @@ async function read(file: File, channel: number): Promise<void> {
   }
   const result = reader.end();
   if (!result.ok) return say(result.problems[0]!);
-  hold(result.value, file.name, say);
+  await hold(result.value, file.name, say);
 }
 
 /** The simulated source gives its samples as a scope that streams: piece by piece, each after its time. */
@@ -91,19 +104,30 @@ async function simulate({ condition, seed, everyMs }: { condition: SimulatedCond
     tell({ kind: 'progress', share: samples.length / source.total });
     await new Promise((resolve) => setTimeout(resolve, everyMs));
   }
-  hold({ samples, sampleRateHz: simulatedRateHz, startS: 0, notes: [] }, 'simulated source', ({ message }) => tell({ kind: 'problem', message }));
+  await hold({ samples, sampleRateHz: simulatedRateHz, startS: 0, notes: [] }, 'simulated source', ({ message }) =>
+    tell({ kind: 'problem', message }),
+  );
 }
 
-function hold(capture: Capture, name: string, say: (problem: { path: string; message: string }) => void): void {
+async function hold(capture: Capture, name: string, say: (problem: { path: string; message: string }) => void): Promise<void> {
   tell({ kind: 'progress', share: null });
-  const measured = measure(capture);
+  const { own, fast } = await kernel;
+  const measured = measure(capture, own);
   if (!measured.ok) return say(measured.problems[0]!);
   const pyramid = new Pyramid(capture.samples);
   held = { capture, pyramid };
   const { low, high } = pyramid.view(0, capture.samples.length, 1);
   tell({
     kind: 'held',
-    capture: { ...measured.value, name: name.slice(0, 160), startS: capture.startS, notes: capture.notes, low: low[0]!, high: high[0]! },
+    capture: {
+      ...measured.value,
+      name: name.slice(0, 160),
+      startS: capture.startS,
+      notes: capture.notes,
+      webAssembly: fast,
+      low: low[0]!,
+      high: high[0]!,
+    },
   });
 }
 

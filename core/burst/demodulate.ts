@@ -1,4 +1,5 @@
 import type { Samples } from './capture';
+import { type Kernel, longestMean, stretchLength, tableLength } from './kernel';
 
 /** Means over blocks of a capture, taken for what is no carrier: drift of the probe and hum of the mains. */
 export class Drift {
@@ -54,23 +55,29 @@ export class Drift {
 
 /** Lowest carrier that is looked for, Hz: below it is hum and what the blocks of the drift take away. */
 const lowestHz = 20_000;
-/** Samples of one spectrum, and how many of the loudest stretches are added up. */
+/** Values of one spectrum, and how many of the loudest stretches are added up. */
 const [spectrumLength, loudest] = [1024, 4];
+/** At faster rates samples are taken together before, so that a spectrum's values stay 2 to 4 kHz apart: its length is what a low carrier is told by, Hz. */
+const spectrumHz = 2_000_000;
 
 /**
  * The loudest frequency of the loudest stretches: Goertzel's recurrence over each frequency of the discrete Fourier transform behind a Hann window (G. Goertzel,
  * American Mathematical Monthly 65 (1958) 34), the peak of the sum by a parabola through the logarithms.
- * @returns Hz; between two frequencies of the transform it is right to about a tenth of their distance
+ * @returns Hz; between two frequencies of the transform it is right to about a tenth of their distance. Up to 0.42 of the sample rate; at 4 MS/s and more up to 840 kHz
  */
-export function coarseCarrier(samples: Samples, sampleRateHz: number, drift: Drift): number {
-  const length = Math.min(spectrumLength, samples.length);
-  const starts = loudestStretches(samples, drift, length);
+export function coarseCarrier(samples: Samples, rateHz: number, drift: Drift): number {
+  const together = Math.max(1, Math.floor(rateHz / spectrumHz));
+  const sampleRateHz = rateHz / together;
+  const length = Math.min(spectrumLength, Math.floor(samples.length / together));
+  const starts = loudestStretches(samples, drift, length * together);
   const window = Float64Array.from({ length }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length));
   const from = Math.max(2, Math.ceil((lowestHz * length) / sampleRateHz));
   const to = Math.floor(0.42 * length);
   const power = new Float64Array(Math.max(0, to - from + 1));
   for (const start of starts) {
-    const x = Float64Array.from(samples.stretch(start, start + length), (v, i) => (v - drift.at(start + i)) * window[i]!);
+    const x = new Float64Array(length);
+    samples.stretch(start, start + length * together).forEach((v, i) => (x[Math.floor(i / together)]! += v - drift.at(start + i)));
+    for (let i = 0; i < length; i += 1) x[i]! *= window[i]!;
     for (let bin = from; bin <= to; bin += 1) {
       const twice = 2 * Math.cos((2 * Math.PI * bin) / length);
       let [before, beforeThat] = [0, 0];
@@ -101,7 +108,12 @@ function loudestStretches(samples: Samples, drift: Drift, length: number): numbe
   for (let start = 0; start + length <= samples.length; start += length) {
     const x = samples.stretch(start, start + length);
     let power = 0;
-    for (let i = 0; i < length; i += 4) power += (x[i]! - drift.at(start + i)) ** 2;
+    for (let i = 0; i < length;) {
+      const [value, slope, until] = drift.lineFrom(start + i);
+      const end = Math.min(length, until - start);
+      let near = value;
+      for (; i < end; i += 4, near += 4 * slope) power += (x[i]! - near) * (x[i]! - near);
+    }
     stretches.push({ start, power });
     // Few are kept of a long capture.
     if (stretches.length > 4096) {
@@ -128,8 +140,8 @@ export interface Mixed {
   first: number;
 }
 
-/** Values of one stretch, and samples after which the turning pointer is set anew: its recurrence loses length and phase slowly. */
-const [stretchLength, pointerLength] = [8192, 1024];
+/** Samples after which the turning pointer is set anew: its recurrence loses length and phase slowly. */
+const pointerLength = 1024;
 /** Samples after which the sums are taken anew. */
 const sumLength = 1 << 20;
 
@@ -146,6 +158,7 @@ export class Demodulator {
     private readonly drift: Drift,
     readonly sampleRateHz: number,
     readonly carrierHz: number,
+    private readonly kernel: Kernel,
   ) {
     this.length = Math.max(4, Math.round((periods * sampleRateHz) / carrierHz));
   }
@@ -238,4 +251,62 @@ export class Demodulator {
       each(mixed);
     }
   }
+  /**
+   * The power alone, of the whole capture, stretch by stretch. The phase is counted from the beginning of the kernel's table, and the products are turned when the table
+   * begins anew, so no pointer has to go round with the samples.
+   * @param each gets powers, V² of amplitude, which are used again afterwards; and the middle of the first mean, as in `Mixed`
+   */
+  scanPowers(each: (powers: Float64Array, first: number) => void): void {
+    const { length, samples, drift, kernel } = this;
+    if (length > longestMean) return this.#scanLong(each);
+    const turn = (2 * Math.PI * this.carrierHz) / this.sampleRateHz;
+    for (let i = 0; i < tableLength; i += 1) {
+      kernel.table[2 * i] = Math.cos(turn * i);
+      kernel.table[2 * i + 1] = -Math.sin(turn * i);
+    }
+    kernel.ring.fill(0);
+    kernel.sums.fill(0);
+    const [cos, sin] = [Math.cos(turn * tableLength), Math.sin(turn * tableLength)];
+    const scale = 4 / length ** 2;
+    let base = 0;
+    for (const piece of samples.pieces()) {
+      for (let at = 0; at < piece.length; at += stretchLength) {
+        const begin = base + at;
+        const n = Math.min(stretchLength, piece.length - at);
+        kernel.samples.set(piece.subarray(at, at + n));
+        for (let i = 0; i < n;) {
+          const place = (begin + i) % tableLength;
+          if (place === 0 && begin + i > 0) turnRing(kernel, length, cos, sin);
+          const [near, slope, until] = drift.lineFrom(begin + i);
+          const end = Math.min(n, i + tableLength - place, until - begin);
+          kernel.mix(i, end - i, place, length, (begin + i) % length, near, slope, scale);
+          i = end;
+        }
+        const skipped = Math.max(0, length - 1 - begin);
+        if (skipped < n) each(kernel.powers.subarray(skipped, n), begin + skipped - (length - 1) / 2);
+      }
+      base += piece.length;
+    }
+  }
+
+  /** The same for means that are longer than the kernel's. */
+  #scanLong(each: (powers: Float64Array, first: number) => void): void {
+    const powers = new Float64Array(stretchLength);
+    this.scan(({ inPhase, behind, count, first }) => {
+      for (let i = 0; i < count; i += 1) powers[i] = inPhase[i]! * inPhase[i]! + behind[i]! * behind[i]!;
+      each(powers.subarray(0, count), first);
+    });
+  }
+}
+
+/** Products of the last samples, told from the beginning of the table that comes now; their sums are taken anew, so that no error grows. */
+function turnRing({ ring, sums }: Kernel, length: number, cos: number, sin: number): void {
+  let [sumI, sumQ] = [0, 0];
+  for (let r = 0; r < 2 * length; r += 2) {
+    const [i, q] = [ring[r]!, ring[r + 1]!];
+    sumI += ring[r] = i * cos - q * sin;
+    sumQ += ring[r + 1] = i * sin + q * cos;
+  }
+  sums[0] = sumI;
+  sums[1] = sumQ;
 }

@@ -1,6 +1,8 @@
 import { failed, ok, type Result } from '../units';
 import type { Capture } from './capture';
 import { coarseCarrier, Demodulator, Drift } from './demodulate';
+import type { Kernel } from './kernel';
+import { plainKernel } from './plainKernel';
 import { sentences } from './sentences';
 
 /** One time in which the coil asks. */
@@ -67,13 +69,13 @@ interface Region {
 }
 
 /** Bursts of a capture: where they are, how strong, and at which frequency. The method and its errors are in docs/burst.md. */
-export function measure(capture: Capture): Result<Measured> {
+export function measure(capture: Capture, kernel: Kernel = plainKernel()): Result<Measured> {
   const { samples, sampleRateHz, notes } = capture;
   const lengthS = samples.length / sampleRateHz;
   if (lengthS < shortestS) return failed({ code: 'tooShort', path: '', message: sentences.tooShort });
   const drift = new Drift(samples, Math.max(16, Math.round(driftS * sampleRateHz)));
   const coarse = coarseCarrier(samples, sampleRateHz, drift);
-  const demodulator = new Demodulator(samples, drift, sampleRateHz, coarse);
+  const demodulator = new Demodulator(samples, drift, sampleRateHz, coarse, kernel);
   const scale = noiseOf(demodulator);
   const noise = scale * Math.sqrt(demodulator.length / 2);
   const { regions, weak } = regionsOf(demodulator, scale, Math.round(dipS * sampleRateHz));
@@ -104,21 +106,20 @@ export function measure(capture: Capture): Result<Measured> {
 function noiseOf(demodulator: Demodulator): number {
   const [perDecade, lowest, highest] = [400, -9, 4];
   const counts = new Uint32Array(perDecade * (highest - lowest) + 1);
-  let all = 0;
   /** Of a power: half as many as of a height. */
   const perNatural = perDecade / Math.log(10) / 2;
   // Neighbors say the same.
   const step = Math.ceil(demodulator.length / 2);
   let next = step - 1;
-  demodulator.scan(({ inPhase, behind, count }) => {
-    for (; next < count; next += step) {
-      const power = inPhase[next]! ** 2 + behind[next]! ** 2;
-      const place = Math.log(Math.max(1e-18, power)) * perNatural - lowest * perDecade;
+  demodulator.scanPowers((powers) => {
+    let i = next;
+    for (; i < powers.length; i += step) {
+      const place = Math.log(Math.max(1e-18, powers[i]!)) * perNatural - lowest * perDecade;
       counts[Math.max(0, Math.min(counts.length - 1, Math.round(place)))]! += 1;
-      all += 1;
     }
-    next -= count;
+    next = i - powers.length;
   });
+  const all = counts.reduce((a, b) => a + b, 0);
   let seen = 0;
   const at = counts.findIndex((n) => (seen += n) >= quietShare * all);
   return 10 ** (at / perDecade + lowest) / quietScale;
@@ -130,25 +131,26 @@ function regionsOf(demodulator: Demodulator, scale: number, dip: number): { regi
   // In squares, so that no root is taken of each of millions.
   const [begins, goesOn] = [(beginsAt * scale) ** 2, (goesOnAt * scale) ** 2];
   let [from, peak, last] = [-1, 0, 0];
-  const end = () => {
-    found.push({ from, to: last, peak: Math.sqrt(peak) });
-    from = -1;
-  };
-  demodulator.scan(({ inPhase, behind, count, first }) => {
-    for (let i = 0; i < count; i += 1) {
-      const power = inPhase[i]! * inPhase[i]! + behind[i]! * behind[i]!;
-      if (from < 0) {
+  demodulator.scanPowers((powers, first) => {
+    // What is kept from stretch to stretch is slow to reach; here it is local, and put back at the end.
+    let [begin, highest, until] = [from, peak, last];
+    for (let i = 0; i < powers.length; i += 1) {
+      const power = powers[i]!;
+      if (begin < 0) {
         if (power < begins) continue;
-        from = last = first + i;
-        peak = power;
-      } else if (power < goesOn) end();
-      else {
-        last = first + i;
-        if (power > peak) peak = power;
+        begin = until = first + i;
+        highest = power;
+      } else if (power < goesOn) {
+        found.push({ from: begin, to: until, peak: Math.sqrt(highest) });
+        begin = -1;
+      } else {
+        until = first + i;
+        if (power > highest) highest = power;
       }
     }
+    [from, peak, last] = [begin, highest, until];
   });
-  if (from >= 0) end();
+  if (from >= 0) found.push({ from, to: last, peak: Math.sqrt(peak) });
   const joined: Region[] = [];
   for (const region of found) {
     const before = joined.at(-1);
@@ -169,33 +171,30 @@ function measureEach(demodulator: Demodulator, regions: readonly Region[], scale
   return regions.flatMap((region) => {
     const [from, to] = [region.from - margin, region.to + margin];
     const most = Math.ceil(to - from) + 1;
-    const [heights, inPhases, behinds] = [new Float64Array(most), new Float64Array(most), new Float64Array(most)];
+    const [inPhases, behinds] = [new Float64Array(most), new Float64Array(most)];
     let n = 0;
     let start = 0;
     const late = (length - 1) / 2;
     demodulator.scan(
       ({ inPhase, behind, count, first }) => {
-        for (let i = 0; i < count; i += 1) {
-          const middle = first + i;
-          if (middle < from || middle > to) continue;
-          if (n === 0) start = middle;
-          heights[n] = Math.sqrt(inPhase[i]! * inPhase[i]! + behind[i]! * behind[i]!);
-          inPhases[n] = inPhase[i]!;
-          behinds[n] = behind[i]!;
-          n += 1;
-        }
+        const begin = Math.max(0, Math.ceil(from - first));
+        const end = Math.min(count, Math.floor(to - first) + 1);
+        if (begin >= end) return;
+        if (n === 0) start = first + begin;
+        inPhases.set(inPhase.subarray(begin, end), n);
+        behinds.set(behind.subarray(begin, end), n);
+        n += end - begin;
       },
       Math.max(0, Math.ceil(from + late)),
       Math.floor(to + late) + 1,
     );
-    const filled = { heights: heights.subarray(0, n), inPhases: inPhases.subarray(0, n), behinds: behinds.subarray(0, n) };
+    const filled = { inPhases: inPhases.subarray(0, n), behinds: behinds.subarray(0, n) };
     const burst = n > 0 ? burstOf({ ...filled, first: start, region, length, scale, carrierHz, sampleRateHz }) : null;
     return burst ? [burst] : [];
   });
 }
 
 interface Stretch {
-  heights: Float64Array;
   inPhases: Float64Array;
   behinds: Float64Array;
   /** Sample of the first value. */
@@ -207,13 +206,25 @@ interface Stretch {
   sampleRateHz: number;
 }
 
-const middleOf = (values: Float64Array): number => values.slice().sort()[values.length >> 1] ?? 0;
+/** The middle of those values above a limit, of every `step`-th one: neighbors share samples and say nearly the same. */
+function middleAbove(values: Float64Array, limit: number, step: number): number {
+  const kept = new Float64Array(Math.ceil(values.length / step));
+  let n = 0;
+  for (let i = 0; i < values.length; i += step) {
+    if (values[i]! <= limit) continue;
+    kept[n] = values[i]!;
+    n += 1;
+  }
+  return kept.subarray(0, n).sort()[n >> 1] ?? 0;
+}
 
-function burstOf({ heights, inPhases, behinds, first, region, length, scale, carrierHz, sampleRateHz }: Stretch): Burst | null {
+function burstOf({ inPhases, behinds, first, region, length, scale, carrierHz, sampleRateHz }: Stretch): Burst | null {
   const [from, to] = [Math.round(region.from - first), Math.round(region.to - first)];
-  const inside = heights.slice(from + length, Math.max(from + length + 1, to - length));
+  const heights = new Float64Array(inPhases.length);
+  for (let i = 0; i < heights.length; i += 1) heights[i] = Math.sqrt(inPhases[i]! * inPhases[i]! + behinds[i]! * behinds[i]!);
+  const inside = heights.subarray(from + length, Math.max(from + length + 1, to - length));
   // Noise adds to the square of what is measured (S. O. Rice, Bell System Technical Journal 23 (1944) 282).
-  const amplitude = Math.sqrt(Math.max(0, middleOf(inside.filter((h) => h > region.peak / 2)) ** 2 - scale ** 2));
+  const amplitude = Math.sqrt(Math.max(0, middleAbove(inside, region.peak / 2, Math.ceil(length / 4)) ** 2 - scale ** 2));
   if (!(amplitude >= countsFrom * scale)) return null;
   const half = amplitude / 2;
   const crossing = (i: number, j: number) => first + i + ((half - heights[i]!) / (heights[j]! - heights[i]!)) * (j - i);
@@ -221,7 +232,7 @@ function burstOf({ heights, inPhases, behinds, first, region, length, scale, car
   const fall = heights.findLastIndex((h) => h >= half);
   const starts = rise > 0 ? crossing(rise - 1, rise) : first + Math.max(0, rise);
   const ends = fall < heights.length - 1 ? crossing(fall + 1, fall) : first + fall;
-  const { notches, depth } = dipsOf(heights.slice(rise + length, fall - length + 1), amplitude, scale, length);
+  const { notches, depth } = dipsOf(heights.subarray(rise + length, Math.max(rise + length, fall - length + 1)), amplitude, scale, length);
   const phase = phaseSlope(inPhases, behinds, { from: rise + length, to: fall - length, step: length, half });
   const perSample = phase && { ...phase, toHz: sampleRateHz / (2 * Math.PI * length) };
   return {
@@ -240,7 +251,8 @@ function burstOf({ heights, inPhases, behinds, first, region, length, scale, car
 function dipsOf(inside: Float64Array, amplitude: number, scale: number, length: number): Pick<Burst, 'notches' | 'depth'> {
   if ((1 - dipShare) * amplitude < 5 * scale) return { notches: null, depth: null };
   let [notches, below, lowest] = [0, 0, amplitude];
-  for (const h of inside) {
+  for (let i = 0; i < inside.length; i += 1) {
+    const h = inside[i]!;
     if (h < dipShare * amplitude) {
       below += 1;
       lowest = Math.min(lowest, h);

@@ -67,12 +67,16 @@ export function Picture({
         event.preventDefault();
         onView(zoomed(view, whole, Math.exp(Math.max(-240, Math.min(240, y)) * 0.002), placeOf(event.clientX)));
       },
-      onPinch: ({ event, origin: [x], delta: [d] }) => {
+      // From the view in which the gesture began, so that several moves between two pictures are not lost. A pinch ends the drag that its first finger began.
+      onPinch: ({ event, origin: [x], movement: [scale], memo = view }) => {
         event.preventDefault();
-        onView(zoomed(view, whole, Math.exp(-d), placeOf(x)));
+        onView(zoomed(memo as View, whole, 1 / scale, placeOf(x)));
+        return memo as View;
       },
-      onDrag: ({ pinching, delta: [x] }) => {
-        if (!pinching) onView(moved(view, whole, -x / svg.current!.getBoundingClientRect().width));
+      onDrag: ({ pinching, cancel, movement: [x], memo = view }) => {
+        if (pinching) return cancel();
+        onView(moved(memo as View, whole, -x / svg.current!.getBoundingClientRect().width));
+        return memo as View;
       },
     },
     { target: svg, eventOptions: { passive: false }, pinch: { pointer: { touch: true } }, drag: { filterTaps: true } },

@@ -1,0 +1,1 @@
+export function compileKernel(): Promise<Uint8Array>;
