@@ -56,6 +56,7 @@ export default [
     route('shop/me', 'shop/me.tsx'),
     route('shop/people', 'shop/people.tsx'),
     route('shop/vault', 'shop/vault.tsx'),
+    route('shop/backups', 'shop/backups.tsx'),
     route('shop/devices', 'shop/devices.tsx'),
     route('shop/addresses', 'shop/addresses.tsx'),
     route('shop/audit', 'shop/audit.tsx'),

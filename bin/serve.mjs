@@ -49,6 +49,15 @@ const { url } = await start({
     ...(env.BLOODSTONE_VAULT ? { folder: resolve(env.BLOODSTONE_VAULT) } : {}),
     ...(env.BLOODSTONE_VAULT_KEY ? { key: env.BLOODSTONE_VAULT_KEY } : {}),
   },
+  ...(env.BLOODSTONE_BACKUP
+    ? {
+        backup: {
+          folder: resolve(env.BLOODSTONE_BACKUP),
+          ...(env.BLOODSTONE_BACKUP_PASSPHRASE ? { passphrase: env.BLOODSTONE_BACKUP_PASSPHRASE } : {}),
+          ...(env.BLOODSTONE_BACKUP_KEY ? { keyPath: resolve(env.BLOODSTONE_BACKUP_KEY) } : {}),
+        },
+      }
+    : {}),
   ...(metricsToken ? { metricsToken } : {}),
   ...(env.BLOODSTONE_URL ? { address: env.BLOODSTONE_URL } : {}),
   ...(env.DATABASE_URL ? { url: env.DATABASE_URL } : { folder: resolve(env.BLOODSTONE_DATA ?? join(root, '.data/shop')) }),

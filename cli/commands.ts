@@ -5,6 +5,7 @@ import { codesExplain, codesFind } from './codes';
 import { contentCheck } from './contentCheck';
 import { figuresAsMarkdown, figuresOfContent } from './contentFigures';
 import { copycheckCompare, type CopycheckOptions } from './copycheck';
+import { dataCommands } from './dataCommands';
 import { diagnoseNext, diagnoseSimulate, type NextOptions, type SimulateOptions } from './diagnose';
 import { CannotUse, Found } from './fail';
 import { relevanceWords } from '../core/codes';
@@ -38,7 +39,16 @@ import { words } from './words';
 /** The folder of shipped content, beside this one. */
 const shipped = join(fileURLToPath(import.meta.url), '../../content');
 
-const program = new Command('bloodstone').description('The core at a command line').exitOverride().showHelpAfterError('(see --help)');
+const program = new Command('bloodstone')
+  .description('The core at a command line')
+  .addHelpText(
+    'after',
+    `\nA shop’s data (each with --help):\n${Object.entries(dataCommands)
+      .map(([name, what]) => `  ${name.padEnd(10)}${what}`)
+      .join('\n')}`,
+  )
+  .exitOverride()
+  .showHelpAfterError('(see --help)');
 
 interface Common {
   json?: boolean;

@@ -6,6 +6,7 @@ prepare();
 // The demo begins anew each time; a shop's own data lies elsewhere.
 process.env.BLOODSTONE_DATA = join(root, '.data/demo');
 process.env.BLOODSTONE_DEMO = '1';
+process.env.BLOODSTONE_BACKUP ??= join(root, '.data/demo-backups');
 process.env.BLOODSTONE_FRESH = '1';
 // Two years of generated cases, for the shop to have learned from.
 process.env.BLOODSTONE_DEMO_HISTORY = '1';

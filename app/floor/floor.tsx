@@ -3,6 +3,8 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { mostTechnicians, parseAtWork, parsePlace, parseTechnicians, setAtWork, setPlace, setTechnicians } from '../../server/floor/acts';
 import { type Floor as FloorData, type Grouping, type Horizon as Ahead, readFloor } from '../../server/floor/floor';
+import { overdueBackup } from '../../server/backup/backups';
+import { may } from '../../server/acts/rights';
 import { here } from '../../server/http/requestContext';
 import { acting } from '../respond.server';
 import { useRevalidate, useTimes } from '../ui/clock';
@@ -27,6 +29,8 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     ahead,
     by,
     most: mostTechnicians,
+    backup: await overdueBackup(services),
+    mayBackUp: session ? may(session.person, 'backUp') : false,
   };
 }
 
@@ -92,6 +96,7 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
           </span>
         </Button>
       </section>
+      {floor.backup && <BackupOverdue {...floor.backup} mayBackUp={floor.mayBackUp} />}
       <Moved moved={moved} undo={moves.undo} errors={moves.errors} />
       <Lanes lanes={lanes} read={read} horizonMs={horizonMs} by={floor.by} acts={{ place: setPlacing, move: moves.move }} />
       <div className={styles.foot}>
@@ -113,6 +118,17 @@ export default function Floor({ loaderData: floor }: Route.ComponentProps) {
         </Suspense>
       )}
     </div>
+  );
+}
+
+/** A backup that should have been made long ago: whoever is at the Floor tells the owner. */
+function BackupOverdue({ lastAt, everyHours, mayBackUp }: NonNullable<Route.ComponentProps['loaderData']['backup']> & { mayBackUp: boolean }) {
+  const { day, hm } = useTimes();
+  return (
+    <p role="alert" className={styles.foot}>
+      {lastAt === null ? 'No backup has been made yet' : `The last backup is of ${day(lastAt)}, ${hm(lastAt)}`}; one is due every {everyHours} h.{' '}
+      {mayBackUp ? <Link to="/shop/backups">Backups</Link> : 'Tell the owner.'}
+    </p>
   );
 }
 

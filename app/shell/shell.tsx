@@ -33,6 +33,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       addresses: may(session!.person, pages['/shop/addresses'].see),
       audit: may(session!.person, pages['/shop/audit'].see),
       vault: may(session!.person, pages['/shop/vault'].see),
+      backups: may(session!.person, pages['/shop/backups'].see),
     } satisfies ShopRooms,
     units: (await keptShop(services)).units,
     timeZone,

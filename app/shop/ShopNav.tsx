@@ -8,6 +8,7 @@ export interface ShopRooms {
   addresses: boolean;
   audit: boolean;
   vault: boolean;
+  backups: boolean;
 }
 
 /** The rooms of the shop place that this person may enter. */
@@ -23,6 +24,7 @@ export function ShopNav() {
     { to: '/shop/devices', name: 'Devices', open: shell?.rooms.devices },
     { to: '/shop/addresses', name: 'Screens and calendars', open: shell?.rooms.addresses },
     { to: '/shop/vault', name: 'Vault', open: shell?.rooms.vault },
+    { to: '/shop/backups', name: 'Backups', open: shell?.rooms.backups },
     { to: '/shop/audit', name: 'Audit log', open: shell?.rooms.audit },
   ];
   return (

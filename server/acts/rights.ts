@@ -38,6 +38,7 @@ export const rights = {
   managePeople: 'owner',
   endSessions: 'owner',
   openAddresses: 'owner',
+  backUp: 'owner',
 } as const satisfies Record<string, Role>;
 export type Right = keyof typeof rights;
 
@@ -206,6 +207,7 @@ export const pages = {
   },
   '/shop/vault': { see: 'openSecrets', acts: { two: 'setRelease' } },
   '/shop/addresses': { see: 'openAddresses', acts: { open: 'openAddresses', revoke: 'openAddresses' } },
+  '/shop/backups': { see: 'backUp', acts: { backUp: 'backUp', cancelBackup: 'backUp', saveRule: 'backUp' } },
   '/shop/devices': { see: 'endSessions', acts: { end: 'endSessions' } },
   '/shop/audit': { see: 'readAudit' },
   '/shop/audit.csv': { see: 'readAudit' },

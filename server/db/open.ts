@@ -29,6 +29,8 @@ export interface OpenDatabase {
   listen(channel: string, heard: (payload: string) => void, missed: () => void): Promise<void>;
   /** Does work that two servers on one database must not do at once. */
   alone<T>(work: () => Promise<T>): Promise<T>;
+  /** Brings it up to date with the migrations of a folder, which begin with those that it has. */
+  migrate(migrations: string): Promise<void>;
   /** Takes what was deleted from these tables out of the files as well, and out of the log. */
   purge(tables: readonly string[]): Promise<void>;
   /** Room on the disk that it writes to. */
@@ -88,6 +90,7 @@ async function openPglite({ folder, migrations, templates, world, fresh: anew }:
       statements,
       ours: true,
       alone: (work) => work(),
+      migrate: (folder) => migrate(db, { migrationsFolder: folder }),
       purge: (tables) =>
         unwatched(async () => {
           for (const table of tables) await client.exec(`vacuum full "${table}"`);
@@ -179,6 +182,7 @@ async function openServer(url: string, migrations: string): Promise<OpenDatabase
   return {
     db: db as unknown as Db,
     alone,
+    migrate: (folder) => alone(() => migratePg(db, { migrationsFolder: folder })),
     // Its log and its backups are that server's business.
     purge: async (tables) => {
       for (const table of tables) await pool.query(`vacuum "${table}"`);

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Server } from 'node:http';
-import { join } from 'node:path';
+import { mkdirSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { constants } from 'node:zlib';
 import { createRequestHandler } from '@react-router/express';
 import compression from 'compression';
@@ -12,6 +13,8 @@ import { RouterContextProvider, type ServerBuild } from 'react-router';
 import { needsSetUp } from '../accounts/people';
 import { findSession } from '../accounts/sessions';
 import { tokenOf } from './cookie';
+import { type BackupPlace, startBackups } from '../backup/backups';
+import { BackupProblem, keyFile, passphrase } from '../backup/key';
 import { FolderLocked } from '../db/lock';
 import { ensureTemplate } from '../db/open';
 import { DiskFull } from '../db/space';
@@ -38,6 +41,8 @@ export interface Start extends Settings {
   proxies?: string[];
   /** Who has it may read what is counted; without one nobody can. */
   metricsToken?: string;
+  /** Where backups go, and what opens them: a passphrase, or a key file that is made when there is none. */
+  backup?: { folder: string; passphrase?: string; keyPath?: string };
 }
 
 /** The router's own list of routes, for the test that compares it with the table of rights. */
@@ -66,7 +71,9 @@ export async function start(settings: Start): Promise<Running> {
   // What is written is this user's alone.
   process.umask(0o077);
   let services: Services;
+  let place: BackupPlace | null;
   try {
+    place = backupPlace(settings);
     services = await openServices(settings);
     if (settings.demo && (await needsSetUp(services.database.db))) await seedWorld(services, settings.history);
     else if (settings.demo && !(await isDemoData(services.database.db))) {
@@ -76,7 +83,7 @@ export async function start(settings: Start): Promise<Running> {
       );
     }
   } catch (error) {
-    if (error instanceof FolderLocked || error instanceof BrokenContent || error instanceof DiskFull) {
+    if (error instanceof FolderLocked || error instanceof BrokenContent || error instanceof DiskFull || error instanceof BackupProblem) {
       process.stderr.write(`Bloodstone does not start.\n${error.message}\n`);
       process.exit(1);
     }
@@ -99,8 +106,9 @@ export async function start(settings: Start): Promise<Running> {
   const { port } = server.address() as { port: number };
   const url = settings.address ?? `http://${settings.host}:${port}`;
   let stopping: Promise<void> | undefined;
+  const endBackups = await startBackups(services, place);
   const endWatch = startWatchdog();
-  const stop = () => (stopping ??= Promise.all([shutDown(server, services), simulated?.close()]).then(endWatch));
+  const stop = () => (stopping ??= Promise.all([endBackups().then(() => shutDown(server, services)), simulated?.close()]).then(endWatch));
   for (const signal of ['SIGTERM', 'SIGINT'] as const)
     process.once(signal, () => {
       // Whatever does not end by itself is cut off; data bears that at any moment.
@@ -111,6 +119,18 @@ export async function start(settings: Start): Promise<Running> {
       );
     });
   return { url, stop };
+}
+
+/** Where backups go, and what opens them; null: nobody said. @throws BackupProblem */
+function backupPlace({ backup, vault, folder, root }: Start): BackupPlace | null {
+  if (!backup) return null;
+  const vaultFolder = vault?.folder ?? join(folder ?? join(root, '.data'), 'vault');
+  if (backup.passphrase !== undefined) return { folder: backup.folder, secret: passphrase(backup.passphrase), vault: vaultFolder };
+  const keyPath = backup.keyPath ?? join(folder ?? join(root, '.data'), 'backup.key');
+  if (dirname(keyPath) === backup.folder)
+    throw new BackupProblem(`${keyPath} lies beside the backups that it opens. Name another place for it in BLOODSTONE_BACKUP_KEY.`);
+  mkdirSync(dirname(keyPath), { recursive: true, mode: 0o700 });
+  return { folder: backup.folder, secret: keyFile(keyPath), keyPath, vault: vaultFolder };
 }
 
 /**

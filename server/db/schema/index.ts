@@ -10,4 +10,5 @@ export * from './learning';
 export * from './ledger';
 export * from './vault';
 export * from './acts';
+export * from './backups';
 export * from './relations';
