@@ -53,7 +53,7 @@ const { url } = await start({
     ? {
         backup: {
           folder: resolve(env.BLOODSTONE_BACKUP),
-          ...(env.BLOODSTONE_BACKUP_PASSPHRASE ? { passphrase: env.BLOODSTONE_BACKUP_PASSPHRASE } : {}),
+          ...(env.BLOODSTONE_BACKUP_PASSWORD ? { password: env.BLOODSTONE_BACKUP_PASSWORD } : {}),
           ...(env.BLOODSTONE_BACKUP_KEY ? { keyPath: resolve(env.BLOODSTONE_BACKUP_KEY) } : {}),
         },
       }

@@ -7,7 +7,7 @@ const seed = 'test-results/seed';
 const folderOf = (index: number) => `test-results/data-${index}`;
 const firstPort = 4650;
 
-async function run(folder: string, port: number): Promise<{ url: string; end(): Promise<void> }> {
+async function run(folder: string, port: number, more: Record<string, string> = {}): Promise<{ url: string; end(): Promise<void> }> {
   const child: ChildProcess = spawn(process.execPath, ['bin/serve.mjs'], {
     env: {
       ...process.env,
@@ -19,6 +19,7 @@ async function run(folder: string, port: number): Promise<{ url: string; end(): 
       BLOODSTONE_WEIGHINGS: process.env.THOROUGH === '1' ? '' : '8000',
       BLOODSTONE_DATA: folder,
       LOG_LEVEL: 'error',
+      ...more,
     },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
@@ -53,4 +54,12 @@ export function serveWorker(index: number) {
   rmSync(folderOf(index), { recursive: true, force: true });
   cpSync(seed, folderOf(index), { recursive: true });
   return run(folderOf(index), firstPort + index);
+}
+
+/** A further server for one test, with settings of its own. */
+export function serveWith(index: number, settings: Record<string, string>) {
+  const folder = `${folderOf(index)}-more`;
+  rmSync(folder, { recursive: true, force: true });
+  cpSync(seed, folder, { recursive: true });
+  return run(folder, firstPort + 20 + index, settings);
 }

@@ -18,6 +18,7 @@ const pages = [
   '/cases/6/codes',
   '/cases/5/vault',
   '/shop/vault',
+  '/shop/backups',
   '/shop/prices',
   '/shop/learned',
   '/cases/5/options',

@@ -25,7 +25,7 @@ export async function action(args: Route.ActionArgs) {
   return acting('/shop/backups', args, {
     backUp: async ({ act }) => {
       await backups.begin(act());
-      return { said: 'The backup is being made. Everybody can go on working.' };
+      return { said: '' };
     },
     cancelBackup: async ({ act }) => {
       await backups.cancel(act());
@@ -57,7 +57,7 @@ export default function Backups({ loaderData: state }: Route.ComponentProps) {
       <ProblemSummary errors={act.errors} />
       {state.place ? <Now state={state} act={act} /> : <NoPlace />}
       <p role="status" className="quiet">
-        {act.said}
+        {running ? 'The backup is being made. Everybody can go on working.' : act.said}
       </p>
       {state.place && <Rule rule={state.rule} act={act} />}
       {state.place && <List backups={state.backups} />}
@@ -73,8 +73,8 @@ function NoPlace() {
     <section aria-labelledby="none">
       <h2 id="none">No backups are made yet</h2>
       <p>
-        If this machine’s disk fails, everything is gone. Set <code>BLOODSTONE_BACKUP</code> to a folder on another disk, then start the server again:
-        a backup is made every day from then on.
+        If this machine’s disk fails, everything is gone. Set <code className="mono">BLOODSTONE_BACKUP</code> to a folder on another disk, then start
+        the server again: a backup is made every day from then on.
       </p>
     </section>
   );
@@ -82,14 +82,14 @@ function NoPlace() {
 
 function Now({ state, act }: { state: BackupState; act: PageAct }) {
   const { day, hm } = useTimes();
-  const last = state.backups[0];
   const when = (at: number) => `${day(at)}, ${hm(at)}`;
   return (
     <section aria-labelledby="last">
-      <h2 id="last">{last ? `Last backup: ${when(last.at)}` : 'No backup yet'}</h2>
+      <h2 id="last">{state.lastAt === null ? 'No backup yet' : `Last backup: ${when(state.lastAt)}`}</h2>
       {state.overdue && (
         <p role="alert">
-          {last ? 'That is longer ago than it should be.' : 'One should have been made by now.'} One is due every {state.rule.everyHours} h.
+          {state.lastAt === null ? 'One should have been made by now.' : 'That is longer ago than it should be.'} One is due every{' '}
+          {state.rule.everyHours} h.
         </p>
       )}
       {state.failed && (
@@ -98,13 +98,13 @@ function Now({ state, act }: { state: BackupState; act: PageAct }) {
         </p>
       )}
       {state.running === null ? (
-        <Form onSubmit={act.send('backUp')}>
+        <Form onSubmit={act.send('backUp')} style={{ marginTop: 12 }}>
           <Button type="submit" variant="contained" loading={act.busy}>
             Back up now
           </Button>
         </Form>
       ) : (
-        <Form onSubmit={act.send('cancelBackup')} className={styles.row}>
+        <Form onSubmit={act.send('cancelBackup')} className={styles.row} style={{ marginTop: 12 }}>
           <span>
             Being made: <progress max={1} value={state.running} aria-label="How far the backup is" /> {Math.round(state.running * 100)} %
           </span>
@@ -125,18 +125,17 @@ function Rule({ rule, act }: { rule: BackupState['rule']; act: PageAct }) {
       defaultValue={rule[name]}
       error={name in act.errors}
       helperText={act.errors[name]}
-      sx={{ width: 180 }}
       slotProps={{ htmlInput: { inputMode: 'numeric', maxLength: 3 } }}
     />
   );
   return (
     <Form className={styles.section} aria-label="When and how many" noValidate onSubmit={act.send('saveRule')}>
       <h2>When and how many</h2>
-      <div className={styles.row}>
-        {field('everyHours', 'A backup every, hours')}
-        {field('days', 'Keep one a day, days')}
-        {field('weeks', 'Then one a week, weeks')}
-        {field('months', 'Then one a month, months')}
+      <div className={styles.fields}>
+        {field('everyHours', 'Hours between backups')}
+        {field('days', 'Daily backups kept')}
+        {field('weeks', 'Weekly backups kept')}
+        {field('months', 'Monthly backups kept')}
       </div>
       <Button type="submit" variant="outlined" loading={act.busy} sx={{ justifySelf: 'start' }}>
         Save
@@ -150,7 +149,9 @@ function List({ backups }: Pick<BackupState, 'backups'>) {
   return (
     <section aria-labelledby="all">
       <h2 id="all">Backups that are kept</h2>
-      {backups.length === 0 ? (
+      {backups === null ? (
+        <p role="alert">The folder can’t be read. Connect its disk.</p>
+      ) : backups.length === 0 ? (
         <p className="quiet">None yet.</p>
       ) : (
         <ul aria-label="Backups">
@@ -173,20 +174,21 @@ function Opening({ place: { folder, opens, keyPath } }: { place: NonNullable<Bac
     <section aria-labelledby="opening">
       <h2 id="opening">What opens them</h2>
       <p>
-        They lie in <code>{folder}</code>, encrypted.{' '}
-        {opens === 'passphrase' ? (
-          'Your passphrase opens them. Write it down and keep it apart from the backups.'
+        They lie in <code className="mono">{folder}</code>, encrypted.{' '}
+        {opens === 'password' ? (
+          'Your password opens them. Write it down and keep it apart from the backups.'
         ) : (
           <>
-            The key file <code>{keyPath}</code> opens them. Keep a copy of it apart from this machine: without it nobody opens a backup.
+            The key file <code className="mono">{keyPath}</code> opens them. Keep a copy of it apart from this machine: without it nobody opens a
+            backup.
           </>
         )}{' '}
         The vault’s master key is not in them: keep a copy of that too. What was destroyed in the vault after a backup was made can still be opened
         from that backup, with both keys, until it is deleted.
       </p>
       <p className="quiet">
-        To try one out: <code>npm run -s bloodstone -- verify FILE</code>. To go back to one:{' '}
-        <code>npm run -s bloodstone -- restore FILE --to FOLDER</code>.
+        To try one out: <code className="mono">npm run -s bloodstone -- verify FILE</code>. To go back to one:{' '}
+        <code className="mono">npm run -s bloodstone -- restore FILE --to FOLDER</code>.
       </p>
     </section>
   );

@@ -9,14 +9,14 @@ import { Harness, owner, refusal } from '../services/harness.testing';
 import { Backups } from './backups';
 import { checkAll } from './check';
 import { readBackup } from './container';
-import { keyFile, passphrase, readKeyFile } from './key';
+import { keyFile, password, readKeyFile } from './key';
 import { nameOf } from './keeping';
 import { makeBackup } from './make';
 import { restoreBackup } from './restore';
 
 const migrations = join(process.cwd(), 'server/db/migrations');
 const templates = join(process.cwd(), '.cache/templates');
-const secret = passphrase('grey herons wade at dusk');
+const secret = password('grey herons wade at dusk');
 const made = '2026-12-01T08:15:30.000Z';
 let harness: Harness;
 let folder: string;
@@ -137,7 +137,7 @@ test('changed anywhere, cut off anywhere, opened with something else: a sentence
   const next = generator(25);
   const other = join(folder, 'other.backup');
   const head = bytes.indexOf(10);
-  const changed = `F/other.backup can’t be opened: the passphrase is another one, or the file was changed or cut off. Try the right passphrase, then another backup.`;
+  const changed = `F/other.backup can’t be opened: the password is another one, or the file was changed or cut off. Try the right password, then another backup.`;
   for (let i = 0; i < 60; i += 1) {
     const at = head + 1 + Math.floor((bytes.length - head - 1) * next());
     const damaged = Buffer.from(bytes);
@@ -151,8 +151,8 @@ test('changed anywhere, cut off anywhere, opened with something else: a sentence
   // The first line is covered too.
   writeFileSync(other, Buffer.concat([Buffer.from(bytes.subarray(0, head).toString().replace('2026-12-01', '2026-12-02')), bytes.subarray(head)]));
   expect(await problem(verify(other))).toBe(changed);
-  expect(await problem(verify(file, passphrase('another passphrase')))).toContain('can’t be opened');
-  expect(await problem(verify(file, keyFile(join(folder, 'a.key'))))).toBe('F/one.backup is opened with a passphrase, and a key file was given.');
+  expect(await problem(verify(file, password('another password')))).toContain('can’t be opened');
+  expect(await problem(verify(file, keyFile(join(folder, 'a.key'))))).toBe('F/one.backup is opened with a password, and a key file was given.');
   writeFileSync(other, 'seconds,volts\n0,1\n');
   expect(await problem(verify(other))).toBe('F/other.backup is no backup of Bloodstone: its first line is another one.');
   writeFileSync(other, '{"bloodstone":"backup","form":2}\n');
@@ -160,7 +160,7 @@ test('changed anywhere, cut off anywhere, opened with something else: a sentence
   expect(await problem(verify(join(folder, 'none')))).toBe('F/none: can’t be read (ENOENT). Name a backup.');
 });
 
-test('keys: a file is made once and read again; others may not read it; passphrases have a least length', () => {
+test('keys: a file is made once and read again; others may not read it; passwords have a least length', () => {
   const path = join(folder, 'made.key');
   const key = keyFile(path);
   expect([readKeyFile(path), keyFile(path)]).toEqual([key, key]);
@@ -169,8 +169,8 @@ test('keys: a file is made once and read again; others may not read it; passphra
   expect(() => readKeyFile(path)).toThrow(`Others than its owner may read ${path}. Set its mode to 600 (chmod 600).`);
   writeFileSync(join(folder, 'wrong.key'), 'short', { mode: 0o600 });
   expect(() => readKeyFile(join(folder, 'wrong.key'))).toThrow('does not hold a key: 32 bytes in base64');
-  expect(() => passphrase('eleven sign')).toThrow('The passphrase of backups has 11 signs; take at least 12.');
-  expect(passphrase('twelve signs')).toEqual({ passphrase: 'twelve signs' });
+  expect(() => password('eleven sign')).toThrow('The password of backups has 11 signs; take at least 12.');
+  expect(password('twelve signs')).toEqual({ password: 'twelve signs' });
 });
 
 test('a hundred acts while it is made: all are done, and it holds one moment', async () => {
@@ -248,7 +248,7 @@ describe('on time', () => {
     const tick = async () => {
       backups.tick();
       await backups.finished();
-      return backups.state().backups.length;
+      return backups.state().backups?.length;
     };
     expect(backups.state()).toMatchObject({ backups: [], overdue: false, running: null, failed: null, rule: { everyHours: 24 } });
     expect(await tick()).toBe(1);

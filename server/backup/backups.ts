@@ -28,10 +28,12 @@ export const usualRule: BackupRule = { everyHours: 24, days: 7, weeks: 4, months
 
 export interface BackupState {
   /** Null: the server was not told where backups go. */
-  place: { folder: string; opens: 'passphrase' | 'key file'; keyPath: string | null } | null;
+  place: { folder: string; opens: 'password' | 'key file'; keyPath: string | null } | null;
   rule: BackupRule;
-  /** Newest first. */
-  backups: { file: string; at: number; bytes: number }[];
+  /** When the newest was made, also while its folder is away. */
+  lastAt: number | null;
+  /** Newest first; null: the folder can’t be read. */
+  backups: { file: string; at: number; bytes: number }[] | null;
   /** How far the one is that is being made, 0 to 1; null: none is. */
   running: number | null;
   /** What went wrong the last time, until one succeeds. */
@@ -71,9 +73,10 @@ export class Backups {
     return backups;
   }
 
-  #look(): NamedBackup[] {
+  #look(): NamedBackup[] | null {
     const backups = this.place ? listed(this.place.folder) : [];
-    this.#newest = backups[0]?.at;
+    // Of a folder that is away now, what was seen last is still the newest.
+    if (backups) this.#newest = backups[0]?.at;
     return backups;
   }
 
@@ -90,7 +93,9 @@ export class Backups {
     return {
       place: place && { folder: place.folder, opens: kindOf(place.secret), keyPath: place.keyPath ?? null },
       rule: this.#rule,
-      backups: backups.map(({ file, at }) => ({ file, at, bytes: statSync(join(place!.folder, file), { throwIfNoEntry: false })?.size ?? 0 })),
+      lastAt: this.#newest ?? null,
+      backups:
+        backups && backups.map(({ file, at }) => ({ file, at, bytes: statSync(join(place!.folder, file), { throwIfNoEntry: false })?.size ?? 0 })),
       running: this.#running?.share ?? null,
       failed: this.#failed,
       overdue: this.overdue !== null,
@@ -102,7 +107,8 @@ export class Backups {
     const { place } = this;
     if (!place || this.#running) return;
     const now = this.services.clock.now();
-    const last = this.#look()[0]?.at;
+    this.#look();
+    const last = this.#newest;
     if (last !== undefined && now - last < this.#rule.everyHours * hourMs) return;
     if (this.#failed && now - this.#failed.at < againMs) return;
     this.#begin(place);
@@ -159,7 +165,7 @@ export class Backups {
       });
       this.#failed = null;
       log.info({ backup: path, rows: made.rows, bytes: made.bytes }, 'A backup was made.');
-      for (const old of toDelete(listed(place.folder), this.#rule)) rmSync(join(place.folder, old.file), { force: true });
+      for (const old of toDelete(this.#look() ?? [], this.#rule)) rmSync(join(place.folder, old.file), { force: true });
       this.#look();
     } catch (error) {
       if (running.stop.signal.aborted) return;
@@ -177,14 +183,14 @@ function whyNot(error: unknown, folder: string): string {
   return 'The server’s log says more.';
 }
 
-/** Backups in the folder, newest first; of a folder that can't be read, none. */
-function listed(folder: string): NamedBackup[] {
+/** Backups in the folder, newest first; null for a folder that can't be read. */
+function listed(folder: string): NamedBackup[] | null {
   try {
     return readdirSync(folder)
       .flatMap((file) => readName(file) ?? [])
       .sort((a, b) => b.at - a.at);
   } catch {
-    return [];
+    return null;
   }
 }
 

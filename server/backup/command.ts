@@ -10,7 +10,7 @@ import { openDatabase, type OpenDatabase } from '../db/open';
 import { DiskFull } from '../db/space';
 import { checkAll, type Checked } from './check';
 import { readHead } from './container';
-import { BackupProblem, type BackupSecret, keyFile, passphrase, readKeyFile } from './key';
+import { BackupProblem, type BackupSecret, keyFile, password, readKeyFile } from './key';
 import { nameOf } from './keeping';
 import { makeBackup } from './make';
 import { restoreBackup, type RestoreTo } from './restore';
@@ -34,7 +34,7 @@ interface Where {
 const program = new Command('bloodstone').exitOverride().showHelpAfterError('(see --help)');
 const command = (form: string, what: string) => program.command(form).description(what).option('--json', 'print one JSON document and nothing else');
 const withSecret = (c: Command) =>
-  c.option('--key <file>', 'key file of the backups; otherwise BLOODSTONE_BACKUP_PASSPHRASE, or the file in BLOODSTONE_BACKUP_KEY');
+  c.option('--key <file>', 'key file of the backups; otherwise BLOODSTONE_BACKUP_PASSWORD, or the file in BLOODSTONE_BACKUP_KEY');
 const withData = (c: Command) =>
   c
     .option('--data <folder>', 'the shop’s data folder', process.env.BLOODSTONE_DATA ?? join(root, '.data/shop'))
@@ -51,12 +51,15 @@ const toldRows = (rows: number) => {
   if (process.stderr.isTTY) process.stderr.write(`\r${rows} rows `);
 };
 
-function secretOf({ key }: Secrets, make = false): BackupSecret {
-  const words = process.env.BLOODSTONE_BACKUP_PASSPHRASE;
+function secretOf({ key }: Secrets, make = false, isNew: (path: string) => void = () => {}): BackupSecret {
+  const words = process.env.BLOODSTONE_BACKUP_PASSWORD;
   const file = key ?? process.env.BLOODSTONE_BACKUP_KEY;
-  if (file !== undefined) return make ? keyFile(resolve(file)) : readKeyFile(resolve(file));
-  if (words !== undefined) return passphrase(words);
-  throw new BackupProblem('A backup is opened with a key file or a passphrase. Name the file with --key, or set BLOODSTONE_BACKUP_PASSPHRASE.');
+  if (file !== undefined) {
+    if (make && !existsSync(file)) isNew(resolve(file));
+    return make ? keyFile(resolve(file)) : readKeyFile(resolve(file));
+  }
+  if (words !== undefined) return password(words);
+  throw new BackupProblem('A backup is opened with a key file or a password. Name the file with --key, or set BLOODSTONE_BACKUP_PASSWORD.');
 }
 
 const vaultOf = ({ data, url, vault }: Where): string => resolve(vault ?? (url ? join(root, '.data/vault') : join(data, 'vault')));
@@ -85,7 +88,9 @@ withSecret(withData(command('backup <folder>', 'make a backup into a folder; wit
   .option('--with-master-key', 'the vault’s master key goes along: whoever opens the backup then opens everything in the vault')
   .action(async (folder: string, options: Common & Secrets & Where & { withMasterKey?: boolean }) => {
     mkdirSync(folder, { recursive: true, mode: 0o700 });
-    const secret = secretOf(options, true);
+    const secret = secretOf(options, true, (path) =>
+      process.stderr.write(`${path} was made: it opens the backups. Keep a copy of it apart from them.\n`),
+    );
     const at = Date.now();
     const file = join(resolve(folder), nameOf(at));
     const made = await opened(options, (database) =>
@@ -139,7 +144,7 @@ withData(command('check', 'read a whole database: checksums, stored forms, runs,
   failedBy(checked);
 });
 
-withData(command('move', 'move a shop from its data folder to a PostgreSQL server; broken off, it is begun again'))
+withData(command('move', 'move a shop from its data folder to a PostgreSQL server; stopped in the middle, start it again'))
   .requiredOption('--to-url <address>', 'the PostgreSQL server')
   .option('--overwrite', 'put it over a shop’s data that is there')
   .action(async (options: Common & Where & { toUrl: string; overwrite?: boolean }) => {

@@ -13,7 +13,7 @@ export interface BackupHead {
   form: 1;
   /** ISO 8601. */
   made: string;
-  opens: 'passphrase' | 'key file';
+  opens: 'password' | 'key file';
   salt: string;
   nonce: string;
 }
@@ -105,7 +105,7 @@ export function readHead(path: string): { head: BackupHead; line: Buffer } {
   if (
     typeof head.made !== 'string' ||
     Number.isNaN(Date.parse(head.made)) ||
-    (head.opens !== 'passphrase' && head.opens !== 'key file') ||
+    (head.opens !== 'password' && head.opens !== 'key file') ||
     Buffer.from(String(head.salt), 'base64').length !== saltBytes ||
     Buffer.from(String(head.nonce), 'base64').length !== nonceBytes
   )
@@ -150,7 +150,6 @@ function opened(path: string, head: BackupHead, line: Buffer, key: Uint8Array): 
 }
 
 async function* piecesOf(bytes: AsyncIterable<Buffer>, path: string): AsyncGenerator<Piece> {
-  let rest = Buffer.alloc(0);
   let head: Record<string, unknown> | null = null;
   let waiting: Buffer[] = [];
   let have = 0;
@@ -159,7 +158,7 @@ async function* piecesOf(bytes: AsyncIterable<Buffer>, path: string): AsyncGener
     have += more.length;
     const wanted = head ? (head.bytes as number) : 0;
     if (have < wanted) continue;
-    rest = Buffer.concat(waiting);
+    let rest = Buffer.concat(waiting);
     for (;;) {
       if (!head) {
         const end = rest.indexOf(10);

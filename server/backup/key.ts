@@ -6,13 +6,13 @@ import { syncFolder, writeThrough } from '../vault/masterKey';
 /** A backup can't be made, read or restored: why, and what to do, for a person. */
 export class BackupProblem extends Error {}
 
-/** What opens a backup: a passphrase, or the 32 bytes of a key file. */
-export type BackupSecret = { passphrase: string } | { key: Uint8Array };
+/** What opens a backup: a password, or the 32 bytes of a key file. */
+export type BackupSecret = { password: string } | { key: Uint8Array };
 
 const keyBytes = 32;
-/** Shortest passphrase, signs. */
-const leastPassphrase = 12;
-/** Cost of turning a passphrase into a key (scrypt, RFC 7914), once for each backup. */
+/** Shortest password, signs. */
+const leastPassword = 12;
+/** Cost of turning a password into a key (scrypt, RFC 7914), once for each backup. */
 const cost = { N: 2 ** 15, r: 8, p: 1, maxmem: 64 * 1024 * 1024 };
 export const saltBytes = 16;
 
@@ -45,12 +45,12 @@ export function keyFile(path: string): BackupSecret {
 }
 
 /** @throws BackupProblem for one that is guessed too easily */
-export function passphrase(text: string): BackupSecret {
-  if (text.length < leastPassphrase) throw new BackupProblem(`The passphrase of backups has ${text.length} signs; take at least ${leastPassphrase}.`);
-  return { passphrase: text };
+export function password(text: string): BackupSecret {
+  if (text.length < leastPassword) throw new BackupProblem(`The password of backups has ${text.length} signs; take at least ${leastPassword}.`);
+  return { password: text };
 }
 
-export const kindOf = (secret: BackupSecret): 'passphrase' | 'key file' => ('key' in secret ? 'key file' : 'passphrase');
+export const kindOf = (secret: BackupSecret): 'password' | 'key file' => ('key' in secret ? 'key file' : 'password');
 
 export const keyOf = (secret: BackupSecret, salt: Uint8Array): Uint8Array =>
-  'key' in secret ? secret.key : new Uint8Array(scryptSync(secret.passphrase.normalize('NFKC'), salt, keyBytes, cost));
+  'key' in secret ? secret.key : new Uint8Array(scryptSync(secret.password.normalize('NFKC'), salt, keyBytes, cost));

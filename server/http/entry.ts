@@ -14,7 +14,7 @@ import { needsSetUp } from '../accounts/people';
 import { findSession } from '../accounts/sessions';
 import { tokenOf } from './cookie';
 import { type BackupPlace, startBackups } from '../backup/backups';
-import { BackupProblem, keyFile, passphrase } from '../backup/key';
+import { BackupProblem, keyFile, password } from '../backup/key';
 import { FolderLocked } from '../db/lock';
 import { ensureTemplate } from '../db/open';
 import { DiskFull } from '../db/space';
@@ -41,8 +41,8 @@ export interface Start extends Settings {
   proxies?: string[];
   /** Who has it may read what is counted; without one nobody can. */
   metricsToken?: string;
-  /** Where backups go, and what opens them: a passphrase, or a key file that is made when there is none. */
-  backup?: { folder: string; passphrase?: string; keyPath?: string };
+  /** Where backups go, and what opens them: a password, or a key file that is made when there is none. */
+  backup?: { folder: string; password?: string; keyPath?: string };
 }
 
 /** The router's own list of routes, for the test that compares it with the table of rights. */
@@ -125,7 +125,7 @@ export async function start(settings: Start): Promise<Running> {
 function backupPlace({ backup, vault, folder, root }: Start): BackupPlace | null {
   if (!backup) return null;
   const vaultFolder = vault?.folder ?? join(folder ?? join(root, '.data'), 'vault');
-  if (backup.passphrase !== undefined) return { folder: backup.folder, secret: passphrase(backup.passphrase), vault: vaultFolder };
+  if (backup.password !== undefined) return { folder: backup.folder, secret: password(backup.password), vault: vaultFolder };
   const keyPath = backup.keyPath ?? join(folder ?? join(root, '.data'), 'backup.key');
   if (dirname(keyPath) === backup.folder)
     throw new BackupProblem(`${keyPath} lies beside the backups that it opens. Name another place for it in BLOODSTONE_BACKUP_KEY.`);

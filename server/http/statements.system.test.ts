@@ -72,6 +72,7 @@ test.each([
   '/cases/5/codes',
   '/cases/5/vault',
   '/shop/vault',
+  '/shop/backups',
   '/shop/prices',
   '/shop/learned',
   '/cases/5/options',
