@@ -1,10 +1,10 @@
 import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
-import { createReadStream, createWriteStream, openSync, closeSync, fsyncSync, readSync, statSync, renameSync, rmSync } from 'node:fs';
+import { createReadStream, createWriteStream, openSync, closeSync, readSync, statSync, renameSync, rmSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { PassThrough, Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip, createGzip } from 'node:zlib';
-import { syncFolder } from '../vault/masterKey';
+import { syncFile, syncFolder } from '../base/disk';
 import { BackupProblem, type BackupSecret, keyOf, kindOf, saltBytes } from './key';
 
 /** The first line of a backup, open to everybody: what it is, when it was made, and what opens it. */
@@ -59,9 +59,7 @@ export async function writeBackup(
     out.write(first);
     await pipeline(Readable.from(framed(pieces)), createGzip({ level: 6 }), lock, out, { ...(signal ? { signal } : {}), end: false });
     await new Promise<void>((resolve, reject) => out.end(lock.getAuthTag(), (error?: Error | null) => (error ? reject(error) : resolve())));
-    const file = openSync(part, 'r+');
-    fsyncSync(file);
-    closeSync(file);
+    syncFile(part);
     renameSync(part, path);
     syncFolder(dirname(path));
     return { bytes: statSync(path).size };

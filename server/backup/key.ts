@@ -1,7 +1,7 @@
 import { randomBytes, scryptSync } from 'node:crypto';
 import { chmodSync, existsSync, readFileSync, renameSync, statSync } from 'node:fs';
 import { dirname } from 'node:path';
-import { syncFolder, writeThrough } from '../vault/masterKey';
+import { syncFolder, writeThrough } from '../base/disk';
 
 /** A backup can't be made, read or restored: why, and what to do, for a person. */
 export class BackupProblem extends Error {}

@@ -6,7 +6,8 @@ import { drizzle } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
 import { lockFolder } from '../db/lock';
 import { openDatabase, type OpenDatabase } from '../db/open';
-import { syncFolder } from '../vault/masterKey';
+import { syncFolder } from '../base/disk';
+import { syncTree } from '../db/synced';
 import { type Piece, readBackup } from './container';
 import { BackupProblem, type BackupSecret } from './key';
 import type { Contents } from './make';
@@ -139,6 +140,7 @@ async function intoFolder(folder: string, { overwrite = false }: HowToRestore, f
   mkdirSync(beside, { recursive: true, mode: 0o700 });
   try {
     const restored = await fill(beside);
+    syncTree(beside);
     if (there) renameSync(folder, `${folder}.before-${new Date().toISOString().slice(0, 19).replaceAll(':', '-')}`);
     else rmSync(folder, { recursive: true, force: true });
     renameSync(beside, folder);

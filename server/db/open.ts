@@ -1,7 +1,7 @@
 import { letOthersIn } from './turns';
 import { createHash } from 'node:crypto';
 import { chmodSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle as drizzlePg } from 'drizzle-orm/node-postgres';
 import { migrate as migratePg } from 'drizzle-orm/node-postgres/migrator';
@@ -15,7 +15,8 @@ import { lockFolder } from './lock';
 import * as schema from './schema';
 import { endless, openSpace, roomToStart, type Space } from './space';
 import { Statements } from './statements';
-import { initParams, newSegmentBytes, startParams, SyncedFs } from './synced';
+import { initParams, newSegmentBytes, startParams, SyncedFs, syncTree } from './synced';
+import { syncFile, syncFolder } from '../base/disk';
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
 /** Reads on the database, or inside a transaction. */
@@ -53,6 +54,8 @@ export interface WhereToOpen {
   fresh?: boolean;
   /** Folder where a ready-made empty database is kept, so that a first start need not run initdb. */
   templates?: string;
+  /** The folder as the database sees it; tests look into what it writes. */
+  openFs?: (dataDir: string) => SyncedFs;
   /** Name of the content of a filled database that may lie there too; in a folder it is taken in place of the empty one. */
   world?: string;
 }
@@ -61,7 +64,14 @@ export async function openDatabase(where: WhereToOpen): Promise<OpenDatabase> {
   return where.url ? openServer(where.url, where.migrations) : openPglite(where);
 }
 
-async function openPglite({ folder, migrations, templates, world, fresh: anew }: WhereToOpen): Promise<OpenDatabase> {
+async function openPglite({
+  folder,
+  migrations,
+  templates,
+  world,
+  fresh: anew,
+  openFs = (dataDir) => new SyncedFs(dataDir),
+}: WhereToOpen): Promise<OpenDatabase> {
   if (folder) await roomToStart(folder);
   const release = folder ? await lockFolder(folder) : () => {};
   try {
@@ -73,7 +83,9 @@ async function openPglite({ folder, migrations, templates, world, fresh: anew }:
     const fresh = !dataDir || !existsSync(join(dataDir, 'PG_VERSION'));
     const loadDataDir = fresh && template && existsSync(template) ? new Blob([readFileSync(template)]) : undefined;
     if (folder) closeToOthers(folder);
-    const fs = dataDir ? new SyncedFs(dataDir) : undefined;
+    // The database's own mark of who runs on the folder: ours has told already, and one that a power cut left empty would keep it from starting for good.
+    if (dataDir) rmSync(join(dataDir, 'postmaster.pid'), { force: true });
+    const fs = dataDir ? openFs(dataDir) : undefined;
     const client = await PGlite.create({
       ...(fs ? { fs, startParams: startParams(segmentBytes(dataDir!)) } : {}),
       ...(fresh ? { initDbStartParams: initParams } : {}),
@@ -83,6 +95,8 @@ async function openPglite({ folder, migrations, templates, world, fresh: anew }:
     const statements = new Statements();
     const db = drizzle(client, { schema, logger: statements });
     await migrate(db, { migrationsFolder: migrations });
+    // What a new folder begins with was not asked to be on the disk by anybody.
+    if (fresh && dataDir) syncTree(dataDir);
     const space = folder ? openSpace(folder, segmentBytes(dataDir!)) : endless;
     return {
       db: db as unknown as Db,
@@ -228,8 +242,10 @@ export const worldPath = (templates: string, migrations: string, content: string
 export function copyWhole(from: string, to: string): void {
   const beside = `${to}.${process.pid}`;
   cpSync(from, beside, { recursive: true });
+  syncTree(beside);
   rmSync(to, { recursive: true, force: true });
   renameSync(beside, to);
+  syncFolder(dirname(to));
 }
 
 function migrationsName(migrations: string): string {
@@ -248,6 +264,8 @@ export async function ensureTemplate(templates: string, migrations: string): Pro
   await client.close();
   mkdirSync(templates, { recursive: true });
   writeFileSync(`${path}.${process.pid}`, Buffer.from(await dump.arrayBuffer()));
+  syncFile(`${path}.${process.pid}`);
   renameSync(`${path}.${process.pid}`, path);
+  syncFolder(templates);
   return path;
 }

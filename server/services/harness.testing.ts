@@ -17,7 +17,7 @@ import { Refused } from '../base/expected';
 import { type NewCase, parseNewCase } from '../cases/forms';
 import { createCase } from '../cases/openCase';
 import type { Person } from '../acts/rights';
-import { openServices, type Services } from './services';
+import { openServices, type Services, type Settings } from './services';
 import { insertBays, listBays, writeShop } from '../shop/shop';
 import { enterContent } from '../library/documents';
 import { contentName, readPrepared } from '../../content/prepared';
@@ -41,7 +41,8 @@ export class Harness {
     readonly close: () => Promise<void>,
   ) {}
 
-  static async open(server = process.env.TEST_DATABASE_URL): Promise<Harness> {
+  /** @param more other settings of the services; a folder that holds a shop already is opened as it is */
+  static async open(server = process.env.TEST_DATABASE_URL, more: Partial<Settings> = {}): Promise<Harness> {
     const root = process.cwd();
     // On PGlite in memory, or on a database made for it at a PostgreSQL server.
     const url = server && (await makeDatabase(server));
@@ -55,14 +56,25 @@ export class Harness {
       reading: readings,
       secretCost: cheap,
       ...(url ? { url } : { templates }),
+      ...more,
     });
     const { db } = services.database;
-    for (const p of [technician, lead, owner])
+    const [known] = await db.select({ id: person.id }).from(person).limit(1);
+    for (const p of known ? [] : [technician, lead, owner])
       await db.insert(person).values({ ...p, state: 'active', nameKey: nameKey(p.name), password: await hashSecret(password, cheap) });
-    await db.transaction(async (tx) => {
-      await writeShop(tx, { name: 'Saltmarsh Auto Electric', address: '', phone: '', currency: 'cr', labourRate: 84, equipment: [], units: usUnits });
-      await insertBays(tx, ['Bay 1', 'Bay 2']);
-    });
+    if (!known)
+      await db.transaction(async (tx) => {
+        await writeShop(tx, {
+          name: 'Saltmarsh Auto Electric',
+          address: '',
+          phone: '',
+          currency: 'cr',
+          labourRate: 84,
+          equipment: [],
+          units: usUnits,
+        });
+        await insertBays(tx, ['Bay 1', 'Bay 2']);
+      });
     return new Harness(services, async () => {
       await services.close();
       rmSync(vault, { recursive: true, force: true });

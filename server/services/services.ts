@@ -6,6 +6,7 @@ import { type Clock, openClock } from './clock';
 import { Kept } from '../db/kept';
 import { type Db, openDatabase, type OpenDatabase } from '../db/open';
 import { sealed } from '../db/schema';
+import type { SyncedFs } from '../db/synced';
 import { moveToPresent } from '../db/world';
 import { forgetCommands } from '../acts/commands';
 import { type Documents, enterContent, openDocuments } from '../library/documents';
@@ -56,6 +57,8 @@ export interface Settings {
   worker?: string;
   /** File of the process that reads files from outside, or the readings themselves. */
   reading: string | Readings;
+  /** The database's folder as it sees it; for tests. */
+  openFs?: (dataDir: string) => SyncedFs;
   manualClock?: boolean;
   /** Reads what is kept anew each time and ends in an error where it is another; for tests. */
   compareKept?: boolean;
@@ -87,6 +90,7 @@ export async function openServices(settings: Settings): Promise<Services> {
     ...(settings.url ? { url: settings.url } : {}),
     ...(settings.demo && settings.fresh ? { fresh: true } : {}),
     ...(settings.templates ? { templates: settings.templates } : {}),
+    ...(settings.openFs ? { openFs: settings.openFs } : {}),
     ...(settings.demo && settings.templates ? { world: worldName(root, settings.history) } : {}),
   });
   try {

@@ -2,7 +2,8 @@ import { createHmac, randomBytes } from 'node:crypto';
 import { existsSync, linkSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { newKey, openBytes, sealBytes } from './envelope';
-import { type MasterKey, syncFolder, writeThrough } from './masterKey';
+import { syncFolder, writeThrough } from '../base/disk';
+import type { MasterKey } from './masterKey';
 
 /** The item's key is not there any more: it was destroyed, or the folder of keys is not the one that belongs to this database. */
 export class KeyGone extends Error {}
@@ -109,8 +110,7 @@ export class KeyStore {
       if (!existsSync(path)) linkOnce(making, path);
       rmSync(making);
     }
-    syncFolder(folder);
-    syncFolder(this.folder);
+    for (const named of [folder, this.folder, dirname(this.folder)]) syncFolder(named);
   }
 }
 

@@ -1,8 +1,9 @@
 import { existsSync, mkdirSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { KeyStore } from './keyStore';
-import { makeMasterFile, type MasterKey, NoMasterKey, readMasterFile, readMasterKey, syncFolder } from './masterKey';
+import { syncFolder } from '../base/disk';
+import { makeMasterFile, type MasterKey, NoMasterKey, readMasterFile, readMasterKey } from './masterKey';
 
 /** Where the master key and the keys of cases and items are. */
 export interface VaultPlace {
@@ -43,6 +44,7 @@ function mastersOf(folder: string, given: string | undefined, used: boolean): [M
   if (used || existsSync(keysPath(folder)))
     throw new NoMasterKey(`The vault’s master key is missing: ${path}. Put it back from where you keep it, then start again. Everything else works.`);
   mkdirSync(folder, { recursive: true, mode: 0o700 });
+  syncFolder(dirname(folder));
   return [makeMasterFile(path)];
 }
 

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
-import { chmodSync, closeSync, existsSync, fsyncSync, openSync, readFileSync, renameSync, statSync, writeSync } from 'node:fs';
+import { chmodSync, readFileSync, renameSync, statSync } from 'node:fs';
 import { dirname } from 'node:path';
+import { syncFolder, writeThrough } from '../base/disk';
 import { keyBytes, newKey } from './envelope';
 
 /** The key that wraps the keys of the cases. It is never in the database. */
@@ -41,25 +42,4 @@ export function makeMasterFile(path: string): MasterKey {
   renameSync(next, path);
   syncFolder(dirname(path));
   return asMaster(key);
-}
-
-export function writeThrough(path: string, text: string): void {
-  const file = openSync(path, 'w', 0o600);
-  try {
-    writeSync(file, text);
-    fsyncSync(file);
-  } finally {
-    closeSync(file);
-  }
-}
-
-/** What was named, renamed or removed in a folder is on the disk. */
-export function syncFolder(path: string): void {
-  if (process.platform === 'win32' || !existsSync(path)) return;
-  const folder = openSync(path, 'r');
-  try {
-    fsyncSync(folder);
-  } finally {
-    closeSync(folder);
-  }
 }
