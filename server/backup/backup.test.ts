@@ -220,6 +220,21 @@ test('the keys of the vault go along as they are; its master key only when asked
   expect(statSync(join(folder, 'with-vault/vault/keys/7/case.key')).mode & 0o777).toBe(0o600);
 });
 
+test('check: a stored form that nobody knows is found, with its table', async () => {
+  let problems: string[] = [];
+  await restoreBackup(join(process.cwd(), 'server/fixtures/backups/0027.backup'), secret, 'memory', {
+    migrations,
+    templates,
+    look: async (database) => {
+      await database.db.execute(sql`set session_replication_role = replica`);
+      await database.db.execute(sql`update run_event set event = '{"v":99}'::json where seq = 1`);
+      ({ problems } = await checkAll(database));
+    },
+  });
+  expect(problems[0]).toMatch(/^Table run_event holds what this version does not know: /);
+  expect(problems.some((p) => /^Run \d+ can’t be followed from its events: /.test(p))).toBe(true);
+});
+
 test('check: a flipped bit in a file of the database is found, and said', async () => {
   const data = join(folder, 'flipped');
   await restoreBackup(file, secret, { folder: data }, { migrations, templates });

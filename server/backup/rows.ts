@@ -62,32 +62,47 @@ const rowOf = (columns: readonly Column[]): SQL =>
     sql`, `,
   )})`;
 
+/** Some rows of a table, about a megabyte as stored: a condition that picks them. */
+interface Part {
+  table: string;
+  where: SQL;
+  /** How much of everything lies before it, 0 to 1. */
+  share: number;
+}
+
+/** Every table in parts, so that none is ever in memory whole. */
+export async function* partsOf(db: Asking): AsyncGenerator<Part> {
+  const tables = await tablesOf(db);
+  const all = tables.reduce((n, t) => n + t.bytes, 0) || 1;
+  let done = 0;
+  for (const { name, pages, bytes } of tables) {
+    const step = Math.max(1, Math.floor((chunkBytes * pages) / Math.max(bytes, 1)));
+    for (let page = 0; page < pages; page += step) {
+      const within = sql`ctid >= ${`(${page},0)`}::tid and ctid < ${`(${page + step},0)`}::tid`;
+      // A page of photographs is many megabytes: those rows go one by one.
+      const single = step === 1 && bytes / pages > 4 * chunkBytes;
+      const places = single ? await ask<{ at: string }>(db, sql`select ctid::text as at from ${quoted(name)} where ${within}`) : null;
+      for (const where of places ? places.map(({ at }) => sql`ctid = ${at}::tid`) : [within])
+        yield { table: name, where, share: (done + (bytes * page) / pages) / all };
+    }
+    done += bytes;
+  }
+}
+
 /**
  * Every row of every table, a piece at a time. What it reads belongs together when it is given a transaction that sees one moment.
  * @throws the database's own error where a page is damaged
  */
 export async function* dumpRows(db: Asking): AsyncGenerator<Chunk & { share: number }> {
-  const tables = await tablesOf(db);
-  const all = tables.reduce((n, t) => n + t.bytes, 0) || 1;
-  let done = 0;
-  for (const { name, pages, bytes } of tables) {
-    const columns = await columnsOf(db, name);
-    const step = Math.max(1, Math.floor((chunkBytes * pages) / Math.max(bytes, 1)));
-    for (let page = 0; page < pages; page += step) {
-      const [from, to] = [`(${page},0)`, `(${page + step},0)`];
-      const within = sql`ctid >= ${from}::tid and ctid < ${to}::tid`;
-      // A page of photographs is many megabytes: those rows go one by one.
-      const single = step === 1 && bytes / pages > 4 * chunkBytes;
-      const places = single ? await ask<{ at: string }>(db, sql`select ctid::text as at from ${quoted(name)} where ${within}`) : null;
-      for (const where of places ? places.map(({ at }) => sql`ctid = ${at}::tid`) : [within]) {
-        const [found] = await ask<{ n: number; rows: string | null }>(
-          db,
-          sql`select count(*)::int as n, json_agg(${rowOf(columns)})::text as rows from ${quoted(name)} where ${where}`,
-        );
-        if (found!.n > 0) yield { table: name, columns, rows: found!.n, text: found!.rows!, share: (done + (bytes * page) / pages) / all };
-      }
-    }
-    done += bytes;
+  let of: { table: string; columns: Column[] } | undefined;
+  for await (const { table, where, share } of partsOf(db)) {
+    if (of?.table !== table) of = { table, columns: await columnsOf(db, table) };
+    const { columns } = of;
+    const [found] = await ask<{ n: number; rows: string | null }>(
+      db,
+      sql`select count(*)::int as n, json_agg(${rowOf(columns)})::text as rows from ${quoted(table)} where ${where}`,
+    );
+    if (found!.n > 0) yield { table, columns, rows: found!.n, text: found!.rows!, share };
   }
 }
 
