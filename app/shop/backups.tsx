@@ -28,8 +28,11 @@ export async function action(args: Route.ActionArgs) {
       return { said: '' };
     },
     cancelBackup: async ({ act }) => {
-      await backups.cancel(act());
-      return { said: 'The backup was canceled. Nothing of it is left.' };
+      return {
+        said: (await backups.cancel(act()))
+          ? 'No backup is being made now. Nothing of a canceled one is left.'
+          : 'The backup was finished before it could be canceled.',
+      };
     },
     saveRule: async ({ form, act }) => {
       await backups.setRule(act(), parseBackupRule(form));
@@ -57,7 +60,7 @@ export default function Backups({ loaderData: state }: Route.ComponentProps) {
       <ProblemSummary errors={act.errors} />
       {state.place ? <Now state={state} act={act} /> : <NoPlace />}
       <p role="status" className="quiet">
-        {running ? 'The backup is being made. Everybody can go on working.' : act.said}
+        {running ? 'The backup is being made. Other pages may answer more slowly until then.' : act.said}
       </p>
       {state.place && <Rule rule={state.rule} act={act} />}
       {state.place && <List backups={state.backups} />}

@@ -343,6 +343,17 @@ describe('on time', () => {
     expect(backups.state()).toMatchObject({ failed: null, backups: [{ file: nameOf(harness.services.clock.now()) }] });
   });
 
+  test('canceled in the middle it is gone, and that is said; one that was finished is not called canceled; only the owner cancels', async () => {
+    const backups = await Backups.open(harness.services, { ...to(), folder: join(folder, 'canceled') });
+    await backups.begin(harness.act(owner));
+    expect(await backups.cancel(harness.act(owner))).toBe(true);
+    expect([readdirSync(join(folder, 'canceled')), backups.state().running, backups.state().failed]).toEqual([[], null, null]);
+    await backups.begin(harness.act(owner));
+    expect(await refusal(backups.cancel(harness.act()))).toMatchObject({ status: 403 });
+    await backups.finished();
+    expect(readdirSync(join(folder, 'canceled'))).toHaveLength(1);
+  });
+
   test('the owner alone makes one, a hundred at once make one; without a place it says what to set', async () => {
     const backups = await Backups.open(harness.services, { ...to(), folder: join(folder, 'many') });
     expect(await refusal(backups.begin(harness.act()))).toMatchObject({ status: 403 });

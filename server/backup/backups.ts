@@ -2,6 +2,7 @@ import { mkdirSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { type Act, actOnce } from '../acts/commands';
+import { may } from '../acts/rights';
 import { refused } from '../base/expected';
 import { log } from '../base/log';
 import { backupRule } from '../db/schema';
@@ -122,11 +123,17 @@ export class Backups {
     if (!this.#running) this.#begin(place);
   }
 
-  /** Breaks off the one that is being made; nothing is left of it. */
-  async cancel(act: Act): Promise<void> {
+  /**
+   * Breaks off the one that is being made; nothing is left of it. It is broken off before the act is recorded: on the embedded database every act waits for the backup.
+   * @returns whether it was broken off; it may have been finished meanwhile
+   */
+  async cancel(act: Act): Promise<boolean> {
+    const before = this.#newest;
+    if (may(act.actor, 'backUp')) this.#running?.stop.abort();
+    await this.finished();
+    this.#look();
     await actOnce(this.services.database.db, act, { right: 'backUp', action: 'cancelBackup', payload: null }, () => Promise.resolve(null));
-    this.#running?.stop.abort();
-    await this.#running?.done;
+    return this.#newest === before;
   }
 
   async setRule(act: Act, rule: BackupRule): Promise<void> {
