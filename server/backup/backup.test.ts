@@ -343,7 +343,7 @@ describe('on time', () => {
     expect(backups.state()).toMatchObject({ failed: null, backups: [{ file: nameOf(harness.services.clock.now()) }] });
   });
 
-  test('canceled in the middle it is gone, and that is said; one that was finished is not called canceled; only the owner cancels', async () => {
+  test('canceled in the middle it is gone, and that is said; only the owner cancels', async () => {
     const backups = await Backups.open(harness.services, { ...to(), folder: join(folder, 'canceled') });
     await backups.begin(harness.act(owner));
     expect(await backups.cancel(harness.act(owner))).toBe(true);
