@@ -3,6 +3,7 @@ import { CacheProvider } from '@emotion/react';
 import { StrictMode, startTransition } from 'react';
 import { hydrateRoot } from 'react-dom/client';
 import { HydratedRouter } from 'react-router/dom';
+import { partsOfDocument } from './ui/later';
 
 // Browsers hide the nonce attribute from scripts' markup but keep it as a property.
 const nonce = document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce;
@@ -13,16 +14,22 @@ window.addEventListener('unhandledrejection', (event) => {
   if (event.reason instanceof DOMException && event.reason.name === 'AbortError') event.preventDefault();
 });
 
-startTransition(() => {
-  hydrateRoot(
-    document,
-    <StrictMode>
-      <CacheProvider value={cache}>
-        <HydratedRouter />
-      </CacheProvider>
-    </StrictMode>,
-  );
-});
+async function begin() {
+  await partsOfDocument();
+  startTransition(() => {
+    hydrateRoot(
+      document,
+      <StrictMode>
+        <CacheProvider value={cache}>
+          <HydratedRouter />
+        </CacheProvider>
+      </StrictMode>,
+    );
+  });
+  // From here on the library hears what is touched (shell/earlyTouch.ts).
+  window.dispatchEvent(new Event('bloodstone:listening'));
+}
+void begin();
 
 // Pages that were opened can be opened again without a connection. Only over HTTPS or on this machine itself: elsewhere browsers have no service worker.
 if (import.meta.env.PROD && 'serviceWorker' in navigator) {

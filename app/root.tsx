@@ -10,6 +10,7 @@ import { here } from '../server/http/requestContext';
 import type { Route } from './+types/root';
 import { guard } from './guard.server';
 import { Nonce } from './nonce';
+import { earlyTouch } from './shell/earlyTouch';
 import { theme } from './theme/theme';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Bloodstone' }];
@@ -44,6 +45,11 @@ export function Layout({ children }: { children: ReactNode }) {
       </head>
       <body suppressHydrationWarning>
         <InitColorSchemeScript attribute="data" defaultMode="system" nonce={nonce} />
+        <script
+          nonce={nonce}
+          suppressHydrationWarning
+          dangerouslySetInnerHTML={{ __html: import.meta.env.SSR ? `(${earlyTouch.toString()})()` : '' }}
+        />
         <ThemeProvider theme={theme} defaultMode="system" {...variablesElsewhere}>
           <CssBaseline />
           {children}

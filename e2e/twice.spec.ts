@@ -1,5 +1,5 @@
 import type { Page, Request } from '@playwright/test';
-import { alive, expect, inWorldOfItsOwn, openCase, prepare, startRun } from './harness';
+import { alive, expect, inWorldOfItsOwn, openCase, openRow, prepare, startRun } from './harness';
 
 const test = inWorldOfItsOwn();
 
@@ -171,6 +171,32 @@ test('a doubled click in a run answers one step, not the next one as well', asyn
   await answers.first().dblclick({ delay: 60 });
   await alive(page);
   expect(new Set(sent).size).toBe(2);
+});
+
+test('a touch before the page is alive is done as soon as it is, with what was typed', async ({ page }) => {
+  const path = await openCase(page, { vehicle: 'Tarn Gantry, touched early', system: /Tarn Gantry/, keys: [{ tag: 'A', role: 'main' }] });
+  await openRow(page, 'Park the case');
+  const park = page.getByRole('form', { name: 'Park the case' });
+  await park.getByRole('textbox').fill('Waits for a key.');
+  await park.getByRole('button', { name: 'Park it' }).click();
+  const state = page.getByRole('region', { name: 'State of the case' });
+  await expect(state).toContainText('Waits for a key.');
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route('**/assets/*.js', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(path, { waitUntil: 'commit' });
+  await state.getByLabel('Why it is reopened').fill('The key is here.');
+  await state.getByRole('button', { name: 'Reopen it' }).click();
+  await state.getByRole('button', { name: 'Reopen it' }).click();
+  await expect(page.locator('html')).not.toHaveAttribute('data-alive');
+  release();
+  await expect(state).toHaveCount(0);
+  await expect(page.locator('html')).toHaveAttribute('data-alive', 'true');
+  await expect(page.getByRole('heading', { name: 'Park the case' })).toBeAttached();
+  expect(new URL(page.url()).pathname).toBe(path);
 });
 
 test.describe('every act, twice at once', () => {

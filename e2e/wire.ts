@@ -129,7 +129,7 @@ export function atWire(page: Page, url: string): void {
 
 /** Waits until the page could be opened again without a connection. */
 export async function kept(page: Page): Promise<void> {
-  await page.waitForFunction(() => navigator.serviceWorker.controller !== null, null, { timeout: 60_000 });
+  await page.waitForFunction(() => navigator.serviceWorker.controller !== null, null, { timeout: 120_000 });
   await expect
     .poll(
       async () => {

@@ -38,6 +38,7 @@ export async function action(args: Route.ActionArgs) {
 
 /** With it come drawing and statistics. */
 const Lab = later(
+  'Lab',
   () => import('./bursts/Lab'),
   <p className="quiet" style={{ padding: 20 }}>
     Loading …

@@ -44,9 +44,9 @@ import { useFound } from './ladder/useFound';
 import { useMeter } from './ladder/useMeter';
 
 const wiggle = () => import('./ladder/Wiggle');
-const WiggleInput = later(async () => ({ default: (await wiggle()).WiggleInput }));
-const WigglePicture = later(async () => ({ default: (await wiggle()).WigglePicture }));
-const WiggleVerdict = later(async () => ({ default: (await wiggle()).WiggleVerdict }));
+const WiggleInput = later('WiggleInput', async () => ({ default: (await wiggle()).WiggleInput }));
+const WigglePicture = later('WigglePicture', async () => ({ default: (await wiggle()).WigglePicture }));
+const WiggleVerdict = later('WiggleVerdict', async () => ({ default: (await wiggle()).WiggleVerdict }));
 
 export const meta: Route.MetaFunction = () => [{ title: 'Resistor key · Bloodstone' }];
 export const handle = {

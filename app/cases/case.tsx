@@ -32,8 +32,8 @@ import { Record } from './Record';
 import { useDiagnosis } from './useDiagnosis';
 import { caseId, noCase } from './caseId.server';
 
-const Parts = later(() => import('./Parts'));
-const Aside = later(() => import('./Aside'));
+const Parts = later('Parts', () => import('./Parts'));
+const Aside = later('Aside', () => import('./Aside'));
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData ? `Case ${loaderData.record.number}` : 'Case'} · Bloodstone` }];
 export const handle = {

@@ -20,13 +20,31 @@ const files = 'bloodstone-files';
 const day = 24 * 60 * 60;
 /** A document that has not come within this is taken from what is kept, seconds. */
 const patience = 4;
+/** Files fetched at once: a browser has six connections to a server, and what the page asks meanwhile must not wait behind hundreds of files. */
+const atOnce = 3;
+
+/** Keeps one file; a connection that breaks off once does not undo what the others brought. @throws TypeError where it did not come three times */
+async function keepFile(cache: Cache, file: string, tries = 3): Promise<void> {
+  try {
+    await cache.add(file);
+  } catch (error) {
+    if (tries === 1) throw error;
+    await new Promise((soon) => setTimeout(soon, 1000));
+    await keepFile(cache, file, tries - 1);
+  }
+}
 
 clientsClaim();
 addEventListener('install', (event) => {
   (event as Install).waitUntil(
     caches.open(files).then(async (cache) => {
       const there = new Set((await cache.keys()).map((request) => new URL(request.url).pathname));
-      await cache.addAll(BUILT_FILES.filter((file) => !there.has(file)));
+      // Each is kept as it comes: where it is broken off, the next time goes on from there.
+      const missing = BUILT_FILES.filter((file) => !there.has(file));
+      const line = async () => {
+        for (let file = missing.pop(); file !== undefined; file = missing.pop()) await keepFile(cache, file);
+      };
+      await Promise.all(Array.from({ length: atOnce }, line));
     }),
   );
 });

@@ -9,7 +9,7 @@ import { waySays } from './waySays';
 import styles from './options.module.css';
 import type { useTyped } from './typed';
 
-const SignatureField = later(() => import('./SignatureField'), <p className="quiet">The field for the signature is loading.</p>);
+const SignatureField = later('SignatureField', () => import('./SignatureField'), <p className="quiet">The field for the signature is loading.</p>);
 
 /** What the customer says to the chosen options: agreed with a limit, or nothing more wanted. */
 export function Agree({

@@ -5,7 +5,7 @@ import { later } from '../ui/later';
 import type { Commands } from './useCommands';
 import styles from './run.module.css';
 
-const EnterNumber = later(() => import('./EnterNumber'));
+const EnterNumber = later('EnterNumber', () => import('./EnterNumber'));
 
 /** The vehicle's numbers on which this step rests: a typical one is asked for, with its usual range; those that are known are folded away. */
 export function Numbers({ numbers, commands }: { numbers: ResolvedParam[]; commands: Commands }) {

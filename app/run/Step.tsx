@@ -16,13 +16,13 @@ import { type Communication, Reads } from './Reads';
 import { WaitColumn } from './WaitColumn';
 
 // Fields and dialogs come after the page, or when they are shown: a run is first of all read.
-const SomethingElse = later(async () => ({ default: (await import('./Dialogs')).SomethingElse }));
-const StopRun = later(async () => ({ default: (await import('./Dialogs')).StopRun }));
-const Waive = later(async () => ({ default: (await import('./Dialogs')).Waive }));
+const SomethingElse = later('SomethingElse', async () => ({ default: (await import('./Dialogs')).SomethingElse }));
+const StopRun = later('StopRun', async () => ({ default: (await import('./Dialogs')).StopRun }));
+const Waive = later('Waive', async () => ({ default: (await import('./Dialogs')).Waive }));
 const loading = <p className="quiet">Loading …</p>;
-const ValueEntry = later(() => import('./ValueEntry'), loading);
-const NoteField = later(() => import('./NoteField'), loading);
-const Instrument = later(async () => ({ default: (await import('./instruments/Instrument')).Instrument }), loading);
+const ValueEntry = later('ValueEntry', () => import('./ValueEntry'), loading);
+const NoteField = later('NoteField', () => import('./NoteField'), loading);
+const Instrument = later('Instrument', async () => ({ default: (await import('./instruments/Instrument')).Instrument }), loading);
 
 interface Props {
   shown: RunView;
