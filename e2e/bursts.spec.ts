@@ -39,7 +39,7 @@ test('two keys refused: like the key in foil, nothing answered; an ornament is r
   await page.waitForURL(new RegExp(`case=${id}`));
   await expect(page.getByText('None yet. Begin with a key in foil')).toBeVisible();
   await page.getByLabel('Probe').fill('loop 20 mm');
-  await page.getByLabel('Stored keys').fill('2');
+  await page.getByLabel('Stored keys', { exact: true }).fill('2');
 
   // It begins with the key in foil, twice.
   for (const seed of [1, 2]) {
@@ -90,6 +90,28 @@ test('two keys refused: like the key in foil, nothing answered; an ornament is r
   const findings = page.locator('[aria-labelledby="ledger"]');
   await expect(findings).toContainText('As in foil: nothing answers');
   await expect(findings).toContainText('Like an accepted key');
+});
+
+test('another vehicle of the model: its captures stand in while this one has none in foil', async ({ page }) => {
+  const at = async (vehicle: string) => {
+    const path = await openCase(page, { vehicle, system: /^Tarn Gantry/, keys: [{ tag: 'A' }] });
+    await page.goto(`/bench/bursts?case=${path.split('/').at(-1)}`);
+    await alive(page);
+    await page.getByLabel('Probe').fill('loop 35 mm');
+    await page.getByLabel('Stored keys', { exact: true }).fill('2');
+  };
+  await at('Tarn Gantry, taken');
+  for (const seed of [1, 2]) {
+    await take(page, foil(seed));
+    await keep(page, /^Saved to the case\. Baseline, key in foil: 4 bursts\./);
+  }
+  await at('Tarn Gantry, asked');
+  await pick(page, /^What about tag A/);
+  await take(page, refused(3));
+  await expect(result(page).getByRole('heading', { name: 'By other vehicles of this model: nothing answered.' })).toBeVisible();
+  await expect(result(page)).toContainText('That is a weak hint, for each vehicle has its own habits.');
+  await expect(result(page).getByRole('list', { name: 'What it looks like' }).getByRole('listitem').first()).toContainText('key in foil');
+  await keep(page, /^Saved to the case: Number of bursts, by rule of thumb\./);
 });
 
 test('the pictures: two captures with one zoom, by keys, buttons and wheel; figures, and files to keep', async ({ page }) => {
@@ -179,7 +201,7 @@ test('wrong files say what and where; the simulated source says that it is one, 
   // Does the field come: what is counted here is counted in the repeat test too.
   await page.goto(`/bench/bursts?case=${path.split('/').at(-1)}`);
   await alive(page);
-  for (let i = 0; i < 3; i += 1) await page.getByRole('button', { name: 'signal', exact: true }).click();
+  for (let i = 0; i < 3; i += 1) await page.getByRole('button', { name: 'Signal', exact: true }).click();
   await page.getByRole('button', { name: 'No signal' }).click();
   await expect(page.getByRole('status', { name: 'Count' })).toHaveText('3 of 4');
   await page.getByRole('link', { name: 'What the checks rule out' }).click();

@@ -72,6 +72,8 @@ addEventListener('message', ({ data }: MessageEvent<BurstsAsked>) => {
 });
 
 async function read(file: File, channel: number): Promise<void> {
+  // Two of the longest would not fit beside each other.
+  held = null;
   const reader = /\.wav$/i.test(file.name) ? burstWavReader(channel) : /\.csv$/i.test(file.name) ? burstCsvReader((await kernel).own) : undefined;
   if (!reader) return tell({ kind: 'problem', message: `${file.name}: unknown kind of file. Choose a .csv (seconds,volts) or a .wav file.` });
   const say = ({ path, message }: { path: string; message: string }) =>

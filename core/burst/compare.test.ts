@@ -1,5 +1,6 @@
 import { generator } from '../units';
 import {
+  agrees,
   type BurstFeatures,
   burstVerdict,
   burstWavReader,
@@ -129,7 +130,7 @@ describe('what it says', () => {
   test('in foil and without a key mean the same, and settle it together', () => {
     const both = [...known('foil', foil), ...known('noKey', foil), ...known('accepted', accepted, 'A')];
     const said = burstVerdict([capture(7)], both);
-    expect(said).toMatchObject({ answer: 'nothing', more: 0, strong: true, head: 'Nothing answered.' });
+    expect(said).toMatchObject({ answer: 'nothing', more: 0, by: 'vehicle', head: 'Nothing answered.' });
     expect(said.matches.slice(0, 2).map((m) => m.condition)).toEqual(['foil', 'noKey']);
     expect(burstVerdict([capture(1, 47)], both)).toMatchObject({ answer: 'accepted', head: 'Like an accepted key.' });
     expect(burstVerdict([capture(3, 80, 260)], both)).toMatchObject({ answer: 'none', head: 'Like none of the baselines.' });
@@ -143,9 +144,34 @@ describe('what it says', () => {
       [5, '5 bursts.'],
     ] as const) {
       const said = burstVerdict([capture(count)], known('accepted', accepted, 'A'));
-      expect(said).toMatchObject({ answer: null, strong: false, head });
+      expect(said).toMatchObject({ answer: null, by: null, head });
       expect(said.text).toMatch(/^Rule of thumb: .* weak hint/);
     }
+  });
+
+  test('captures of other vehicles of the model stand in while this one has none in foil, and are said to be a weak hint; its own take their place', () => {
+    const others = [...known('foil', foil), ...known('accepted', accepted)].map((k) => ({ ...k, ofModel: true as const }));
+    const said = burstVerdict([capture(7)], others);
+    expect(said).toMatchObject({ answer: 'nothing', more: 0, by: 'model', head: 'By other vehicles of this model: nothing answered.' });
+    expect(said.text).toMatch(/ That is a weak hint, for each vehicle has its own habits\. Take a capture with a key in foil/);
+    // What this vehicle has besides counts with them.
+    expect(burstVerdict([capture(3, 80, 260)], [...others, ...known('accepted', [capture(3, 80, 260)], 'B')])).toMatchObject({
+      answer: 'accepted',
+      by: 'model',
+    });
+    // Once it has a capture in foil, others don't count any more.
+    const own = burstVerdict([capture(7)], [...others, ...known('foil', [capture(4, 60, 200), capture(4, 60, 200)])]);
+    expect(own).toMatchObject({ answer: 'none', by: 'vehicle' });
+    expect(own.matches.map((m) => m.condition).sort()).toEqual(['foil', 'none']);
+  });
+
+  test('what the rule of thumb and a comparison both mean', () => {
+    const answers = ['accepted', 'nothing', 'refused', 'none'] as const;
+    expect((['one', 'several', 'noBurst'] as const).map((rule) => answers.filter((a) => agrees(rule, a)))).toEqual([
+      ['accepted'],
+      ['nothing', 'refused'],
+      ['none'],
+    ]);
   });
 
   test('conditions in words', () => {

@@ -13,6 +13,8 @@ export interface KnownCapture extends BurstFeatures {
   condition: Exclude<BurstCondition, 'asked'>;
   /** Tag of the key; null without one. */
   key: string | null;
+  /** It is of another vehicle of the same model; left out where it is of this vehicle. */
+  ofModel?: true | undefined;
 }
 
 /** What has to be the same before two captures are compared: only then a difference is one of the vehicle's. */
@@ -57,7 +59,7 @@ export function conditionWords(name: string): string {
 }
 
 /** What is said of each answer: the head, and why. */
-const said: Readonly<Record<BurstAnswer, readonly [head: string, text: string]>> = {
+const words: Readonly<Record<BurstAnswer, readonly [head: string, text: string]>> = {
   nothing: [sentences.nothingHead, sentences.nothingText],
   accepted: [sentences.acceptedHead, sentences.acceptedText],
   refused: [sentences.refusedHead, sentences.refusedText],
@@ -69,50 +71,51 @@ export interface BurstVerdict {
   /** Null while it is not settled. */
   answer: BurstAnswer | null;
   more: number | null;
-  /** With a capture in foil, and one of another kind or not: without it nothing of this vehicle says what no answer looks like. */
-  strong: boolean;
+  /** Whose captures it was compared with; null where there is none in foil, so that nothing says what no answer looks like: then it is the rule of thumb. */
+  by: 'vehicle' | 'model' | null;
   head: string;
   text: string;
 }
 
 /**
  * What captures say, beside the baselines of this vehicle, in words. Conditions that mean the same (in foil, and without a key) are added up before it is settled.
- * Without a capture in foil only the rule of thumb is left: one short burst, answered and accepted; more, the module keeps asking.
+ * Where this vehicle has no capture in foil, those of other vehicles of its model stand in for it, as a weak hint; without one in foil there either only the rule of thumb is
+ * left: one short burst, answered and accepted; more, the module keeps asking.
  */
-export function burstVerdict(captures: readonly BurstFeatures[], known: readonly KnownCapture[]): BurstVerdict {
+export function burstVerdict(captures: readonly BurstFeatures[], all: readonly KnownCapture[]): BurstVerdict {
+  const own = all.filter((k) => !k.ofModel);
+  const by = own.some((k) => k.condition === 'foil') ? 'vehicle' : all.some((k) => k.condition === 'foil') ? 'model' : null;
+  const known = by === 'model' ? all : own;
   const names = [...new Set(known.map(conditionName))];
   const baselines: Baseline[] = names.map((condition) => ({ condition, captures: known.filter((k) => conditionName(k) === condition) }));
-  const strong = known.some((k) => k.condition === 'foil');
   const { matches, more } = compareBursts(captures, baselines, (a, b) => answerOf(a) === answerOf(b));
   const count = captures.at(-1)!.count;
-  if (!strong) {
+  if (by === null) {
     const head = count === 0 ? sentences.ruleNoneHead : count === 1 ? sentences.ruleOneHead : sentences.ruleManyHead(count);
-    return { matches, answer: null, more: null, strong, head, text: sentences.ruleText };
+    return { matches, answer: null, more: null, by, head, text: sentences.ruleText };
   }
+  const said = (head: string, text: string): Pick<BurstVerdict, 'by' | 'head' | 'text'> =>
+    by === 'model' ? { by, head: sentences.byModelHead(head), text: `${text} ${sentences.byModelText}` } : { by, head, text };
   if (count === 0 && known.every((k) => k.count > 0))
-    return { matches, answer: likeNone, more: 0, strong, head: sentences.ruleNoneHead, text: sentences.noBurst };
+    return { matches, answer: likeNone, more: 0, ...said(sentences.ruleNoneHead, sentences.noBurst) };
   const sums = new Map<BurstAnswer, number>();
   for (const m of matches) sums.set(answerOf(m.condition), (sums.get(answerOf(m.condition)) ?? 0) + m.p);
   const [answer, p] = [...sums].sort((a, b) => b[1] - a[1])[0]!;
-  const settled = p >= settledFrom;
-  const others = settled ? 0 : more;
-  return {
-    matches,
-    answer: settled ? answer : null,
-    more: others,
-    strong,
-    head: settled ? said[answer][0] : sentences.unsettled,
-    text: settled
-      ? said[answer][1]
-      : others === null
-        ? sentences.notApart(
-            conditionWords(matches[0]!.condition),
-            conditionWords(matches.find((m) => answerOf(m.condition) !== answerOf(matches[0]!.condition))!.condition),
-          )
-        : sentences.furtherCaptures(others),
-  };
+  if (p >= settledFrom) return { matches, answer, more: 0, ...said(...words[answer]) };
+  const text =
+    more === null
+      ? sentences.notApart(
+          conditionWords(matches[0]!.condition),
+          conditionWords(matches.find((m) => answerOf(m.condition) !== answerOf(matches[0]!.condition))!.condition),
+        )
+      : sentences.furtherCaptures(more);
+  return { matches, answer: null, more, ...said(sentences.unsettled, text) };
 }
 
 /** What the rule of thumb says of a count. */
 export type BurstRule = 'noBurst' | 'one' | 'several';
 export const burstRule = (count: number): BurstRule => (count === 0 ? 'noBurst' : count === 1 ? 'one' : 'several');
+
+/** Whether the rule of thumb and a comparison mean the same. */
+export const agrees = (rule: BurstRule, answer: BurstAnswer): boolean =>
+  rule === 'one' ? answer === 'accepted' : rule === 'several' ? answer === 'nothing' || answer === 'refused' : answer === likeNone;

@@ -1,6 +1,7 @@
 export { type Capture, type CaptureReader, mostPacked, mostSamples, Samples, type TimeNote } from './capture';
 export { type Baseline, type BurstFeatures, type Compared, compareBursts, featuresOf, likeNone, settledFrom } from './compare';
 export {
+  agrees,
   type BurstAnswer,
   type BurstCondition,
   burstConditions,

@@ -40,6 +40,8 @@ export const sentences = {
   ruleManyHead: (count: number) => `${count} bursts.`,
   ruleText:
     'Rule of thumb: one short burst means the key answered and was accepted; with more, the module keeps asking. That is a weak hint. Take a capture with a key in foil for a baseline of this vehicle.',
+  byModelHead: (head: string) => `By other vehicles of this model: ${head.charAt(0).toLowerCase()}${head.slice(1)}`,
+  byModelText: 'That is a weak hint, for each vehicle has its own habits. Take a capture with a key in foil for a baseline of this vehicle.',
   nothingHead: 'Nothing answered.',
   nothingText: 'It looks like the captures where no key could answer: the key, or what is between key and antenna coil, keeps the answer away.',
   acceptedHead: 'Like an accepted key.',

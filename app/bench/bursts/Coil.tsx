@@ -20,7 +20,7 @@ export function Coil({ d: { chosen, field, keys } }: { d: BurstsPage }) {
       {field && <p>{field.do}</p>}
       <div className={styles.tools} data-rapid>
         <Button variant="outlined" size="large" onClick={() => trials.look(true, key, '')}>
-          {hit}
+          {hit.charAt(0).toUpperCase() + hit.slice(1)}
         </Button>
         <Button variant="outlined" size="large" onClick={() => trials.look(false, key, '')}>
           No {hit}

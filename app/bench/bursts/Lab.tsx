@@ -31,9 +31,10 @@ export default function Lab({ d, onCase }: { d: BurstsPage; onCase: (id: string)
   const [a, b] = [useCapture(), useCapture()];
   const setup = { probe: typed.probe.trim(), place: typed.place.trim(), storedKeys: typed.storedKeys === '' ? null : Number(typed.storedKeys) };
   const simulated = a.source !== null && 'simulated' in a.source;
-  const like = d.captures.filter((c) => sameSetup(c, setup) && c.simulated === simulated);
-  const known = like.flatMap(({ condition, key, features }): KnownCapture[] =>
-    condition === 'asked' || !features ? [] : [{ ...features, condition, key }],
+  const isLike = (c: BurstsPage['captures'][number]) => sameSetup(c, setup) && c.simulated === simulated;
+  const like = d.captures.filter(isLike);
+  const known = [...like, ...d.ofModel.filter(isLike)].flatMap(({ condition, key, features, ofModel }): KnownCapture[] =>
+    condition === 'asked' || !features ? [] : [{ ...features, condition, key, ...(ofModel ? { ofModel: true } : {}) }],
   );
   const features = a.held ? featuresOf(a.held) : null;
   const verdict = features && taken.condition === 'asked' ? burstVerdict([...repeats, features], known) : null;
@@ -53,6 +54,11 @@ export default function Lab({ d, onCase }: { d: BurstsPage; onCase: (id: string)
         <SetupFields setup={typed} put={setTyped} />
       </section>
       <section aria-label="Captures">
+        {features && (
+          <a className={styles.toResult} href="#result">
+            {verdict?.head ?? `${features.count} ${features.count === 1 ? 'burst' : 'bursts'}`}
+          </a>
+        )}
         <Pictures
           alignedAt="burst"
           captures={[
@@ -61,7 +67,7 @@ export default function Lab({ d, onCase }: { d: BurstsPage; onCase: (id: string)
           ]}
         />
       </section>
-      <section className={styles.result} aria-label="Result">
+      <section id="result" className={styles.result} aria-label="Result">
         <Result
           d={d}
           one={a}

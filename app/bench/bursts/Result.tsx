@@ -114,12 +114,12 @@ export function Result({
   );
 }
 
-function Verdict({ verdict: { head, text, matches, strong }, known }: { verdict: BurstVerdict; known: boolean }) {
+function Verdict({ verdict: { head, text, matches, by }, known }: { verdict: BurstVerdict; known: boolean }) {
   return (
     <>
       <h2>{head}</h2>
       <p>{text}</p>
-      {strong && (
+      {by !== null && (
         <ul className={styles.matches} aria-label="What it looks like">
           {matches.map((m) => (
             <li key={m.condition}>
@@ -132,7 +132,7 @@ function Verdict({ verdict: { head, text, matches, strong }, known }: { verdict:
           ))}
         </ul>
       )}
-      {!strong && known && (
+      {by !== 'vehicle' && known && (
         <p className="quiet">There are captures of this vehicle, but none in foil with the same probe, place and number of stored keys.</p>
       )}
     </>

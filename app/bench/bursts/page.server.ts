@@ -1,6 +1,6 @@
 import { featuresOf } from '../../../core/burst';
 import { may, type Person } from '../../../server/acts/rights';
-import { capturesOf, shopTheory } from '../../../server/ledger/measurements/baselines';
+import { capturesOf, capturesOfModel, type KeptCapture, shopTheory } from '../../../server/ledger/measurements/baselines';
 import { testsOf } from '../../../server/ledger/measurements/record';
 import type { Services } from '../../../server/services/services';
 import { benchCase } from '../benchCase.server';
@@ -10,7 +10,11 @@ export async function burstsPage(services: Services, person: Person | null, quer
   const { db } = services.database;
   const { record, cases, keys } = await benchCase(services, query.caseId);
   const family = record ? await services.documents.family(record.family) : undefined;
-  const [captures, theory] = await Promise.all([record ? capturesOf(db, record) : [], shopTheory(db)]);
+  const [captures, ofModel, theory] = await Promise.all([
+    record ? capturesOf(db, record) : [],
+    record ? capturesOfModel(db, record) : [],
+    shopTheory(db),
+  ]);
   const field = family ? testsOf(family, 'trials')[0] : undefined;
   return {
     cases,
@@ -23,19 +27,24 @@ export async function burstsPage(services: Services, person: Person | null, quer
     field: field ? { title: field.title, do: field.do, hit: field.instrument!.hit!, atLeast: field.instrument!.atLeast! } : null,
     hasTest: family ? testsOf(family, 'bursts').length > 0 : false,
     theory,
-    captures: captures.map(({ id, condition, key, simulated, at, raw }) => ({
-      id,
-      condition,
-      key,
-      simulated,
-      at,
-      name: raw.name,
-      probe: raw.probe,
-      place: raw.place,
-      storedKeys: raw.storedKeys,
-      features: featuresOf(raw),
-    })),
+    captures: captures.map(shownOf),
+    /** Of other vehicles of its model whose condition is known. */
+    ofModel: ofModel.filter((c) => c.condition !== 'asked').map(shownOf),
   };
 }
+
+const shownOf = ({ id, condition, key, simulated, ofModel, at, raw }: KeptCapture) => ({
+  id,
+  condition,
+  key,
+  simulated,
+  ofModel,
+  at,
+  name: raw.name,
+  probe: raw.probe,
+  place: raw.place,
+  storedKeys: raw.storedKeys,
+  features: featuresOf(raw),
+});
 
 export type BurstsPage = Awaited<ReturnType<typeof burstsPage>>;

@@ -9,7 +9,7 @@ import {
   type Steps,
   unknownMeter,
 } from '../../../core/ladder';
-import { burstRule, burstVerdict, conditionName, conditionWords, featuresOf } from '../../../core/burst';
+import { agrees, burstRule, burstVerdict, conditionName, conditionWords, featuresOf } from '../../../core/burst';
 import type { InstrumentKind } from '../../../core/library';
 import { besideKeys, writtenWords } from '../../../core/memory';
 import { groupLooks, trialsVerdict } from '../../../core/trials';
@@ -106,19 +106,27 @@ function assessLooks({ looks, hit }: TrialsRaw, atLeast: number): Assessed {
   };
 }
 
-/** A capture whose condition is known is a baseline, and answers nothing; another one is compared with those there are. */
+/**
+ * A capture whose condition is known is a baseline, and answers nothing; another one is compared with those there are. Captures of other vehicles of the model don't answer the test
+ * of the comparison: they only take the rule of thumb away where they say otherwise.
+ */
 function assessBursts({ condition, bursts, quality, repeats, against }: BurstsRaw, key: string | null): Assessed {
   const features = featuresOf({ bursts, quality });
   if (!features) return { say: 'Not measurable: something is there, too near to the noise to be counted.', verdicts: [] };
   const counted = `${features.count} ${features.count === 1 ? 'burst' : 'bursts'}`;
   if (condition !== 'asked') return { say: `Baseline, ${conditionWords(conditionName({ condition, key }))}: ${counted}.`, verdicts: [] };
   const found = burstVerdict([...repeats, features], against);
+  const rule = burstRule(features.count);
+  const ruleHolds = found.by === null || (found.answer !== null && agrees(rule, found.answer));
   return {
     say: `${counted}. ${found.head} ${found.text}`,
-    verdicts: found.strong
-      ? found.answer === null
-        ? []
-        : [{ instrument: 'bursts', verdict: found.answer }]
-      : [{ instrument: 'burstCount', verdict: burstRule(features.count) }],
+    verdicts:
+      found.by === 'vehicle'
+        ? found.answer === null
+          ? []
+          : [{ instrument: 'bursts', verdict: found.answer }]
+        : ruleHolds
+          ? [{ instrument: 'burstCount', verdict: rule }]
+          : [],
   };
 }

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, ne, or, type SQL, sql } from 'drizzle-orm';
 import { type BurstCondition, type BurstSetup, featuresOf, type KnownCapture, sameSetup, type Theory, theoryOf } from '../../../core/burst';
 import type { Reader } from '../../db/open';
 import { captureAside, caseFile, measurement } from '../../db/schema';
@@ -6,19 +6,42 @@ import type { CaseRecord } from '../../record/cases';
 import type { BurstsRaw } from '../../record/measured';
 import { mostBaselines } from './form';
 
-/** A capture of a case whose condition is known, or that was asked about. */
+/** A capture whose condition is known, or that was asked about. */
 export interface KeptCapture {
   id: string;
   condition: BurstCondition;
   key: string | null;
   simulated: boolean;
+  /** Of another vehicle of the same model. */
+  ofModel: boolean;
   at: number;
   raw: BurstsRaw;
 }
 
+type Of = Pick<CaseRecord, 'id' | 'identification' | 'profile'>;
+
 /** Captures of this vehicle, the oldest first: of the case, and of other cases with the same VIN. Those set aside are left out. */
-export async function capturesOf(db: Reader, { id, identification }: Pick<CaseRecord, 'id' | 'identification'>): Promise<KeptCapture[]> {
-  const sameVin = db.select({ id: caseFile.id }).from(caseFile).where(eq(caseFile.identification, identification));
+export const capturesOf = (db: Reader, record: Of): Promise<KeptCapture[]> => read(db, record, ofVehicle(record), asc, false);
+
+/** Captures of other vehicles of its model (cases with the same profile), the newest; none where it has no profile. */
+export const capturesOfModel = async (db: Reader, record: Of): Promise<KeptCapture[]> =>
+  record.profile === null
+    ? []
+    : read(
+        db,
+        record,
+        and(
+          eq(caseFile.profileId, record.profile.id),
+          ne(caseFile.id, record.id),
+          or(eq(caseFile.identification, ''), ne(caseFile.identification, record.identification)),
+        ),
+        desc,
+        true,
+      );
+
+const ofVehicle = ({ id, identification }: Of) => (identification === '' ? eq(caseFile.id, id) : eq(caseFile.identification, identification));
+
+async function read(db: Reader, { id }: Of, where: SQL | undefined, order: typeof asc, ofModel: boolean): Promise<KeptCapture[]> {
   const rows = await db
     .select({
       id: measurement.id,
@@ -29,18 +52,14 @@ export async function capturesOf(db: Reader, { id, identification }: Pick<CaseRe
       raw: measurement.raw,
     })
     .from(measurement)
+    .innerJoin(caseFile, eq(caseFile.id, measurement.caseId))
     .leftJoin(captureAside, eq(captureAside.id, measurement.id))
-    .where(
-      and(
-        identification === '' ? eq(measurement.caseId, id) : inArray(measurement.caseId, sameVin),
-        eq(measurement.kind, 'bursts'),
-        isNull(captureAside.id),
-      ),
-    )
-    .orderBy(asc(measurement.at), asc(measurement.id))
+    .where(and(where, eq(measurement.kind, 'bursts'), isNull(captureAside.id)))
+    .orderBy(order(measurement.at), order(measurement.id))
     .limit(mostBaselines);
   return rows.map(({ caseId, key, raw, ...r }) => ({
     ...r,
+    ofModel,
     // A tag of another case is another key.
     key: caseId === id ? key : null,
     condition: (raw as BurstsRaw).condition,
@@ -50,18 +69,18 @@ export async function capturesOf(db: Reader, { id, identification }: Pick<CaseRe
 
 /** What of these captures a capture is compared with: like ones whose condition is known; real ones with real ones. */
 export const knownOf = (captures: readonly KeptCapture[], like: BurstSetup, simulated: boolean): KnownCapture[] =>
-  captures.flatMap(({ condition, key, raw, simulated: own }) => {
+  captures.flatMap(({ condition, key, raw, ofModel, simulated: own }) => {
     const features = featuresOf(raw);
-    return condition === 'asked' || !features || own !== simulated || !sameSetup(raw, like) ? [] : [{ ...features, condition, key }];
+    return condition === 'asked' || !features || own !== simulated || !sameSetup(raw, like)
+      ? []
+      : [{ ...features, condition, key, ...(ofModel ? { ofModel: true } : {}) }];
   });
 
-/** What a new capture of a case is compared with. */
-export const baselinesOf = async (
-  db: Reader,
-  record: Pick<CaseRecord, 'id' | 'identification'>,
-  like: BurstSetup,
-  simulated: boolean,
-): Promise<KnownCapture[]> => knownOf(await capturesOf(db, record), like, simulated);
+/** What a new capture of a case is compared with: no more than is kept with it, those of this vehicle first. */
+export async function baselinesOf(db: Reader, record: Of, like: BurstSetup, simulated: boolean): Promise<KnownCapture[]> {
+  const captures = [...(await capturesOf(db, record)), ...(await capturesOfModel(db, record))];
+  return knownOf(captures, like, simulated).slice(0, mostBaselines);
+}
 
 /** Captures of the shop that a theory is held against, the newest. */
 const mostForTheory = 400;

@@ -128,6 +128,37 @@ test('captures of this vehicle are those of its VIN too; of no other vehicle', a
   expect(none).toEqual([]);
 });
 
+test('captures of other vehicles of the model: a weak hint that takes the rule of thumb away where it says otherwise; like ones only, and no longer than needed', async () => {
+  const profile = { system: 'profile:tarn-gantry' };
+  const other = await open(profile);
+  await record(capture(other, 'foil', foil));
+  await record(capture(other, 'foil', bursts(7, 31.1)));
+  // On this model an accepted key is asked three times.
+  const asksThrice = bursts(3, 47, 200);
+  await record(capture(other, 'accepted', asksThrice, { key: 'A' }));
+  await record(capture(other, 'accepted', asksThrice, { key: 'A' }));
+  const id = await open(profile);
+  const read = await record(capture(id, 'asked', asksThrice, { key: 'A' }));
+  expect(read.say).toMatch(/^3 bursts\. By other vehicles of this model: like an accepted key\./);
+  expect(read.answered).toEqual([]);
+  // Where both mean the same it is as weak as the rule alone.
+  expect((await record(capture(id, 'asked', foil, { key: 'A' }))).answered).toEqual(['Number of bursts, by rule of thumb']);
+  // Another probe, another model: nothing to compare with.
+  const ruled = /^3 bursts\. 3 bursts\. Rule of thumb/;
+  expect((await record(capture(id, 'asked', asksThrice, { key: 'A' }, { probe: 'coil 5 mm' }))).say).toMatch(ruled);
+  expect((await record(capture(await open(), 'asked', asksThrice, { key: 'A' }))).say).toMatch(ruled);
+  // Its own take their place.
+  await record(capture(id, 'foil', foil));
+  expect((await record(capture(id, 'asked', foil, { key: 'B' }))).answered).toEqual(['Bursts of the antenna coil, against a key in foil']);
+  const others = async ({ db }: Harness, of: number) =>
+    (await loadCase(db, of))!.measurements.map((m) => (m.raw as BurstsRaw).against.filter((k) => k.ofModel).length).sort();
+  expect(await others(harness, id)).toEqual([0, 0, 4, 4, 4]);
+  // What it was compared with goes to another shop with it.
+  const { zip } = await exportCase(harness.db, harness.act(lead), id);
+  const { id: copy } = await importCase(there.with, there.act(lead), zip);
+  expect(await others(there, copy)).toEqual([0, 0, 4, 4, 4]);
+});
+
 test('a wrong baseline is set aside with a reason, once; what was compared with it stays', async () => {
   const id = await open();
   await record(capture(id, 'foil', accepted));

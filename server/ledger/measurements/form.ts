@@ -18,6 +18,7 @@ import {
   shape,
   text,
   whole,
+  yes,
   yesNo,
 } from '../../base/field';
 import { hash, pin, rowId, tag } from '../../base/fields';
@@ -121,6 +122,7 @@ const rawForms = {
 const knownCapture = shape({
   condition: needed(choice('foil', 'noKey', 'accepted', 'refused')),
   key: needed(orNull(tag)),
+  ofModel: yes(),
   ...features,
 });
 
