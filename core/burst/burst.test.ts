@@ -182,6 +182,11 @@ describe('CSV', () => {
     ['seconds,volts\n0,1', ': The file has no samples. Export seconds and volts from the scope as CSV, with a header line.'],
     ['0,1\n1,2', 'line 1: The first line is "0,1". Begin with a header such as seconds,volts.'],
     ['seconds,volts,more\n0,1,2', 'line 1: The first line is "seconds,volts,more". Begin with a header such as seconds,volts.'],
+    ['volts,seconds\n0,1\n1,2', 'line 1: The volts come first here. Export seconds first, then volts.'],
+    ['Time (ms),Channel A (V)\n0,1\n1,2', 'line 1: The header says ms. Export seconds and volts.'],
+    ['"Time (us)","Channel A (V)"\n0,1\n1,2', 'line 1: The header says us. Export seconds and volts.'],
+    ['Time [s];Channel A [mV]\n0;1\n1;2', 'line 1: The header says mV. Export seconds and volts.'],
+    ['Time (s),Channel A (V)\n0,1\n1,2', 'ok'],
     ['seconds,volts\n0,1\n1', 'line 3: This line has 1 columns; the header has 2. Write 2.'],
     ['seconds,volts\n0,1\n1,2,3', 'line 3: This line has 3 columns; the header has 2. Write 2.'],
     ['seconds,volts\n0,one', 'line 2: The volts can’t be read. Write them such as -0.125 or 3.2e-2.'],
@@ -195,7 +200,7 @@ describe('CSV', () => {
       `seconds,volts\n0,${'1'.repeat(300)}`,
       'line 2: A line of more than 256 characters. This is not a capture of a scope; use CSV with seconds and volts.',
     ],
-  ])('%j is refused', (text, message) => expect(told(text)).toBe(message));
+  ])('%j: what it is refused for', (text, message) => expect(told(text)).toBe(message));
 
   test('numbers of any form are read as the language reads them, to the last place of a float', () => {
     const next = generator(5);

@@ -15,6 +15,10 @@ const plainSteps = Math.min(unevenSteps, gapSteps - 1);
 
 const [newline, carriage, space, tab, comma, semicolon, plus, minus, point, zero, nine, quote] = [10, 13, 32, 9, 44, 59, 43, 45, 46, 48, 57, 34];
 const isExponent = (c: number) => c === 101 || c === 69;
+/** The unit that a header gives in brackets. */
+const unitOf = (cell: string): string | undefined => /[([]\s*([^)\]]{1,20}?)\s*[)\]]$/.exec(cell)?.[1];
+const isVolts = (cell: string) => /^(volts?|voltage|v)\b/i.test(cell);
+const isTime = (cell: string) => /^(seconds?|sec|time|s)\b/i.test(cell);
 /** Powers of ten that a double holds exactly: a product or quotient with them is rounded once (W. D. Clinger, PLDI 1990, the simple case). */
 const exact = Array.from({ length: 23 }, (_, i) => 10 ** i);
 const unread = Number.NaN;
@@ -49,11 +53,20 @@ export function burstCsvReader(kernel: Kernel = plainKernel()): CaptureReader {
       .trim();
     if (text === '') return undefined;
     const delimiter = text.includes('\t') ? tab : text.includes(';') ? semicolon : comma;
-    const cells = text.split(String.fromCharCode(delimiter)).map((cell) => cell.trim());
+    const cells = text.split(String.fromCharCode(delimiter)).map((cell) => cell.trim().replace(/^"|"$/g, ''));
     if (!/[A-Za-z]{2}/.test(cells[0]!)) return problem('header', sentences.headerMissing(JSON.stringify(text.slice(0, 60))));
     const rate = /^([\d.]+(?:[eE]\d+)?) ?([kM]?)(?:Hz|S\/s|Sa\/s)$/.exec(cells.at(-1)!);
     const rateHz = rate ? Number(rate[1]) * { '': 1, k: 1e3, M: 1e6 }[rate[2] as '' | 'k' | 'M'] : 0;
     if (cells.length !== 2 || (rate && !(rateHz > 0))) return problem('header', sentences.headerMissing(JSON.stringify(text.slice(0, 60))));
+    const [time, volts] = rate ? [undefined, cells[0]!] : [cells[0]!, cells[1]!];
+    if (time !== undefined && isVolts(time) && isTime(volts)) return problem('header', sentences.swapped);
+    for (const [cell, units] of [
+      [time, ['s', 'sec', 'second', 'seconds']],
+      [volts, ['v', 'volt', 'volts']],
+    ] as const) {
+      const unit = cell === undefined ? undefined : unitOf(cell);
+      if (unit !== undefined && !(units as readonly string[]).includes(unit.toLowerCase())) return problem('header', sentences.otherUnit(unit));
+    }
     head = { delimiter, columns: rate ? 1 : 2, rateHz };
     [state.delimiter, state.timed] = [delimiter, !rate];
     return undefined;

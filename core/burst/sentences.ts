@@ -6,6 +6,8 @@ export const sentences = {
   // csv.ts
   emptyCsv: 'The file has no samples. Export seconds and volts from the scope as CSV, with a header line.',
   headerMissing: (line: string) => `The first line is ${line}. Begin with a header such as seconds,volts.`,
+  swapped: 'The volts come first here. Export seconds first, then volts.',
+  otherUnit: (unit: string) => `The header says ${unit}. Export seconds and volts.`,
   lineTooLong: (longest: number) => `A line of more than ${longest} characters. This is not a capture of a scope; use CSV with seconds and volts.`,
   columns: (found: number, wanted: number) => `This line has ${found} columns; the header has ${wanted}. Write ${wanted}.`,
   secondsUnread: 'The seconds can’t be read. Write them such as 0.00125 or 1.25e-3.',
