@@ -4,6 +4,7 @@ import type { Problem } from '../core/units';
 import type { Act } from '../server/acts/commands';
 import { Refused, refused } from '../server/base/expected';
 import { fieldsOf } from '../server/base/fieldsOf';
+import { away, isAway } from '../server/db/away';
 import { parseCommandId } from '../server/base/fields';
 import { type Here, here } from '../server/http/requestContext';
 import { mayArriveLater } from './offline/later';
@@ -19,7 +20,8 @@ export async function answering<T>(work: () => Promise<T>) {
   try {
     return data<T | Problems>(await work());
   } catch (error) {
-    if (error instanceof Refused) return data<T | Problems>({ problems: error.problems }, { status: error.status });
+    const told = isAway(error) ? away() : error;
+    if (told instanceof Refused) return data<T | Problems>({ problems: told.problems }, { status: told.status });
     throw error;
   }
 }

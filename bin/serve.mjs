@@ -13,11 +13,19 @@ if (!existsSync(built)) {
 process.env.NODE_ENV ??= 'production';
 const { start } = await import(pathToFileURL(built).href);
 const env = process.env;
-const port = Number(env.PORT ?? 4600);
-if (!Number.isInteger(port) || port < 0 || port > 65535) {
-  console.error(`PORT=${env.PORT}: expected a port number from 0 to 65535.`);
+/** A whole number of the environment, within bounds. */
+function whole(name, usual, least, most, what) {
+  const given = Number(env[name] ?? usual);
+  if (Number.isInteger(given) && given >= least && given <= most) return given;
+  console.error(`${name}=${env[name]}: expected ${what} from ${least} to ${most}.`);
   process.exit(1);
 }
+const pool = {
+  connections: whole('DATABASE_POOL', 10, 2, 200, 'a number of connections'),
+  waitS: whole('DATABASE_WAIT', 5, 1, 60, 'seconds'),
+  statementS: whole('DATABASE_STATEMENT', 60, 1, 600, 'seconds'),
+};
+const port = whole('PORT', 4600, 0, 65_535, 'a port number');
 const proxies = (env.BLOODSTONE_PROXIES ?? '')
   .split(',')
   .map((p) => p.trim())
@@ -60,6 +68,6 @@ const { url } = await start({
     : {}),
   ...(metricsToken ? { metricsToken } : {}),
   ...(env.BLOODSTONE_URL ? { address: env.BLOODSTONE_URL } : {}),
-  ...(env.DATABASE_URL ? { url: env.DATABASE_URL } : { folder: resolve(env.BLOODSTONE_DATA ?? join(root, '.data/shop')) }),
+  ...(env.DATABASE_URL ? { url: env.DATABASE_URL, pool } : { folder: resolve(env.BLOODSTONE_DATA ?? join(root, '.data/shop')) }),
 });
 console.log(`Bloodstone is ready at ${url}`);

@@ -50,7 +50,10 @@ function sources() {
     if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) visit(join(path, name));
     else hash.update(path).update(readFileSync(path));
   };
-  for (const path of ['app', 'core', 'content', 'server', 'public', 'bin', 'package-lock.json', 'vite.config.ts', 'react-router.config.ts'])
+  for (const path of [
+    ...['app', 'core', 'content', 'server', 'public', 'bin', 'wasm/burst.ts', 'wasm/build.mjs'],
+    ...['package-lock.json', 'vite.config.ts', 'vite.worker.config.ts', 'react-router.config.ts'],
+  ])
     visit(path);
   return hash.digest('hex');
 }

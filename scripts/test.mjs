@@ -1,9 +1,9 @@
 // `npm test`: lint, types, unit tests, build, system tests, browser tests. Each runs even when one before it failed (except what needs the
 // build); the last line counts real results: lint, types and build one each, and every test that Jest and Playwright report.
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { stripVTControlCharacters } from 'node:util';
+import { postgresBins, startPostgres } from './postgres.mjs';
 import { build, install, root, run, start } from './prepare.mjs';
 
 install();
@@ -105,36 +105,18 @@ function apt(name) {
   return run('apt-get', [...options, 'update'], { env }) === 0 && run('apt-get', [...options, 'install', name], { env }) === 0;
 }
 
-/** A PostgreSQL server of Debian for the tests that need one, on a port of its own with its data thrown away; as root it is installed and run by its own user. */
+/** A PostgreSQL server for the tests that need one; as root it is installed. */
 function postgres() {
-  const bins = () =>
-    existsSync('/usr/lib/postgresql')
-      ? readdirSync('/usr/lib/postgresql')
-          .map((v) => join('/usr/lib/postgresql', v, 'bin'))
-          .filter((bin) => existsSync(join(bin, 'initdb')))
-      : [];
-  const root = process.getuid?.() === 0;
-  if (bins().length === 0 && root) apt('postgresql');
-  const bin = bins().at(-1);
-  if (!bin) {
+  if (postgresBins().length === 0 && process.getuid?.() === 0) apt('postgresql');
+  const server = startPostgres(5400 + (process.pid % 500));
+  if (!server) {
     console.error(
       'The tests on PostgreSQL need its server. Install it (Debian: apt-get install postgresql), or set TEST_POSTGRES to the address of one.',
     );
     return false;
   }
-  const folder = mkdtempSync(join(tmpdir(), 'bloodstone-postgres-'));
-  const as = root ? ['runuser', ['-u', 'postgres', '--']] : ['env', []];
-  if (root) run('chown', ['postgres', folder]);
-  const command = (name, args) => run(as[0], [...as[1], join(bin, name), ...args], { stdio: 'ignore', cwd: folder }) === 0;
-  const port = 5400 + (process.pid % 500);
-  const options = `-p ${port} -k ${folder} -c listen_addresses=127.0.0.1 -c max_connections=200 -c fsync=off`;
-  const data = join(folder, 'data');
-  if (!command('initdb', ['-D', data, '-A', 'trust', '-U', 'test']) || !command('pg_ctl', ['-D', data, '-o', options, '-w', 'start'])) return false;
-  process.once('exit', () => {
-    command('pg_ctl', ['-D', data, '-m', 'immediate', 'stop']);
-    rmSync(folder, { recursive: true, force: true });
-  });
-  process.env.TEST_POSTGRES = `postgres://test@127.0.0.1:${port}/postgres`;
+  process.once('exit', server.end);
+  process.env.TEST_POSTGRES = server.url;
   return true;
 }
 

@@ -4,7 +4,7 @@ import type { Problem } from '../../core/units';
 export class Refused extends Error {
   constructor(
     /** HTTP status that fits. */
-    readonly status: 400 | 401 | 403 | 404 | 409 | 413 | 429 | 507,
+    readonly status: 400 | 401 | 403 | 404 | 409 | 413 | 429 | 503 | 507,
     readonly problems: Problem[],
   ) {
     super(problems.map((p) => p.message).join(' '));

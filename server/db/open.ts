@@ -45,9 +45,21 @@ export interface OpenDatabase {
   close(): Promise<void>;
 }
 
+/** How a PostgreSQL server is used. */
+export interface PoolSettings {
+  /** Connections at most. */
+  connections: number;
+  /** Longest wait for one of them, and for a new one, s; then the act is refused rather than left hanging. */
+  waitS: number;
+  /** Longest time of one statement, s; migrations have none. */
+  statementS: number;
+}
+export const usualPool: PoolSettings = { connections: 10, waitS: 5, statementS: 60 };
+
 export interface WhereToOpen {
   /** A PostgreSQL server; otherwise PGlite in `folder`, or in memory without one. */
   url?: string;
+  pool?: PoolSettings;
   folder?: string;
   migrations: string;
   /** Throw away what is in the folder, once it is ours alone: the demo begins anew each time. */
@@ -61,7 +73,7 @@ export interface WhereToOpen {
 }
 
 export async function openDatabase(where: WhereToOpen): Promise<OpenDatabase> {
-  return where.url ? openServer(where.url, where.migrations) : openPglite(where);
+  return where.url ? openServer(where.url, where.migrations, where.pool ?? usualPool) : openPglite(where);
 }
 
 async function openPglite({
@@ -128,31 +140,40 @@ async function openPglite({
 }
 
 /** Waits between tries to hear a server again that went away, ms: the first, doubled up to the longest. */
-const hearAgainMs = { first: 250, longest: 10_000 } as const;
-/** Longest wait for a connection of the pool, ms; then the act is refused rather than left hanging. */
-const connectMs = 5_000;
+const hearAgainMs = { first: 250, longest: 2000 } as const;
 /** Name of the lock under which one server at a time migrates and enters content. */
 const startLock = 4_600_001;
 
-async function openServer(url: string, migrations: string): Promise<OpenDatabase> {
-  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: connectMs });
+async function openServer(url: string, migrations: string, { connections, waitS, statementS }: PoolSettings): Promise<OpenDatabase> {
+  const connectMs = waitS * 1000;
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: connections,
+    connectionTimeoutMillis: connectMs,
+    statement_timeout: statementS * 1000,
+    // A server that can't be reached any more ends no statement by itself.
+    query_timeout: (statementS + 1) * 1000,
+    keepAlive: true,
+  });
   // A connection that breaks while nobody uses it is one less in the pool, and no reason to end.
   pool.on('error', (error) => log.warn({ err: error }, 'A connection to the database broke.'));
   const statements = new Statements();
   const db = drizzlePg(pool, { schema, logger: statements });
-  const alone = async <T>(work: () => Promise<T>): Promise<T> => {
+  const alone = async <T>(work: (client: pg.Client) => Promise<T>): Promise<T> => {
     const client = new pg.Client({ connectionString: url });
     client.on('error', (error) => log.warn({ err: error }, 'The connection that holds the start lock broke.'));
     await client.connect();
     try {
       await client.query('select pg_advisory_lock($1)', [startLock]);
-      return await work();
+      return await work(client);
     } finally {
       // The lock goes with the connection.
       await client.end().catch(() => undefined);
     }
   };
-  await alone(() => migratePg(db, { migrationsFolder: migrations }));
+  // Over the lock's own connection, which may take as long as it takes.
+  const migrateFrom = (folder: string) => alone((client) => migratePg(drizzlePg(client), { migrationsFolder: folder }));
+  await migrateFrom(migrations);
   let closed = false;
   const ears = new Set<pg.Client>();
   /** Listens, and listens again whenever the line breaks; what happened meanwhile was not heard, so `missed` is told. */
@@ -196,7 +217,7 @@ async function openServer(url: string, migrations: string): Promise<OpenDatabase
   return {
     db: db as unknown as Db,
     alone,
-    migrate: (folder) => alone(() => migratePg(db, { migrationsFolder: folder })),
+    migrate: migrateFrom,
     // Its log and its backups are that server's business.
     purge: async (tables) => {
       for (const table of tables) await pool.query(`vacuum "${table}"`);

@@ -6,7 +6,8 @@ import { generator } from '../../core/units';
 import { often } from '../../content/often.testing';
 import { openDatabase } from '../db/open';
 import { runEvent } from '../db/schema';
-import { machineNow, serve, type ServerProcess, shortIntake } from '../http/process.testing';
+import { machineNow, serve, type ServerProcess } from '../http/process.testing';
+import { type Run, startRuns } from './runs.testing';
 
 let folder: string;
 let server: ServerProcess | undefined;
@@ -18,26 +19,6 @@ afterEach(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-interface Run {
-  id: number;
-  /** Length of its events, as its page knows it. */
-  seq: number;
-  /** Ids of acknowledged commands, in their order. */
-  sent: string[];
-}
-/** So many cars in a run that goes on and on. */
-async function startRuns(on: ServerProcess, count: number): Promise<Run[]> {
-  const authority = { kind: 'registration', note: 'papers seen' };
-  const runs = Array.from({ length: count }, (_, i): Run => ({ id: i + 1, seq: 1, sent: [] }));
-  for (const { id: n } of runs) {
-    const id = `open-car-${n}`;
-    const opened = await on.post('/cases/new', { ...shortIntake, commandId: id, vehicle: `Dunmore Scree, ${n}`, system: 'family:rearm-fob' });
-    const path = opened.headers.get('location')!;
-    await on.post(path, { intent: 'authority', commandId: `${id}-seen`, ...authority });
-    expect((await on.post(path, { intent: 'startRun', commandId: `${id}-run`, procedure: 'rearm-by-radio' })).status).toBe(302);
-  }
-  return runs;
-}
 /** What the database has of each run: the start and each acknowledged command, once, in its order. */
 async function seeAll(runs: readonly Run[]): Promise<void> {
   const { db, close } = await openDatabase({ folder, migrations: 'server/db/migrations' });

@@ -18,6 +18,8 @@ export interface Machine {
   wall(): number;
   /** Null where the system does not tell. */
   uptime(): { bootId: string; ms: number } | null;
+  /** The wall clock is the same on every machine that serves this shop, so that going by it is nothing to tell. */
+  shared?: boolean;
 }
 
 /** One boot has one id, so a process reads it once. Undefined: not read yet; null: the system does not tell. */
@@ -57,7 +59,7 @@ export async function openClock(db: Db, domain: string, manual: boolean, machine
   if (stored && stored.rate !== 0) {
     const sameBoot = up !== null && stored.bootId === up.bootId && stored.anchorUptime !== null;
     now += Math.max(0, stored.rate * (sameBoot ? up.ms - stored.anchorUptime! : wall - stored.anchorWall));
-    if (!sameBoot) wallSince = stored.anchorClock;
+    if (!sameBoot && !machine.shared) wallSince = stored.anchorClock;
   }
   const anchor = { anchorClock: Math.round(now), anchorWall: wall, bootId: up?.bootId ?? null, anchorUptime: up?.ms ?? null, rate, wallSince };
   await db

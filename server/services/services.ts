@@ -3,8 +3,9 @@ import { join } from 'node:path';
 import { isNull } from 'drizzle-orm';
 import type { Library } from '../../content/reader';
 import { type Clock, openClock } from './clock';
+import { besideOthers } from './databaseClock';
 import { Kept } from '../db/kept';
-import { type Db, openDatabase, type OpenDatabase } from '../db/open';
+import { type Db, openDatabase, type OpenDatabase, type PoolSettings } from '../db/open';
 import { sealed } from '../db/schema';
 import type { SyncedFs } from '../db/synced';
 import { moveToPresent } from '../db/world';
@@ -51,6 +52,7 @@ export interface Settings {
   root: string;
   folder?: string;
   url?: string;
+  pool?: PoolSettings;
   /** Folder of what the build prepares: an empty database, the demo world, the content as read. */
   templates?: string;
   /** File of the worker that looks far ahead in a diagnosis and plans over all cases. */
@@ -88,6 +90,7 @@ export async function openServices(settings: Settings): Promise<Services> {
     migrations: join(root, 'server/db/migrations'),
     ...(settings.folder ? { folder: settings.folder } : {}),
     ...(settings.url ? { url: settings.url } : {}),
+    ...(settings.pool ? { pool: settings.pool } : {}),
     ...(settings.demo && settings.fresh ? { fresh: true } : {}),
     ...(settings.templates ? { templates: settings.templates } : {}),
     ...(settings.openFs ? { openFs: settings.openFs } : {}),
@@ -96,7 +99,9 @@ export async function openServices(settings: Settings): Promise<Services> {
   try {
     const { db } = database;
     if (settings.demo) await moveToPresent(db, Date.now());
-    const clock = await openClock(db, 'shop', settings.manualClock ?? false);
+    // On an embedded database this server alone answers; on a server of its own others do too.
+    const others = database.ours ? undefined : await besideOthers(db);
+    const clock = await openClock(db, 'shop', settings.manualClock ?? false, others);
     const library = await database.alone(() => enterContent(db, join(root, 'content'), clock.now(), settings.templates));
     const forget = () => forgetCommands(db, clock.now());
     await forget();
@@ -129,6 +134,7 @@ export async function openServices(settings: Settings): Promise<Services> {
       secretCost: settings.secretCost ?? cost,
       close: async () => {
         clearInterval(forgetting);
+        others?.close();
         await Promise.all([weigher.close(), planner.close(), files.close()]);
         await database.close();
         if (place.fleeting) rmSync(place.folder, { recursive: true, force: true });
