@@ -76,19 +76,34 @@ describe('measuring', () => {
     expect(mean(told) / rms(off)).toBeLessThan(1.5);
   });
 
-  test('from 10 dB on no count is wrong, whatever floor, hum and carrier; below it is right or not measurable', () => {
+  const drawn = (next: () => number, snrDb: number, seed: number) => {
+    const count = Math.floor(6 * next());
+    const bursts = Array.from({ length: count }, (_, k): [number, number] => [0.006 + 0.03 * k + 0.004 * next(), 0.004 + 0.016 * next()]);
+    const carrierHz = next() < 0.5 ? 125_000 : 134_200;
+    const hum: [number, number] = [next() < 0.5 ? 0 : 0.4 * next(), 60];
+    const found = measured({ bursts, snrDb, carrierHz, hum, lengthS: 0.2, rateHz: 600_000, seed });
+    return { count, told: found.quality === 'notMeasurable' ? 'not measurable' : found.bursts.length };
+  };
+
+  test('from 10 dB on no count is wrong, whatever floor, hum and carrier', () => {
     const next = generator(77);
     for (let i = 0; i < 40; i += 1) {
-      const snrDb = 3 + 37 * next();
-      const count = Math.floor(6 * next());
-      const bursts = Array.from({ length: count }, (_, k): [number, number] => [0.006 + 0.03 * k + 0.004 * next(), 0.004 + 0.016 * next()]);
-      const carrierHz = next() < 0.5 ? 125_000 : 134_200;
-      const hum: [number, number] = [next() < 0.5 ? 0 : 0.4 * next(), 60];
-      const found = measured({ bursts, snrDb, carrierHz, hum, lengthS: 0.2, rateHz: 600_000, seed: i });
-      const told = found.quality === 'notMeasurable' ? 'not measurable' : found.bursts.length;
-      if (snrDb >= 10) expect([i, snrDb, told]).toEqual([i, snrDb, count]);
-      else expect([i, snrDb, told]).toEqual([i, snrDb, [count, 0].includes(told as number) ? told : 'not measurable']);
+      const snrDb = 10 + 30 * next();
+      const { count, told } = drawn(next, snrDb, i);
+      expect([i, snrDb, told]).toEqual([i, snrDb, count]);
     }
+  });
+
+  test('from 3 to 10 dB it is right or not measurable, and never nothing where something is', () => {
+    const next = generator(78);
+    let unsure = 0;
+    for (let i = 0; i < 60; i += 1) {
+      const snrDb = 3 + 7 * next();
+      const { count, told } = drawn(next, snrDb, i);
+      if (told === 'not measurable') unsure += 1;
+      expect([i, snrDb, told]).toEqual([i, snrDb, count > 0 && told === 'not measurable' ? told : count]);
+    }
+    expect(unsure).toBeGreaterThan(20);
   });
 
   test('noise alone is nothing', () => {

@@ -51,6 +51,8 @@ const goesOnAt = 4;
 const countsFrom = 9;
 /** One stretch that is too weak or too short may be noise; so many are something. */
 const weakFrom = 3;
+/** Means over so long tell a carrier from noise long before a single one does, s; and how many times the noise's power they are then. Noise alone is 13 standard deviations below it. */
+const [loudS, loudFrom] = [1e-3, 3];
 /** Fewer samples to a period show its height badly. */
 const fewestPerPeriod = 3.5;
 /** Pauses up to this are dips inside a burst, s. */
@@ -78,8 +80,13 @@ export function measure(capture: Capture, kernel: Kernel = plainKernel()): Resul
   const demodulator = new Demodulator(samples, drift, sampleRateHz, coarse, kernel);
   const scale = noiseOf(demodulator);
   const noise = scale * Math.sqrt(demodulator.length / 2);
-  const { regions, weak } = regionsOf(demodulator, scale, Math.round(dipS * sampleRateHz));
+  const { regions, weak, loud } = regionsOf(demodulator, scale, Math.round(dipS * sampleRateHz));
   const bursts = measureEach(demodulator, regions, scale);
+  // A stretch of these is as long as a mean on either side.
+  const margin = (2 * demodulator.length) / sampleRateHz;
+  const isBurst = ([begin, end]: [number, number]) =>
+    bursts.some((b) => b.startS - margin <= end / sampleRateHz && b.startS + b.durationS + margin >= begin / sampleRateHz);
+  const loudElsewhere = !loud.every(isBurst);
   const quality: Limit[] = [];
   const strongest = Math.max(0, ...bursts.map((b) => b.amplitude));
   if (isClipped(capture, regions)) quality.push('clipped');
@@ -88,7 +95,7 @@ export function measure(capture: Capture, kernel: Kernel = plainKernel()): Resul
   if (regions[0] && regions[0].from <= 2 * demodulator.length) quality.push('startsInside');
   if (regions.length > 0 && regions.at(-1)!.to >= samples.length - 2 * demodulator.length) quality.push('endsInside');
   if (notes.some((n) => n.kind === 'gap')) quality.push('gaps');
-  const unsure = weak >= weakFrom && bursts.every((b) => b.amplitude < 2 * countsFrom * scale);
+  const unsure = (weak >= weakFrom || loudElsewhere) && bursts.every((b) => b.amplitude < 2 * countsFrom * scale);
   if (unsure) quality.push('weak');
   return ok({
     samples: samples.length,
@@ -125,9 +132,13 @@ function noiseOf(demodulator: Demodulator): number {
   return 10 ** (at / perDecade + lowest) / quietScale;
 }
 
-/** Stretches above the noise, those with short pauses between them together; and how many were too weak or too short to be bursts. */
-function regionsOf(demodulator: Demodulator, scale: number, dip: number): { regions: Region[]; weak: number } {
+/**
+ * Stretches above the noise, those with short pauses between them together; how many were too weak or too short to be bursts; and where the carrier
+ * comes, strong enough to be counted or not.
+ */
+function regionsOf(demodulator: Demodulator, scale: number, dip: number): { regions: Region[]; weak: number; loud: [number, number][] } {
   const found: Region[] = [];
+  const loud = loudStretches(demodulator, scale);
   // In squares, so that no root is taken of each of millions.
   const [begins, goesOn] = [(beginsAt * scale) ** 2, (goesOnAt * scale) ** 2];
   let [from, peak, last] = [-1, 0, 0];
@@ -149,6 +160,7 @@ function regionsOf(demodulator: Demodulator, scale: number, dip: number): { regi
       }
     }
     [from, peak, last] = [begin, highest, until];
+    loud.take(powers, first);
   });
   if (from >= 0) found.push({ from, to: last, peak: Math.sqrt(peak) });
   const joined: Region[] = [];
@@ -161,7 +173,35 @@ function regionsOf(demodulator: Demodulator, scale: number, dip: number): { regi
   }
   const isBurst = (r: Region) => r.to - r.from >= 3 * demodulator.length && r.peak >= countsFrom * scale;
   const regions = joined.filter(isBurst);
-  return { regions, weak: joined.length - regions.length };
+  return { regions, weak: joined.length - regions.length, loud: loud.found };
+}
+
+/** Most stretches that are kept: more are something in any case. */
+const mostLoud = 4096;
+/** Gathers stretches, of a millisecond or more, whose mean power is above what noise alone can be: of means that share no sample. */
+function loudStretches({ length, sampleRateHz }: Demodulator, scale: number) {
+  const found: [number, number][] = [];
+  const together = Math.max(8, Math.round((loudS * sampleRateHz) / length));
+  // The noise's mean power is twice the square of its scale.
+  const limit = loudFrom * 2 * scale ** 2 * together;
+  let [next, sum, n] = [0, 0, 0];
+  return {
+    found,
+    take(powers: Float64Array, first: number) {
+      for (; next < powers.length; next += length) {
+        sum += powers[next]!;
+        n += 1;
+        if (n < together) continue;
+        const [begin, end] = [first + next - (together - 1) * length, first + next];
+        const before = found.at(-1);
+        if (sum > limit)
+          if (before && begin - before[1] <= length) before[1] = end;
+          else if (found.length < mostLoud) found.push([begin, end]);
+        sum = n = 0;
+      }
+      next -= powers.length;
+    },
+  };
 }
 
 /** Everything about each region, each looked at once more by itself. */
