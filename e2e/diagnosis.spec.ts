@@ -298,6 +298,8 @@ test('the tries that confirm a fix are counted one by one, and stand as one line
 test('what is proposed stays under the finger; what looking further ahead would rather do stands beside it and is taken by a touch', async ({
   page,
 }) => {
+  // Nothing else makes the page look again meanwhile: it would have the far answer with the page then.
+  await page.route('**/live', () => {});
   // The far answer is held back until the page has been there for a while, and proposes something else.
   let release = () => {};
   const held = new Promise<void>((resolve) => (release = resolve));
