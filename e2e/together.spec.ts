@@ -1,3 +1,4 @@
+import { slowness } from '../server/http/process.testing';
 import type { Page, Request, Route } from '@playwright/test';
 import {
   alive,
@@ -27,11 +28,13 @@ test('the Floor in another browser follows within two seconds, without a reload'
   await expect(other.getByRole('heading', { level: 1 })).toBeVisible();
   await other.evaluate(() => ((window as unknown as { same: boolean }).same = true));
   const casePath = await openCase(page, { vehicle: 'Veskar Almanac, live', bay: 'Bay 4', ...relearn, changed: [...relearn.changed] });
-  await expect(other.getByRole('link', { name: 'Bay 4 Veskar Almanac, live', exact: true })).toBeVisible({ timeout: 2000 });
+  // Two seconds of an idle machine; this one may be doing other tests.
+  const soon = () => ({ timeout: 2000 * slowness() });
+  await expect(other.getByRole('link', { name: 'Bay 4 Veskar Almanac, live', exact: true })).toBeVisible(soon());
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await startRun(page);
   await expect(instruction(page)).toHaveText('Measure the battery, rested.');
-  await expect(other.getByRole('list', { name: 'Running waits' }).getByRole('link', { name: /Veskar Almanac, live/ })).toBeVisible({ timeout: 2000 });
+  await expect(other.getByRole('list', { name: 'Running waits' }).getByRole('link', { name: /Veskar Almanac, live/ })).toBeVisible(soon());
   expect(await other.evaluate(() => (window as unknown as { same?: boolean }).same)).toBe(true);
   await other.getByRole('link', { name: 'Bay 4 Veskar Almanac, live', exact: true }).click();
   await expect(instruction(other)).toHaveText('Measure the battery, rested.');
