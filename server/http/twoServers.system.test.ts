@@ -171,6 +171,8 @@ suite('two servers on one database', () => {
       // Done, or not: which of them is known once it is sent again.
       expect([200, 503]).toContain(await answered);
       for (const server of [one, two]) {
+        // Its connections live on for a moment after the one that gave them.
+        await until(async () => !(await ready(server)));
         expect((await server.get('/healthz')).status).toBe(200);
         const floor = await server.get('/');
         expect([floor.status, (await floor.text()).trim()]).toEqual([503, awayText]);
