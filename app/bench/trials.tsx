@@ -60,7 +60,7 @@ export async function action(args: Route.ActionArgs) {
 const targets = { '0.1': 'one in ten', '0.05': 'one in twenty', '0.01': 'one in a hundred' } as const;
 
 /** With it come the statistics. */
-const Verdict = later('Verdict', () => import('./TrialsVerdict'));
+const Verdict = later('TrialsVerdict', () => import('./TrialsVerdict'));
 
 /** A look with two answers, made again and again: how often, and what so many still allow. */
 export default function TrialsBench({ loaderData: d }: Route.ComponentProps) {

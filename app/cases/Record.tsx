@@ -8,7 +8,7 @@ import type { CasePage } from './page';
 import styles from './Record.module.css';
 import type { RowId } from './RecordRow';
 
-const Row = later('Row', () => import('./RecordRow'), <p className="quiet">One moment …</p>);
+const Row = later('RecordRow', () => import('./RecordRow'), <p className="quiet">One moment …</p>);
 
 /** What is missing, in the words of its row. */
 const missingWords: Readonly<Record<CasePage['missing'][number], string>> = {

@@ -3,7 +3,7 @@ import { later } from '../ui/later';
 import type { ShellPerson } from './PersonMenuItems';
 import styles from './Strip.module.css';
 
-const Items = later('Items', () => import('./PersonMenuItems'));
+const Items = later('PersonMenuItems', () => import('./PersonMenuItems'));
 
 /** Who works here, and the ways out. */
 export function PersonMenu({ person }: { person: ShellPerson }) {

@@ -2,7 +2,7 @@ import Button, { type ButtonProps } from '@mui/material/Button';
 import { useState } from 'react';
 import { later } from './later';
 
-const Dialog = later('Dialog', () => import('./AskedDialog'));
+const Dialog = later('AskedDialog', () => import('./AskedDialog'));
 
 /** A button for what can't be undone: it asks first, and says what is lost. */
 export function Asked({

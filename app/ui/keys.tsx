@@ -3,7 +3,7 @@ import { tinykeys } from 'tinykeys';
 import type { Shortcut } from './KeysDialog';
 import { later } from './later';
 
-const Dialog = later('Dialog', () => import('./KeysDialog'));
+const Dialog = later('KeysDialog', () => import('./KeysDialog'));
 
 interface Registry {
   add(shortcuts: Shortcut[]): () => void;
