@@ -29,6 +29,24 @@ export const sameSetup = (a: BurstSetup, b: BurstSetup): boolean =>
 /** What an asked capture comes to: nothing answers, as an accepted key, as a refused one, like none of the baselines. */
 export type BurstAnswer = 'nothing' | 'accepted' | 'refused' | typeof likeNone;
 
+/** What of these captures one is compared with: like ones whose condition is known; real ones with real ones. */
+export const knownAmong = (
+  captures: readonly (BurstSetup & {
+    condition: BurstCondition;
+    key: string | null;
+    simulated: boolean;
+    ofModel: boolean;
+    features: BurstFeatures | null;
+  })[],
+  like: BurstSetup,
+  simulated: boolean,
+): KnownCapture[] =>
+  captures.flatMap((c) =>
+    c.condition === 'asked' || !c.features || c.simulated !== simulated || !sameSetup(c, like)
+      ? []
+      : [{ ...c.features, condition: c.condition, key: c.key, ...(c.ofModel ? { ofModel: true } : {}) }],
+  );
+
 const answerOf = (condition: string): BurstAnswer => {
   if (condition === likeNone) return likeNone;
   if (condition.startsWith('foil') || condition.startsWith('noKey')) return 'nothing';

@@ -12,6 +12,7 @@ export {
   burstVerdict,
   conditionName,
   conditionWords,
+  knownAmong,
   type KnownCapture,
   sameSetup,
 } from './conditions';

@@ -1,10 +1,10 @@
 import { refused, type Refused } from '../base/expected';
 
-/** Codes of PostgreSQL (its class 08, 57P01 to 57P05: the server ends, has crashed, is starting) and of the machine, where the server can't be reached; 53300: no connection is free. */
-const codes = /^(08...|57P0[1-5]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENETUNREACH|ENOTFOUND|EAI_AGAIN)$/;
+/** Codes of PostgreSQL (its class 08, 57P01 to 57P05: the server ends, has crashed, is starting; 57014: it took too long) and of the machine, where the server can't be reached; 53300: no connection is free. */
+const codes = /^(08...|57P0[1-5]|57014|53300|ECONNREFUSED|ECONNRESET|ETIMEDOUT|EHOSTUNREACH|ENETUNREACH|ENOTFOUND|EAI_AGAIN)$/;
 /** The driver's own words, which have no code. */
 const words =
-  /Connection terminated|timeout exceeded when trying to connect|connection timeout|Client has encountered a connection error|not queryable/i;
+  /Connection terminated|timeout exceeded when trying to connect|connection timeout|Query read timeout|Client has encountered a connection error|not queryable/i;
 
 /** Whether something failed because the database's server was away, and not because of what was asked. */
 export function isAway(error: unknown): boolean {

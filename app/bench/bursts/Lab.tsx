@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { type BurstFeatures, burstVerdict, featuresOf, type KnownCapture, sameSetup } from '../../../core/burst';
+import { type BurstFeatures, burstVerdict, featuresOf, knownAmong, sameSetup } from '../../../core/burst';
 import { useKept } from '../../ui/useKept';
 import type { BurstsPage } from './page.server';
 import { CasePick } from '../CasePick';
@@ -31,11 +31,8 @@ export default function Lab({ d, onCase }: { d: BurstsPage; onCase: (id: string)
   const [a, b] = [useCapture(), useCapture()];
   const setup = { probe: typed.probe.trim(), place: typed.place.trim(), storedKeys: typed.storedKeys === '' ? null : Number(typed.storedKeys) };
   const simulated = a.source !== null && 'simulated' in a.source;
-  const isLike = (c: BurstsPage['captures'][number]) => sameSetup(c, setup) && c.simulated === simulated;
-  const like = d.captures.filter(isLike);
-  const known = [...like, ...d.ofModel.filter(isLike)].flatMap(({ condition, key, features, ofModel }): KnownCapture[] =>
-    condition === 'asked' || !features ? [] : [{ ...features, condition, key, ...(ofModel ? { ofModel: true } : {}) }],
-  );
+  const like = d.captures.filter((c) => sameSetup(c, setup) && c.simulated === simulated);
+  const known = knownAmong([...d.captures, ...d.ofModel], setup, simulated);
   const features = a.held ? featuresOf(a.held) : null;
   const verdict = features && taken.condition === 'asked' ? burstVerdict([...repeats, features], known) : null;
   const choose = (to: Taken) => {

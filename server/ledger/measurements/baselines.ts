@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, isNull, ne, or, type SQL, sql } from 'drizzle-orm';
-import { type BurstCondition, type BurstSetup, featuresOf, type KnownCapture, sameSetup, type Theory, theoryOf } from '../../../core/burst';
+import { type BurstCondition, type BurstSetup, featuresOf, knownAmong, type KnownCapture, type Theory, theoryOf } from '../../../core/burst';
 import type { Reader } from '../../db/open';
 import { captureAside, caseFile, measurement } from '../../db/schema';
 import type { CaseRecord } from '../../record/cases';
@@ -67,19 +67,16 @@ async function read(db: Reader, { id }: Of, where: SQL | undefined, order: typeo
   }));
 }
 
-/** What of these captures a capture is compared with: like ones whose condition is known; real ones with real ones. */
-export const knownOf = (captures: readonly KeptCapture[], like: BurstSetup, simulated: boolean): KnownCapture[] =>
-  captures.flatMap(({ condition, key, raw, ofModel, simulated: own }) => {
-    const features = featuresOf(raw);
-    return condition === 'asked' || !features || own !== simulated || !sameSetup(raw, like)
-      ? []
-      : [{ ...features, condition, key, ...(ofModel ? { ofModel: true } : {}) }];
-  });
+const setupOf = ({ probe, place, storedKeys }: BurstsRaw): BurstSetup => ({ probe, place, storedKeys });
 
 /** What a new capture of a case is compared with: no more than is kept with it, those of this vehicle first. */
 export async function baselinesOf(db: Reader, record: Of, like: BurstSetup, simulated: boolean): Promise<KnownCapture[]> {
   const captures = [...(await capturesOf(db, record)), ...(await capturesOfModel(db, record))];
-  return knownOf(captures, like, simulated).slice(0, mostBaselines);
+  return knownAmong(
+    captures.map(({ raw, ...c }) => ({ ...c, ...setupOf(raw), features: featuresOf(raw) })),
+    like,
+    simulated,
+  ).slice(0, mostBaselines);
 }
 
 /** Captures of the shop that a theory is held against, the newest. */
