@@ -1,6 +1,6 @@
 // Two projects: `unit` needs nothing but the sources; `system` drives the built server as a process of its own (scripts/test.mjs builds first).
 const shared = {
-  testEnvironment: 'node',
+  testEnvironment: '<rootDir>/jest.environment.mjs',
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: {
     '^.+\\.tsx?$': [
@@ -17,6 +17,8 @@ const shared = {
 export default {
   // Room for a machine that is slow and shared: the limit catches what hangs, not what is slow.
   testTimeout: 300_000,
+  // A test file leaves some of its memory behind, databases most of all; a worker full of it is twice as slow.
+  workerIdleMemoryLimit: '700MB',
   projects: [
     {
       ...shared,

@@ -1,7 +1,11 @@
 import { assess, Diagnostician, type Finding, guide, oneVerdict, refusedKeys, type Step, usualBudget } from '../core/diagnosis';
 import { resolveParams, valuesOf } from '../core/library';
+import { often } from './often.testing';
 import { shipped } from './session.testing';
 import { afterReplacement, inFurtherTypes, inOtherTypes, type Situation } from './situations.testing';
+
+/** What the app uses; every time a part of it, which proposes the same in all of these. */
+const budget = { ...usualBudget, weighings: often(usualBudget.weighings, 20_000) };
 
 const procedures = new Set([...shipped.procedures.values()].map((p) => p.id));
 
@@ -13,7 +17,7 @@ function pageOf(id: string, seen: readonly string[], told: readonly string[], ke
     const [test, outcome, key] = line.split(' ') as [string, string, string?];
     return { id: String(i), test, outcome, ...(key === undefined ? {} : { key }) };
   });
-  const diagnosis = new Diagnostician({ family, params, told, keys, ratePerMinute: 1, findings }).diagnose(usualBudget);
+  const diagnosis = new Diagnostician({ family, params, told, keys, ratePerMinute: 1, findings }).diagnose(budget);
   const facts = { changed: [...told], symptoms: [...told], keys: [...keys], runs: {}, verified: false };
   const assessment = assess(
     family,
