@@ -1,3 +1,4 @@
+import { often } from '../content/often.testing';
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { alive, choose, expect, seeNoViolations, test } from './harness';
@@ -128,7 +129,8 @@ test('each vehicle of the demo world is identified by what its page says is seen
   const shipped = vehicles.filter((v) => !v.to.includes('/shop-'));
   expect(shipped.length).toBe(15);
   expect(new Set(shipped.map((v) => v.family)).size).toBe(14);
-  for (const vehicle of shipped) {
+  // A third of them in every run; content/identify.test.ts draws thousands of ways through the questions.
+  for (const vehicle of shipped.filter((_, i) => i % often(1, 3) === 0)) {
     await page.goto(vehicle.to);
     await expect(page.getByRole('heading', { level: 1, name: vehicle.title })).toBeVisible();
     const seen = await seenOn(page);
@@ -150,10 +152,9 @@ test('each vehicle of the demo world is identified by what its page says is seen
   }
 });
 
+// Contrast depends on the scheme and cutting on the width, hardly anything on both: each once.
 for (const [scheme, width] of [
   ['light', 1280],
-  ['dark', 1280],
-  ['light', 390],
   ['dark', 390],
 ] as const) {
   test(`all fourteen families open and read well, ${scheme}, ${width} px`, async ({ page }) => {

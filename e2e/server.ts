@@ -14,7 +14,7 @@ async function run(folder: string, port: number, more: Record<string, string> = 
       NODE_OPTIONS: '',
       PORT: String(port),
       BLOODSTONE_CLOCK: 'manual',
-      BLOODSTONE_COMPARE: '1',
+      BLOODSTONE_COMPARE: process.env.THOROUGH === '1' ? '1' : '',
       BLOODSTONE_DEMO: '1',
       BLOODSTONE_WEIGHINGS: process.env.THOROUGH === '1' ? '' : '8000',
       BLOODSTONE_DATA: folder,

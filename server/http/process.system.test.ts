@@ -2,6 +2,7 @@ import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync, cpSync, exi
 import { spawnSync } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { asc, eq, sql } from 'drizzle-orm';
 import { openDatabase } from '../db/open';
 import { caseFile, evidence, runEvent } from '../db/schema';
@@ -118,7 +119,7 @@ test('SIGKILL right after each kind of acknowledged write and in the middle of w
     send({ type: 'answer', step, answer: given, ...(value === undefined ? {} : { value }) });
   /** The real clock has to reach the end of a wait; the page itself says when. */
   const passed = async (waiting: string) => {
-    while (instructionOn(await (await s.get('/cases/1/runs/1')).text()) === waiting) await new Promise((resolve) => setImmediate(resolve));
+    while (instructionOn(await (await s.get('/cases/1/runs/1')).text()) === waiting) await setTimeout(200);
   };
   await answer('rested', 'measured', 12.1);
   s = await crashInWhole(s);
