@@ -4,10 +4,25 @@ import { readFileSync } from 'node:fs';
 const routes = [...readFileSync(new URL('app/routes.ts', import.meta.url), 'utf8').matchAll(/'([\w/-]+\.tsx?)'/g)].map(
   (m) => `^app/${m[1].replaceAll('.', '\\.')}$`,
 );
+/** Which folder may need which: docs/architecture.md, "Imports run one way". */
+const folders = {
+  core: ['core'],
+  content: ['content', 'core'],
+  server: ['server', 'core', 'content'],
+  app: ['app', 'server', 'core'],
+  cli: ['cli', 'core', 'content'],
+};
 const tests = '\\.(test|testing)\\.tsx?$';
 
 export default {
   forbidden: [
+    ...Object.entries(folders).map(([folder, to]) => ({
+      name: `imports-of-${folder}`,
+      comment: 'Imports run one way: docs/architecture.md.',
+      severity: 'error',
+      from: { path: `^${folder}/` },
+      to: { path: `^(${Object.keys(folders).join('|')})/`, pathNot: `^(${to.join('|')})/` },
+    })),
     {
       name: 'no-circle',
       comment: 'Two modules that need each other are one, or the part that both need has a place of its own.',

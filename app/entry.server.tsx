@@ -3,9 +3,17 @@ import { CacheProvider } from '@emotion/react';
 import createEmotionServer from '@emotion/server/create-instance';
 import { PassThrough } from 'node:stream';
 import { renderToPipeableStream } from 'react-dom/server';
-import { type EntryContext, type HandleErrorFunction, isRouteErrorResponse, type RouterContextProvider, ServerRouter } from 'react-router';
+import {
+  type EntryContext,
+  type HandleDataRequestFunction,
+  type HandleErrorFunction,
+  isRouteErrorResponse,
+  type RouterContextProvider,
+  ServerRouter,
+} from 'react-router';
 import { Nonce } from './nonce';
 import { log } from '../server/base/log';
+import { awayAnswer, isAway } from '../server/db/away';
 import { here } from '../server/http/requestContext';
 
 /** Styles are the same for every request, so each is written out once; a page takes those that it uses, under its own nonce. */
@@ -32,7 +40,8 @@ export default function handleRequest(
     const done = Object.values(context.staticHandlerContext.actionData ?? {})[0] as unknown;
     return Promise.resolve(Response.json(done ?? null, { status, headers: { 'Cache-Control': 'no-store' } }));
   }
-  const { nonce } = load.get(here);
+  const { nonce, away } = load.get(here);
+  if (away) return Promise.resolve(awayResponse());
   return new Promise((resolve, reject) => {
     const { pipe } = renderToPipeableStream(
       <CacheProvider value={cache}>
@@ -65,8 +74,17 @@ export default function handleRequest(
   });
 }
 
+const awayResponse = () => new Response(awayAnswer.body, awayAnswer);
+
+/** A page that asks for its data alone is told the same. */
+export const handleDataRequest: HandleDataRequestFunction = (response, { context }) =>
+  (context as RouterContextProvider).get(here).away ? awayResponse() : response;
+
 /** Unexpected errors of loaders, actions and renders go to the log under the reference that the error page shows. */
 export const handleError: HandleErrorFunction = (error, { context, request }) => {
   if (request.signal.aborted || isRouteErrorResponse(error)) return;
-  log.error({ err: error, reference: (context as RouterContextProvider).get(here).requestId }, 'unexpected');
+  const asked = (context as RouterContextProvider).get(here);
+  // The router takes away what an error was before the page is rendered.
+  if (isAway(error)) asked.away = true;
+  log[asked.away ? 'warn' : 'error']({ err: error, reference: asked.requestId }, asked.away ? 'The database does not answer.' : 'unexpected');
 };

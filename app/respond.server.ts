@@ -4,7 +4,7 @@ import type { Problem } from '../core/units';
 import type { Act } from '../server/acts/commands';
 import { Refused, refused } from '../server/base/expected';
 import { fieldsOf } from '../server/base/fieldsOf';
-import { away, isAway } from '../server/db/away';
+import { refusalOf } from '../server/db/away';
 import { parseCommandId } from '../server/base/fields';
 import { type Here, here } from '../server/http/requestContext';
 import { mayArriveLater } from './offline/later';
@@ -20,7 +20,7 @@ export async function answering<T>(work: () => Promise<T>) {
   try {
     return data<T | Problems>(await work());
   } catch (error) {
-    const told = isAway(error) ? away() : error;
+    const told = refusalOf(error) ?? error;
     if (told instanceof Refused) return data<T | Problems>({ problems: told.problems }, { status: told.status });
     throw error;
   }

@@ -1,5 +1,5 @@
 import { refused } from '../base/expected';
-import { isAway } from './away';
+import { awayText, isAway, refusalOf } from './away';
 
 const withCode = (code: string, message = 'x') => Object.assign(new Error(message), { code });
 
@@ -22,3 +22,16 @@ test.each<[string, unknown]>([
   ['any error', new Error('Cannot read properties of undefined')],
   ['no error', { code: '57P01' }],
 ])('not away: %s', (_, error) => expect(isAway(error)).toBe(false));
+
+test.each<[string, unknown, [number, string] | undefined]>([
+  ['away', withCode('57P01'), [503, awayText]],
+  [
+    'its disk is full',
+    new Error('Failed query: insert into x', { cause: withCode('53100', 'could not extend file') }),
+    [507, 'The disk of the database’s server is full. Nothing was saved. Make room on it, then send this again; what you typed stays here.'],
+  ],
+  ['something else', withCode('23505'), undefined],
+])('what is told of an act: %s', (_, error, told) => {
+  const refusal = refusalOf(error);
+  expect(refusal && [refusal.status, refusal.problems[0]!.message]).toEqual(told);
+});

@@ -15,7 +15,7 @@ import { findSession } from '../accounts/sessions';
 import { tokenOf } from './cookie';
 import { type BackupPlace, startBackups } from '../backup/backups';
 import { BackupProblem, keyFile, password } from '../backup/key';
-import { awayText, isAway } from '../db/away';
+import { awayAnswer, isAway } from '../db/away';
 import { FolderLocked } from '../db/lock';
 import { ensureTemplate } from '../db/open';
 import { DiskFull } from '../db/space';
@@ -280,12 +280,7 @@ export async function createApp(services: Services, settings: Start): Promise<ex
     const reference = String((request as { id?: unknown }).id);
     if (isAway(error)) {
       log.warn({ err: error, reference }, 'The database does not answer.');
-      // A page comes back by itself.
-      return void response
-        .status(503)
-        .set({ 'Retry-After': '3', Refresh: '3', 'Cache-Control': 'no-store' })
-        .type('text/plain')
-        .send(`${awayText}\n`);
+      return void response.status(awayAnswer.status).set(awayAnswer.headers).send(awayAnswer.body);
     }
     log.error({ err: error, reference }, 'unexpected');
     response.status(500).type('text/plain').send(`Something went wrong in Bloodstone. Nothing that was confirmed is lost. Reference: ${reference}\n`);

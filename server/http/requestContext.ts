@@ -17,6 +17,8 @@ export interface Here {
   browser: { agent: string; address: string };
   /** Whether the shop is reached by https, so that cookies must be. */
   secure: boolean;
+  /** Set once the database's server went away while the page's data was read. */
+  away?: true;
 }
 
 export const here = createContext<Here>();

@@ -167,9 +167,12 @@ suite('two servers on one database', () => {
         () => null,
       );
       if (kill === 0) expect(await answered).toBe(200);
+      // Pages, and the data of one, that are being read when it goes.
+      const reading = await heldReads(['/calls', '/calls.data']);
       database!.kill();
       // Done, or not: which of them is known once it is sent again.
       expect([200, 503]).toContain(await answered);
+      for (const answer of await Promise.all(reading)) expect([answer.status, (await answer.text()).trim()]).toEqual([503, awayText]);
       for (const server of [one, two]) {
         // Its connections live on for a moment after the one that gave them.
         await until(async () => !(await ready(server)));
@@ -197,6 +200,19 @@ suite('two servers on one database', () => {
     await seeAll([run!]);
   });
 });
+
+/** Asks for these pages while the table that they read is locked, and comes back once the database has them waiting. */
+async function heldReads(paths: readonly string[]): Promise<Promise<Response>[]> {
+  const client = new pg.Client({ connectionString: database!.url });
+  client.on('error', () => {});
+  await client.connect();
+  await client.query('begin; lock table "call" in access exclusive mode');
+  const reading = paths.map((path) => one.get(path));
+  const waiting = `select count(*)::int as n from pg_stat_activity where wait_event_type = 'Lock'`;
+  // Asked by another connection: within one transaction the answer stays the same.
+  await until(async () => (await ask<{ n: number }>(waiting))[0]!.n >= paths.length);
+  return reading;
+}
 
 async function ask<T>(text: string): Promise<T[]> {
   const client = new pg.Client({ connectionString: database!.url });
