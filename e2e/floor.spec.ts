@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, inWorldOfItsOwn, openCase, seeNoViolations } from './harness';
+import { alive, expect, inWorldOfItsOwn, openCase, seeNoViolations } from './harness';
 
 const test = inWorldOfItsOwn();
 
@@ -60,6 +60,7 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
   });
 
   await test.step('two technicians', async () => {
+    await alive(page);
     await page.getByLabel('technicians at work').selectOption('2');
     await expect(page.getByLabel('technicians at work')).toBeEnabled();
     await page.reload();
@@ -151,4 +152,28 @@ test('what is next is said aloud where that is wished, again when it changes, an
   await page.reload();
   await expect(heading).toBeVisible();
   expect(await said()).toEqual([]);
+});
+
+test('a choice made before the page is alive is done as soon as it is', async ({ page }) => {
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route('**/assets/*.js', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto('/', { waitUntil: 'commit' });
+  const hands = page.getByLabel('technicians at work');
+  const before = await hands.inputValue();
+  await hands.selectOption('5');
+  await expect(page.locator('html')).not.toHaveAttribute('data-alive');
+  const sent = page.waitForResponse((r) => r.request().method() === 'POST' && r.ok());
+  release();
+  await sent;
+  await expect(hands).toHaveValue('5');
+  await page.unroute('**/assets/*.js');
+  await page.reload();
+  await alive(page);
+  await expect(hands).toHaveValue('5');
+  await hands.selectOption(before);
+  await expect(hands).toBeEnabled();
 });

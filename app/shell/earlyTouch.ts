@@ -1,6 +1,6 @@
 /**
  * A touch before the page is alive. A page is drawn by the server and can be touched before its scripts run, and a part of it whose scripts come later
- * (ui/later.tsx) before those do; until then a button does nothing, or sends its form as it stands, without what makes an act of it. So such a touch waits,
+ * (ui/later.tsx) before those do; until then a button and a choice of a list do nothing, or a form is sent as it stands, without what makes an act of it. So such a touch waits,
  * the latest one, and is done as soon as it can be. Where that never comes, a form is sent as it stands.
  *
  * Runs in the page by itself, written into the document by the server (root.tsx): it may use nothing from outside.
@@ -9,6 +9,7 @@ export function earlyTouch(): void {
   /** How long a touch waits, and how often it is tried, milliseconds. */
   const patience = 15_000;
   const often = 50;
+  const types = ['click', 'submit', 'change'];
   let listening = false;
   let latest: { touched: Element; again: () => void; until: number } | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -38,14 +39,21 @@ export function earlyTouch(): void {
       const by = (event as SubmitEvent).submitter;
       keep(event, target, () => target.requestSubmit(by));
     }
+    if (event.type === 'change' && target instanceof HTMLSelectElement) {
+      const { value } = target;
+      keep(event, target, () => {
+        target.value = value;
+        target.dispatchEvent(new Event('change', { bubbles: true }));
+      });
+    }
   };
-  for (const type of ['click', 'submit']) window.addEventListener(type, (event) => void (listening || take(event)), true);
+  for (const type of types) window.addEventListener(type, (event) => void (listening || take(event)), true);
   window.addEventListener(
     'bloodstone:listening',
     () => {
       listening = true;
       // After the library's own listener at the same place.
-      for (const type of ['click', 'submit']) document.addEventListener(type, take, true);
+      for (const type of types) document.addEventListener(type, take, true);
       attempt();
     },
     { once: true },
