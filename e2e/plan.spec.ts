@@ -133,7 +133,7 @@ const inReport = async (page: Page, path: string, lines: (string | RegExp)[]) =>
   for (const line of lines) await expect(page.getByText(line).first()).toBeVisible();
 };
 
-/** Further plans worked to their end: in the whole only (`npm run thorough`). Every step of every plan is gone through in content/plans.test.ts and server/replacement. */
+/** Further plans worked to their end: in the whole only (`npm run thorough`). What plans hold, and acts on them, is tested in every run: content/plans.test.ts, server/replacement. */
 const inWhole = often(1, 0) ? test : test.skip;
 
 test('a new ECM, immobilizer elsewhere: from intake to the report, every step as the plan has it', async ({ page, advance }) => {
