@@ -61,8 +61,9 @@ test('several cars: what is next, a promise, another bay, two technicians, the d
 
   await test.step('two technicians', async () => {
     await alive(page);
+    const saved = page.waitForResponse((answer) => answer.request().method() === 'POST');
     await page.getByLabel('technicians at work').selectOption('2');
-    await expect(page.getByLabel('technicians at work')).toBeEnabled();
+    expect((await saved).status()).toBe(200);
     await page.reload();
     await expect(page.getByLabel('technicians at work')).toHaveValue('2');
     await page.getByLabel('technicians at work').selectOption('1');

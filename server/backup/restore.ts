@@ -154,12 +154,14 @@ async function intoFolder(folder: string, { overwrite = false }: HowToRestore, f
 
 /** @throws FolderLocked while a server has the folder */
 async function mustBeFree(folder: string): Promise<void> {
-  (await lockFolder(folder))();
+  (await lockFolder(folder)).release();
 }
 
 /** What a server has goes under another name until the backup is in its place. */
 async function intoServer(url: string, { overwrite = false }: HowToRestore, fill: () => Promise<Restored>): Promise<Restored> {
   const client = new pg.Client({ connectionString: url });
+  // A connection that breaks fails the next statement, which is said.
+  client.on('error', () => undefined);
   await client.connect();
   const all = async (statements: readonly string[]) => {
     await client.query('begin');

@@ -11,19 +11,19 @@ beforeEach(() => {
 afterEach(() => rmSync(folder, { recursive: true }));
 
 test('a live holder refuses the second, and the message says who and what to do', async () => {
-  const release = await lockFolder(folder);
+  const { release } = await lockFolder(folder);
   await expect(lockFolder(folder)).rejects.toThrow(FolderLocked);
   await expect(lockFolder(folder)).rejects.toThrow(
     `already in use by the server with process id ${process.pid}. Two servers on one folder destroy data. Stop that one, or set BLOODSTONE_DATA to another folder.`,
   );
   release();
-  (await lockFolder(folder))();
+  (await lockFolder(folder)).release();
   expect(existsSync(lock())).toBe(false);
 });
 
 test('the lock of a process that is gone does not block', async () => {
   writeFileSync(lock(), JSON.stringify({ pid: 2 ** 22 + 1, startedTicks: '1' }));
-  const release = await lockFolder(folder);
+  const { release } = await lockFolder(folder);
   expect(JSON.parse(readFileSync(lock(), 'utf8'))).toMatchObject({ pid: process.pid });
   release();
   expect(existsSync(lock())).toBe(false);
@@ -31,14 +31,14 @@ test('the lock of a process that is gone does not block', async () => {
 
 test('a pid that was given to a later process does not block', async () => {
   writeFileSync(lock(), JSON.stringify({ pid: process.pid, startedTicks: '1' }));
-  const release = await lockFolder(folder);
+  const { release } = await lockFolder(folder);
   expect(JSON.parse(readFileSync(lock(), 'utf8'))).toMatchObject({ pid: process.pid });
   release();
 });
 
 test('a lock cut off while it was written does not block', async () => {
   writeFileSync(lock(), '{"pid":');
-  const release = await lockFolder(folder);
+  const { release } = await lockFolder(folder);
   expect(JSON.parse(readFileSync(lock(), 'utf8'))).toMatchObject({ pid: process.pid });
   release();
 });
@@ -49,21 +49,34 @@ test('a take-over that is going on is left alone, an old one is not', async () =
   await expect(lockFolder(folder)).rejects.toThrow('just being taken by another server');
   const old = Date.now() / 1000 - 11;
   utimesSync(`${lock()}.takeover`, old, old);
-  (await lockFolder(folder))();
+  (await lockFolder(folder)).release();
 });
 
 test('releasing leaves the lock of another alone', async () => {
-  const release = await lockFolder(folder);
+  const { release } = await lockFolder(folder);
   writeFileSync(lock(), 'someone else');
   release();
   expect(readFileSync(lock(), 'utf8')).toBe('someone else');
 });
 
 test('releasing after the folder is gone is no error', async () => {
-  const release = await lockFolder(folder);
+  const { release } = await lockFolder(folder);
   rmSync(lock());
   expect(release).not.toThrow();
   expect(existsSync(lock())).toBe(false);
+});
+
+test('after a long wait, a holder is told at once that somebody else has the folder', async () => {
+  let lost = 0;
+  const held = await lockFolder(folder, () => (lost += 1), { everyMs: 60_000, watchMs: 100 });
+  held.check();
+  expect(lost).toBe(0);
+  writeFileSync(lock(), '{"id":"other","pid":1}');
+  held.check();
+  held.check();
+  expect(lost).toBe(1);
+  held.release();
+  expect(readFileSync(lock(), 'utf8')).toContain('other');
 });
 
 describe('a holder that cannot be seen from here', () => {
@@ -71,7 +84,7 @@ describe('a holder that cannot be seen from here', () => {
   const elsewhere = () => writeFileSync(lock(), JSON.stringify({ id: 'x', pid: process.pid, startedTicks: null, table: 'another boot pid:[1]' }));
   test('does not block when its beat has stopped, though its pid is taken here', async () => {
     elsewhere();
-    (await lockFolder(folder, undefined, beats))();
+    (await lockFolder(folder, undefined, beats)).release();
     expect(existsSync(lock())).toBe(false);
   });
   test('blocks while it beats', async () => {

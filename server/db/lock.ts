@@ -29,10 +29,19 @@ interface Holder {
   table: string | null;
 }
 
-/** How often the holder shows that it lives, and how long another server watches for it, ms: longer than a server may stand still (watchdog.ts). */
+/**
+ * How often the holder shows that it lives, and how long another server watches for it, ms: longer than a server may work without a turn (watchdog.ts). One that waited for its disk for longer
+ * looks whether it still holds the folder before it goes on (`check`).
+ */
 export interface Beats {
   everyMs: number;
   watchMs: number;
+}
+/** A folder that is held. */
+export interface Held {
+  release(): void;
+  /** After a long wait: ends this process when somebody else holds the folder by now. */
+  check(): void;
 }
 const usual: Beats = { everyMs: 1_000, watchMs: 15_000 };
 
@@ -93,10 +102,9 @@ const guardMs = 10_000;
  * killed process does not block: its pid is gone, or belongs to a process that started later; or, where it ran in another container or on
  * another machine, its beat has stopped.
  * @param lost called when somebody else holds the folder all the same, which only happens to a process that stood still for long
- * @returns releases the lock
  * @throws FolderLocked when another live process holds it
  */
-export async function lockFolder(folder: string, lost: () => void = endAtOnce, beats: Beats = usual): Promise<() => void> {
+export async function lockFolder(folder: string, lost: () => void = endAtOnce, beats: Beats = usual): Promise<Held> {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const path = join(folder, 'bloodstone.lock');
   const mine = JSON.stringify({
@@ -108,22 +116,27 @@ export async function lockFolder(folder: string, lost: () => void = endAtOnce, b
   if (!createExclusive(path, mine)) await takeOver(folder, path, mine, beats);
   let held = true;
   const isMine = () => existsSync(path) && readFileSync(path, 'utf8') === mine;
+  const check = () => {
+    if (!held || !existsSync(path) || isMine()) return;
+    clearInterval(beat);
+    held = false;
+    lost();
+  };
   const beat = setInterval(() => {
-    if (existsSync(path) && !isMine()) {
-      clearInterval(beat);
-      held = false;
-      lost();
-      return;
-    }
+    check();
+    if (!held) return;
     const now = new Date();
     // A folder that was removed under us needs no beat.
     if (existsSync(path)) utimesSync(path, now, now);
   }, beats.everyMs);
   beat.unref();
-  return () => {
-    clearInterval(beat);
-    if (held && isMine()) unlinkSync(path);
-    held = false;
+  return {
+    release: () => {
+      clearInterval(beat);
+      if (held && isMine()) unlinkSync(path);
+      held = false;
+    },
+    check,
   };
 }
 

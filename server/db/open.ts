@@ -12,6 +12,7 @@ import pg from 'pg';
 import { log } from '../base/log';
 import { unwatched } from '../base/watchdog';
 import { lockFolder } from './lock';
+import { LastingPool } from './pool';
 import * as schema from './schema';
 import { endless, openSpace, roomToStart, type Space } from './space';
 import { Statements } from './statements';
@@ -85,7 +86,7 @@ async function openPglite({
   openFs = (dataDir) => new SyncedFs(dataDir),
 }: WhereToOpen): Promise<OpenDatabase> {
   if (folder) await roomToStart(folder);
-  const release = folder ? await lockFolder(folder) : () => {};
+  const held = folder ? await lockFolder(folder) : undefined;
   try {
     const dataDir = folder ? join(folder, 'pg') : undefined;
     if (dataDir && anew) rmSync(dataDir, { recursive: true, force: true });
@@ -98,6 +99,7 @@ async function openPglite({
     // The database's own mark of who runs on the folder: ours has told already, and one that a power cut left empty would keep it from starting for good.
     if (dataDir) rmSync(join(dataDir, 'postmaster.pid'), { force: true });
     const fs = dataDir ? openFs(dataDir) : undefined;
+    if (fs && held) fs.stalled = held.check;
     const client = await PGlite.create({
       ...(fs ? { fs, startParams: startParams(segmentBytes(dataDir!)) } : {}),
       ...(fresh ? { initDbStartParams: initParams } : {}),
@@ -130,11 +132,11 @@ async function openPglite({
       async close() {
         if (!(await space.roomy())) space.release();
         await client.close();
-        release();
+        held?.release();
       },
     };
   } catch (error) {
-    release();
+    held?.release();
     throw error;
   }
 }
@@ -146,7 +148,7 @@ const startLock = 4_600_001;
 
 async function openServer(url: string, migrations: string, { connections, waitS, statementS }: PoolSettings): Promise<OpenDatabase> {
   const connectMs = waitS * 1000;
-  const pool = new pg.Pool({
+  const pool = new LastingPool({
     connectionString: url,
     max: connections,
     connectionTimeoutMillis: connectMs,
@@ -155,8 +157,6 @@ async function openServer(url: string, migrations: string, { connections, waitS,
     query_timeout: (statementS + 1) * 1000,
     keepAlive: true,
   });
-  // A connection that breaks while nobody uses it is one less in the pool, and no reason to end.
-  pool.on('error', (error) => log.warn({ err: error }, 'A connection to the database broke.'));
   const statements = new Statements();
   const db = drizzlePg(pool, { schema, logger: statements });
   const alone = async <T>(work: (client: pg.Client) => Promise<T>): Promise<T> => {

@@ -5,6 +5,7 @@ import { sql } from 'drizzle-orm';
 import { actOnce } from '../acts/commands';
 import { audit, person } from '../db/schema';
 import { type OpenDatabase, ensureTemplate, openDatabase } from './open';
+import { longSyncMs, SyncedFs } from './synced';
 
 /** What is acknowledged is on the disk: counted where the database asks for it. That a power cut loses nothing is another matter than that a kill does. */
 
@@ -13,9 +14,18 @@ const migrations = join(process.cwd(), 'server/db/migrations');
 const templates = join(process.cwd(), '.cache/templates');
 const by = { id: 'o', name: 'Maud Ferrow', initials: 'MF', role: 'owner' } as const;
 let database: OpenDatabase;
+/** A disk that takes `takesMs` for a file, by the clock that is looked at. */
+class SlowFs extends SyncedFs {
+  takesMs = 0;
+  #now = 0;
+  protected override now(): number {
+    return (this.#now += this.takesMs);
+  }
+}
+let disk: SlowFs;
 beforeAll(async () => {
   await ensureTemplate(templates, migrations);
-  database = await openDatabase({ folder, migrations, templates });
+  database = await openDatabase({ folder, migrations, templates, openFs: (dataDir) => (disk = new SlowFs(dataDir)) });
   await database.db.insert(person).values({ ...by, state: 'active' });
 });
 afterAll(async () => {
@@ -42,6 +52,18 @@ test('no act is answered before its record is on the disk, and one act costs one
   const before = database.synced().syncs;
   for (let i = 51; i <= 150; i += 1) await act(i);
   expect((database.synced().syncs - before) / 100).toBeLessThan(1.1);
+});
+
+test('a disk that took long for a file is told of before the next one, a quicker one is not', async () => {
+  let told = 0;
+  disk.stalled = () => (told += 1);
+  disk.takesMs = longSyncMs - 1;
+  await act(200);
+  expect(told).toBe(0);
+  disk.takesMs = longSyncMs;
+  await act(201);
+  expect(told).toBeGreaterThan(0);
+  disk.takesMs = 0;
 });
 
 test('what is read costs no sync', async () => {

@@ -26,6 +26,8 @@ export interface FileSystem {
     setattr: (node: unknown, changed: { mode?: number }) => unknown;
   };
 }
+/** A disk that took so long for a file has held everything up, ms. */
+export const longSyncMs = 5_000;
 /** What a file may be to others: nothing. */
 const closed = (mode: number) => mode & ~0o077;
 
@@ -38,8 +40,15 @@ export class SyncedFs extends NodeFS {
   syncs = 0;
   /** Parts of the write-ahead log that were written and are not on the disk yet; none when an act is answered. */
   readonly unsynced = new Set<string>();
+  /** Told when the disk took long for a file, before anything else is written. */
+  stalled: () => void = () => {};
   /** Folders with names in them that are not on the disk yet. */
   readonly #named = new Set<string>();
+
+  /** Milliseconds that only go forward. */
+  protected now(): number {
+    return performance.now();
+  }
 
   /** Names in a folder are on the disk. */
   protected syncNames(folder: string): void {
@@ -69,11 +78,13 @@ export class SyncedFs extends NodeFS {
       };
       NODEFS.stream_ops.fsync = ({ nfd, path }) => {
         this.syncs += 1;
+        const from = this.now();
         // The database asks for few folders by itself.
         for (const folder of this.#named) this.syncNames(folder);
         this.#named.clear();
         fsyncSync(nfd);
         if (path !== undefined) this.unsynced.delete(path);
+        if (this.now() - from >= longSyncMs) this.stalled();
         return 0;
       };
     };

@@ -57,6 +57,10 @@ export async function serve(data: string, env: Record<string, string> = {}): Pro
     child.stderr.on('data', (chunk: Buffer) => (printed += chunk.toString()));
     child.once('exit', (code) => reject(new Error(`exit ${code}: ${printed}`)));
   });
+  // One that ends by itself says why, to whoever reads what the test printed.
+  child.once('exit', (code, signal) => {
+    if (!child.killed) process.stderr.write(`a server ended by itself (${signal ?? code}): ${printed}\n`);
+  });
   const headers = () => ({ Origin: url, Cookie: self.cookie });
   const entered = (answer: Response) => {
     const cookie = answer.headers.get('set-cookie');

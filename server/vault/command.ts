@@ -13,12 +13,12 @@ async function rotate(): Promise<string> {
       `${folder} has no master.key. Name the vault’s folder: npm run vault -- rotate FOLDER. A key given by BLOODSTONE_VAULT_KEY is put into that file first.`,
     );
   const data = dirname(folder);
-  const release = existsSync(join(data, 'pg')) ? await lockFolder(data) : () => {};
+  const held = existsSync(join(data, 'pg')) ? await lockFolder(data) : undefined;
   try {
     const count = rotateMaster(folder);
     return `The master key is exchanged; ${count} ${count === 1 ? 'case has' : 'cases have'} its keys wrapped by the new one. Keep a copy of master.key apart from the data, and destroy copies of the old one.`;
   } finally {
-    release();
+    held?.release();
   }
 }
 
