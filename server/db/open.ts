@@ -11,6 +11,7 @@ import { migrate } from 'drizzle-orm/pglite/migrator';
 import pg from 'pg';
 import { log } from '../base/log';
 import { unwatched } from '../base/watchdog';
+import { earOf } from './hear';
 import { lockFolder } from './lock';
 import { LastingPool } from './pool';
 import * as schema from './schema';
@@ -141,8 +142,6 @@ async function openPglite({
   }
 }
 
-/** Waits between tries to hear a server again that went away, ms: the first, doubled up to the longest. */
-const hearAgainMs = { first: 250, longest: 2000 } as const;
 /** Name of the lock under which one server at a time migrates and enters content. */
 const startLock = 4_600_001;
 
@@ -174,46 +173,7 @@ async function openServer(url: string, migrations: string, { connections, waitS,
   // Over the lock's own connection, which may take as long as it takes.
   const migrateFrom = (folder: string) => alone((client) => migratePg(drizzlePg(client), { migrationsFolder: folder }));
   await migrateFrom(migrations);
-  let closed = false;
-  const ears = new Set<pg.Client>();
-  /** Listens, and listens again whenever the line breaks; what happened meanwhile was not heard, so `missed` is told. */
-  const hear = async (channel: string, heard: (payload: string) => void, missed: () => void): Promise<void> => {
-    const begin = async (): Promise<void> => {
-      const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: connectMs });
-      let broken = false;
-      const again = () => {
-        if (broken) return;
-        broken = true;
-        ears.delete(client);
-        client.end().catch(() => undefined);
-        if (!closed) void goOn(hearAgainMs.first);
-      };
-      client.on('error', again);
-      client.on('end', again);
-      client.on('notification', (n) => heard(n.payload ?? ''));
-      try {
-        await client.connect();
-        await client.query(`LISTEN ${channel}`);
-        ears.add(client);
-      } catch (error) {
-        broken = true;
-        client.end().catch(() => undefined);
-        throw error;
-      }
-    };
-    const goOn = async (waitMs: number): Promise<void> => {
-      await new Promise((resolve) => setTimeout(resolve, waitMs).unref());
-      if (closed) return;
-      try {
-        await begin();
-        missed();
-      } catch (error) {
-        log.warn({ err: error }, 'The database does not answer; changes are not received.');
-        await goOn(Math.min(hearAgainMs.longest, waitMs * 2));
-      }
-    };
-    await begin();
-  };
+  const ear = earOf(url, connectMs);
   return {
     db: db as unknown as Db,
     alone,
@@ -226,10 +186,9 @@ async function openServer(url: string, migrations: string, { connections, waitS,
     statements,
     ours: false,
     synced: () => ({ syncs: 0, unsynced: 0 }),
-    listen: hear,
+    listen: ear.listen,
     async close() {
-      closed = true;
-      await Promise.all([...ears].map((c) => c.end().catch(() => undefined)));
+      await ear.close();
       await pool.end();
     },
   };

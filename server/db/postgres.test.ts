@@ -1,4 +1,5 @@
 import { readdirSync } from 'node:fs';
+import { type AddressInfo, connect, createServer, type Socket } from 'node:net';
 import { join } from 'node:path';
 import pg from 'pg';
 import { sql } from 'drizzle-orm';
@@ -6,12 +7,60 @@ import { Harness, lead } from '../services/harness.testing';
 import { actOnce } from '../acts/commands';
 import { openDatabase } from './open';
 import { isAway } from './away';
+import { earOf } from './hear';
 import { openLive, notify, type Change } from '../acts/live';
 
 /** A PostgreSQL server that goes away and comes back, and several servers on one database. Runs where TEST_POSTGRES names a server (npm test does). */
 
 const server = process.env.TEST_POSTGRES;
 const migrations = join(process.cwd(), 'server/db/migrations');
+
+/** A network between a server and its database. */
+async function between(url: string) {
+  const target = new URL(url);
+  const open = new Set<Socket>();
+  let away = false;
+  let asked = 0;
+  const server = createServer((socket) => {
+    if (away) {
+      asked += 1;
+      return void socket.destroy();
+    }
+    const through = connect(Number(target.port), target.hostname);
+    for (const [a, b] of [
+      [socket, through],
+      [through, socket],
+    ] as const) {
+      open.add(a);
+      a.on('error', () => undefined).on('close', () => (open.delete(a), b.destroy()));
+      a.pipe(b);
+    }
+  });
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const at = new URL(url);
+  at.port = String((server.address() as AddressInfo).port);
+  return {
+    url: at.href,
+    /** How often it was asked while it was away. */
+    asked: () => asked,
+    /** It ends everything, and whatever it is asked from now on. */
+    goAway() {
+      away = true;
+      for (const socket of open) socket.destroy();
+    },
+    comeBack() {
+      away = false;
+    },
+    /** Nothing goes through any more over what is open, and nobody is told. */
+    hush() {
+      for (const socket of open) socket.unpipe().pause();
+    },
+    close() {
+      for (const socket of open) socket.destroy();
+      server.close();
+    },
+  };
+}
 
 (server ? describe : describe.skip)('on PostgreSQL', () => {
   let harness: Harness;
@@ -96,6 +145,56 @@ const migrations = join(process.cwd(), 'server/db/migrations');
       await client.end();
     }
   });
+
+  test('a database that is away for long is asked by one caller, less and less often, and heard again', async () => {
+    const net = await between(url);
+    const opened = await openDatabase({ url: net.url, migrations });
+    try {
+      const heard: string[] = [];
+      let missed = 0;
+      await opened.listen(
+        'somewhere',
+        (what) => heard.push(what),
+        () => (missed += 1),
+      );
+      net.goAway();
+      // After 0.25, 0.75, 1.75 and 3.75 s.
+      await new Promise((resolve) => setTimeout(resolve, 4500));
+      expect(net.asked()).toBeGreaterThanOrEqual(3);
+      expect(net.asked()).toBeLessThanOrEqual(4);
+      net.comeBack();
+      while (missed === 0) await new Promise((resolve) => setTimeout(resolve, 20));
+      expect(missed).toBe(1);
+      await opened.db.execute(sql`select pg_notify('somewhere', 'once')`);
+      while (heard.length === 0) await new Promise((resolve) => setTimeout(resolve, 20));
+      expect(heard).toEqual(['once']);
+    } finally {
+      await opened.close();
+      net.close();
+    }
+  }, 30_000);
+
+  test('a line that is cut without a word is noticed, since it is asked, and heard again', async () => {
+    const net = await between(url);
+    const ear = earOf(net.url, 500, 200);
+    try {
+      const heard: string[] = [];
+      let missed = 0;
+      await ear.listen(
+        'cut',
+        (what) => heard.push(what),
+        () => (missed += 1),
+      );
+      net.hush();
+      while (missed === 0) await new Promise((resolve) => setTimeout(resolve, 20));
+      await harness.db.execute(sql`select pg_notify('cut', 'once')`);
+      while (heard.length === 0) await new Promise((resolve) => setTimeout(resolve, 20));
+      expect(heard).toEqual(['once']);
+    } finally {
+      await ear.close();
+      net.close();
+    }
+  }, 30_000);
 
   test('six servers that start at once on an empty database migrate it once', async () => {
     const name = `bloodstone_many_${process.pid}`;

@@ -89,69 +89,76 @@ const mostLifeMs = 900;
 /** A browser asks again so long after an answer that did not come, ms. */
 const againMs = 50;
 
-test('twenty runs go on from five clients that retry, while the server is killed again and again: nothing acknowledged is lost, nothing is there twice', async () => {
-  const seed = Number(process.env.SEED ?? 20261130);
-  const random = generator(seed);
-  try {
-    server = await serve(folder);
-    await server.setUp();
-    const { cookie } = server;
-    const runs = await startRuns(server, 20);
-    let over = false;
-    let repeated = 0;
-    let answers = 0;
-    /** A browser with four cars: an answer is sent until it is acknowledged, then the next car has its turn. */
-    const client = async (own: readonly Run[]) => {
-      for (let n = 0; !over; n += 1) {
-        const run = own[n % own.length]!;
-        const id = `many-${run.id}-${String(n).padStart(6, '0')}`;
-        const command = { id, expectedSeq: run.seq, occurredAt: 0, type: 'interrupt', what: 'left', note: `answer ${n}` };
-        for (let tries = 0; ; tries += 1) {
-          // No answer, or one that was cut off in its middle, is the same to a browser.
-          const answer = await server!
-            .command(run.id, command)
-            .then(async (a) => ({ status: a.status, body: (await a.json()) as { seq: number } }))
-            .catch(() => null);
-          if (answer) {
-            expect([id, answer.status, answer.body]).toEqual([id, 200, expect.objectContaining({ seq: expect.any(Number) as number })]);
-            if (tries > 0) repeated += 1;
-            run.seq = answer.body.seq;
-            run.sent.push(id);
-            answers += 1;
-            break;
-          }
-          await sleep(againMs);
-        }
-      }
-    };
-    const clients = Promise.all(Array.from({ length: 5 }, (_, i) => client(runs.filter((r) => r.id % 5 === i))));
-    /** Waits until it holds; a client ends by itself only by failing, which ends the wait too. */
-    const when = async (holds: () => boolean) => {
-      const wait = async () => {
-        while (!holds()) await sleep(1);
-      };
-      await Promise.race([wait(), clients]);
-    };
-    for (let kill = 0; kill < killsOfMany; kill += 1) {
-      const before = answers;
-      await when(() => answers > before);
-      await sleep(random() * mostLifeMs);
-      await server.kill();
+test(
+  'twenty runs go on from five clients that retry, while the server is killed again and again: nothing acknowledged is lost, nothing is there twice',
+  async () => {
+    const seed = Number(process.env.SEED ?? 20261130);
+    const random = generator(seed);
+    try {
       server = await serve(folder);
-      server.cookie = cookie;
+      await server.setUp();
+      const { cookie } = server;
+      const runs = await startRuns(server, 20);
+      let over = false;
+      let repeated = 0;
+      let answers = 0;
+      /** A browser with four cars: an answer is sent until it is acknowledged, then the next car has its turn. */
+      const client = async (own: readonly Run[]) => {
+        for (let n = 0; !over; n += 1) {
+          const run = own[n % own.length]!;
+          const id = `many-${run.id}-${String(n).padStart(6, '0')}`;
+          const command = { id, expectedSeq: run.seq, occurredAt: 0, type: 'interrupt', what: 'left', note: `answer ${n}` };
+          for (let tries = 0; ; tries += 1) {
+            // No answer, or one that was cut off in its middle, is the same to a browser.
+            const answer = await server!
+              .command(run.id, command)
+              .then(async (a) => ({ status: a.status, body: (await a.json()) as { seq: number } }))
+              .catch(() => null);
+            if (answer) {
+              expect([id, answer.status, answer.body]).toEqual([id, 200, expect.objectContaining({ seq: expect.any(Number) as number })]);
+              if (tries > 0) repeated += 1;
+              run.seq = answer.body.seq;
+              run.sent.push(id);
+              answers += 1;
+              break;
+            }
+            await sleep(againMs);
+          }
+        }
+      };
+      const clients = Promise.all(Array.from({ length: 5 }, (_, i) => client(runs.filter((r) => r.id % 5 === i))));
+      /** Waits until it holds; a client ends by itself only by failing, which ends the wait too, as does a server that ended and was not killed. */
+      const when = async (holds: () => boolean) => {
+        const wait = async () => {
+          while (!holds()) {
+            if (server!.child.exitCode !== null || server!.child.signalCode !== null) throw new Error(`the server ended by itself: ${server!.log()}`);
+            await sleep(1);
+          }
+        };
+        await Promise.race([wait(), clients]);
+      };
+      for (let kill = 0; kill < killsOfMany; kill += 1) {
+        const before = answers;
+        await when(() => answers > before);
+        await sleep(random() * mostLifeMs);
+        await server.kill();
+        server = await serve(folder);
+        server.cookie = cookie;
+      }
+      // The last server lives on until every run has moved: none is stuck.
+      await when(() => runs.every((run) => run.sent.length > 0));
+      over = true;
+      await clients;
+      // Some answers were lost on their way.
+      expect(repeated).toBeGreaterThan(0);
+      await server.kill();
+      await seeAll(runs);
+      server = undefined;
+    } catch (error) {
+      mkdirSync('test-results', { recursive: true });
+      writeFileSync(`test-results/killed-seed-${seed}.txt`, `SEED=${seed}\n${String(error)}\n`);
+      throw new Error(`with SEED=${seed}, kept in test-results: ${String(error)}`, { cause: error });
     }
-    // The last server lives on until every run has moved: none is stuck.
-    await when(() => runs.every((run) => run.sent.length > 0));
-    over = true;
-    await clients;
-    // Some answers were lost on their way.
-    expect(repeated).toBeGreaterThan(0);
-    await server.kill();
-    await seeAll(runs);
-    server = undefined;
-  } catch (error) {
-    mkdirSync('test-results', { recursive: true });
-    writeFileSync(`test-results/killed-seed-${seed}.txt`, `SEED=${seed}\n${String(error)}\n`);
-    throw new Error(`with SEED=${seed}, kept in test-results: ${String(error)}`, { cause: error });
-  }
-}, 1_800_000);
+  },
+  often(2_400_000, 900_000),
+);
