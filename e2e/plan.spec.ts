@@ -1,5 +1,4 @@
 import type { Page } from '@playwright/test';
-import { often } from '../content/often.testing';
 import { follow } from './follow';
 import { alive, choose, expect, openCase, openRow, seeNoViolations, test } from './harness';
 
@@ -133,9 +132,6 @@ const inReport = async (page: Page, path: string, lines: (string | RegExp)[]) =>
   for (const line of lines) await expect(page.getByText(line).first()).toBeVisible();
 };
 
-/** Further plans worked to their end: in the whole only (`npm run thorough`). What plans hold, and acts on them, is tested in every run: content/plans.test.ts, server/replacement. */
-const inWhole = often(1, 0) ? test : test.skip;
-
 test('a new ECM, immobilizer elsewhere: from intake to the report, every step as the plan has it', async ({ page, advance }) => {
   test.slow();
   const path = await openCase(page, { vehicle: 'Tarn Gantry, new ECM', system: /Tarn Gantry/, keys, authority: true });
@@ -201,7 +197,7 @@ test('a donor ECM with another part number: the plan stops, goes on with a reaso
   await inReport(page, path, ['Parts list of the shop, page 12', /^Accepted although its numbers differ/]);
 });
 
-inWhole('immobilizer module and ECM at once: both are worked, and one full run of the keys', async ({ page, advance }) => {
+test('immobilizer module and ECM at once: both are worked, and one full run of the keys', async ({ page, advance }) => {
   test.slow();
   const path = await openCase(page, { vehicle: 'Tarn Gantry, both', system: /Tarn Gantry/, keys, authority: true });
   await begin(page, path, { ECM: 'new', 'Immobilizer module': 'new' });
@@ -212,7 +208,7 @@ inWhole('immobilizer module and ECM at once: both are worked, and one full run o
   await inReport(page, path, [/^Replacement planned/, /Immobilizer module: new, ECM: new|ECM: new, Immobilizer module: new/]);
 });
 
-inWhole('a cluster that holds keys and odometer: mileage noted before and after, a cause found and fixed first', async ({ page, advance }) => {
+test('a cluster that holds keys and odometer: mileage noted before and after, a cause found and fixed first', async ({ page, advance }) => {
   test.slow();
   const path = await openCase(page, { vehicle: 'Orrin Spool, cluster', system: /Orrin Spool/, keys, authority: true });
   await readCounter(page, path, 'before');
@@ -231,58 +227,55 @@ inWhole('a cluster that holds keys and odometer: mileage noted before and after,
   await inReport(page, path, [/No water in the module.*: bad/, 'Odometer after the work']);
 });
 
-inWhole(
-  'a remanufactured ECM that met a scan tool too early: the step fails, what then is said, and another plan takes its place',
-  async ({ page, advance }) => {
-    test.slow();
-    const path = await openCase(page, { vehicle: 'Tarn Weir, rebuilt ECM', system: /Tarn Weir/, keys, changed: ['ECM replaced'], authority: true });
-    await begin(page, path, { ECM: 'remanufactured' });
-    await work(page, advance, path, { until: /^Relearn/ });
-    await page.getByRole('button', { name: 'It failed' }).click();
-    await page.getByRole('button', { name: 'Save as failed' }).click();
-    await expect(page.getByText('Write down how it failed.').first()).toBeVisible();
-    await page.getByLabel('How it failed, without names').fill('A scan tool had met it first: light stays lit, another VIN in it');
-    await page.getByRole('button', { name: 'Save as failed' }).click();
-    await expect(page.getByText(/^Failed · step/)).toBeVisible();
-    await expect(page.getByText('If it can’t be made to work:')).toBeVisible();
-    await page.locator('summary', { hasText: 'Make another plan' }).click();
-    await page.getByLabel('ECM', { exact: true }).selectOption('new');
-    await expect(page).toHaveURL(/engine=new/);
-    await page.getByRole('button', { name: 'Work by this plan' }).first().click();
-    await expect(page.getByText('ECM: new.')).toBeVisible();
-    const told = await work(page, advance, path);
-    expect(told).toContainEqual(expect.stringMatching(/^Program VIN/));
-    await inReport(page, path, [/A scan tool had met it first/, /ECM: remanufactured/, /ECM: new/]);
-  },
-);
+test('a remanufactured ECM that met a scan tool too early: the step fails, what then is said, and another plan takes its place', async ({
+  page,
+  advance,
+}) => {
+  test.slow();
+  const path = await openCase(page, { vehicle: 'Tarn Weir, rebuilt ECM', system: /Tarn Weir/, keys, changed: ['ECM replaced'], authority: true });
+  await begin(page, path, { ECM: 'remanufactured' });
+  await work(page, advance, path, { until: /^Relearn/ });
+  await page.getByRole('button', { name: 'It failed' }).click();
+  await page.getByRole('button', { name: 'Save as failed' }).click();
+  await expect(page.getByText('Write down how it failed.').first()).toBeVisible();
+  await page.getByLabel('How it failed, without names').fill('A scan tool had met it first: light stays lit, another VIN in it');
+  await page.getByRole('button', { name: 'Save as failed' }).click();
+  await expect(page.getByText(/^Failed · step/)).toBeVisible();
+  await expect(page.getByText('If it can’t be made to work:')).toBeVisible();
+  await page.locator('summary', { hasText: 'Make another plan' }).click();
+  await page.getByLabel('ECM', { exact: true }).selectOption('new');
+  await expect(page).toHaveURL(/engine=new/);
+  await page.getByRole('button', { name: 'Work by this plan' }).first().click();
+  await expect(page.getByText('ECM: new.')).toBeVisible();
+  const told = await work(page, advance, path);
+  expect(told).toContainEqual(expect.stringMatching(/^Program VIN/));
+  await inReport(page, path, [/A scan tool had met it first/, /ECM: remanufactured/, /ECM: new/]);
+});
 
-inWhole(
-  'a replaced ignition switch in the infrared type: matched by authorized data, without which a step can’t be done',
-  async ({ page, advance }) => {
-    test.slow();
-    const path = await openCase(page, { vehicle: 'Veskar Inkwell, switch', system: /Veskar Inkwell/, keys: [{ tag: 'A' }, { tag: 'B' }] });
-    const label = /^Electronic ignition switch/;
-    await page.goto(`${path}/replacement`);
-    await alive(page);
-    const select = page.getByLabel(label);
-    await select.selectOption('new');
-    await alive(page);
-    await page.getByRole('button', { name: 'Work by this plan' }).first().click();
-    await expect(step(page)).toBeVisible();
-    await work(page, advance, path, { until: /^(Swap|Match|Install)/ });
-    await expect(page.getByText(/authority/i).first()).toBeVisible();
-    await page.getByRole('link', { name: 'Record it' }).first().click();
-    const row = await openRow(page, 'Authority');
-    await choose(page, 'What was seen', 'Registration and identity');
-    await row.getByRole('button', { name: 'Record it' }).click();
-    // What was chosen stands in the form too, so it is saved when the form is gone.
-    await expect(row.getByRole('button', { name: 'Record it' })).toHaveCount(0);
-    await expect(row.getByText('Registration and identity').first()).toBeVisible();
-    const told = await work(page, advance, path);
-    expect(told).toContainEqual(expect.stringMatching(/^Verify every key/));
-    await inReport(page, path, ['Replacement planned', /^Verify|cranks/]);
-  },
-);
+test('a replaced ignition switch in the infrared type: matched by authorized data, without which a step can’t be done', async ({ page, advance }) => {
+  test.slow();
+  const path = await openCase(page, { vehicle: 'Veskar Inkwell, switch', system: /Veskar Inkwell/, keys: [{ tag: 'A' }, { tag: 'B' }] });
+  const label = /^Electronic ignition switch/;
+  await page.goto(`${path}/replacement`);
+  await alive(page);
+  const select = page.getByLabel(label);
+  await select.selectOption('new');
+  await alive(page);
+  await page.getByRole('button', { name: 'Work by this plan' }).first().click();
+  await expect(step(page)).toBeVisible();
+  await work(page, advance, path, { until: /^(Swap|Match|Install)/ });
+  await expect(page.getByText(/authority/i).first()).toBeVisible();
+  await page.getByRole('link', { name: 'Record it' }).first().click();
+  const row = await openRow(page, 'Authority');
+  await choose(page, 'What was seen', 'Registration and identity');
+  await row.getByRole('button', { name: 'Record it' }).click();
+  // What was chosen stands in the form too, so it is saved when the form is gone.
+  await expect(row.getByRole('button', { name: 'Record it' })).toHaveCount(0);
+  await expect(row.getByText('Registration and identity').first()).toBeVisible();
+  const told = await work(page, advance, path);
+  expect(told).toContainEqual(expect.stringMatching(/^Verify every key/));
+  await inReport(page, path, ['Replacement planned', /^Verify|cranks/]);
+});
 
 test('a list of fourteen codes of which one matters: it stands alone, moves the chances, and is in the report', async ({ page }) => {
   const path = await openCase(page, {

@@ -17,7 +17,9 @@ export const meta: Route.MetaFunction = () => [{ title: 'Backups · Bloodstone' 
 export const handle = { place: () => ({ title: 'Backups', detail: 'copies of everything, in case the disk fails' }) };
 
 export async function loader({ context }: Route.LoaderArgs) {
-  return (await backupsOf(context.get(here).services)).state();
+  const backups = await backupsOf(context.get(here).services);
+  await backups.readRule();
+  return backups.state();
 }
 
 export async function action(args: Route.ActionArgs) {

@@ -1,4 +1,4 @@
-import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
@@ -196,6 +196,15 @@ test('broken off, nothing is left, and the database goes on', async () => {
   await actOnce(harness.db, harness.act(owner), { right: 'editShop', action: 'after', payload: 0 }, () => Promise.resolve(0));
 });
 
+test('two servers that make one at the same moment, under the same name: it is whole, and nothing else is left', async () => {
+  const at = join(folder, 'both');
+  mkdirSync(at);
+  const path = join(at, nameOf(0));
+  await Promise.all([0, 1, 2].map(() => makeBackup({ database: harness.services.database }, path, secret, made)));
+  expect(readdirSync(at)).toEqual([nameOf(0)]);
+  expect((await verify(path)).tables.case_file).toBe((await verify()).tables.case_file);
+});
+
 test('the keys of the vault go along as they are; its master key only when asked for', async () => {
   const vault = join(folder, 'vault');
   const names = async (masterKey: boolean) => {
@@ -341,6 +350,31 @@ describe('on time', () => {
     backups.tick();
     await backups.finished();
     expect(backups.state()).toMatchObject({ failed: null, backups: [{ file: nameOf(harness.services.clock.now()) }] });
+  });
+
+  test('what a killed server left of one goes an hour later; what another one is writing stays', async () => {
+    const at = join(folder, 'broken');
+    const backups = await Backups.open(harness.services, { ...to(), folder: at });
+    const now = harness.services.clock.now();
+    const left = (name: string, ageMs: number) => {
+      writeFileSync(join(at, name), 'half');
+      utimesSync(join(at, name), (now - ageMs) / 1000, (now - ageMs) / 1000);
+    };
+    left('bloodstone-2026-12-01T08-15-30Z.backup.part', hour + 1000);
+    left('bloodstone-2026-12-01T08-15-30Z.backup.0a1b2c3d.part', hour + 1000);
+    left('bloodstone-2026-12-01T08-15-31Z.backup.0a1b2c3d.part', hour - 1000);
+    left('letter.part', 9 * hour);
+    backups.tick();
+    await backups.finished();
+    expect(readdirSync(at).filter((n) => n.endsWith('.part'))).toEqual(['bloodstone-2026-12-01T08-15-31Z.backup.0a1b2c3d.part', 'letter.part']);
+  });
+
+  test('a rule that was set on another server holds here as well', async () => {
+    const [here, there] = await Promise.all([0, 1].map(() => Backups.open(harness.services, { ...to(), folder: join(folder, 'two') })));
+    await there!.setRule(harness.act(owner), { everyHours: 5, days: 1, weeks: 1, months: 1 });
+    here!.tick();
+    await here!.finished();
+    expect(here!.state().rule).toEqual({ everyHours: 5, days: 1, weeks: 1, months: 1 });
   });
 
   test('canceled in the middle it is gone, and that is said; only the owner cancels', async () => {

@@ -8,7 +8,7 @@ import { log } from '../base/log';
 import { backupRule } from '../db/schema';
 import type { Services } from '../services/services';
 import type { BackupSecret } from './key';
-import { type KeepingRule, nameOf, type NamedBackup, readName, toDelete } from './keeping';
+import { isPart, type KeepingRule, nameOf, type NamedBackup, readName, toDelete } from './keeping';
 import { kindOf } from './key';
 import { makeBackup } from './make';
 
@@ -46,12 +46,15 @@ export interface BackupState {
 const hourMs = 3_600_000;
 /** After a failure it is tried again after this, ms. */
 const againMs = hourMs;
+/** What is left of a backup that nobody has written to for so long is not written to any more, ms. */
+const brokenMs = hourMs;
 /** Late by this share of the time between two, it is overdue: the Floor says so. */
 const patience = 1.5;
 
 /** The backups of one server: made on time and on demand, one at a time, and let go by the rule. */
 export class Backups {
   #running: { share: number; stop: AbortController; done: Promise<void> } | null = null;
+  #looking: Promise<void> | null = null;
   #failed: BackupState['failed'] = null;
   #rule: BackupRule = usualRule;
   readonly #since: number;
@@ -67,11 +70,16 @@ export class Backups {
 
   static async open(services: Services, place: BackupPlace | null): Promise<Backups> {
     const backups = new Backups(services, place);
-    const [row] = await services.database.db.select().from(backupRule);
-    if (row) backups.#rule = { everyHours: row.everyHours, days: row.days, weeks: row.weeks, months: row.months };
+    await backups.readRule();
     if (place) mkdirSync(place.folder, { recursive: true, mode: 0o700 });
     backups.#look();
     return backups;
+  }
+
+  /** The rule as it stands, which may have been set on another server of the same database. */
+  async readRule(): Promise<void> {
+    const [row] = await this.services.database.db.select().from(backupRule);
+    if (row) this.#rule = { everyHours: row.everyHours, days: row.days, weeks: row.weeks, months: row.months };
   }
 
   #look(): NamedBackup[] | null {
@@ -106,13 +114,19 @@ export class Backups {
   /** Makes one when it is time for it. */
   tick(): void {
     const { place } = this;
-    if (!place || this.#running) return;
+    if (!place || this.#running || this.#looking) return;
+    this.#looking = this.#makeIfDue(place).finally(() => (this.#looking = null));
+  }
+
+  async #makeIfDue(place: BackupPlace): Promise<void> {
+    await this.readRule().catch((error: unknown) => log.warn({ err: error }, 'The rule of backups could not be read; the last one holds.'));
     const now = this.services.clock.now();
     this.#look();
     const last = this.#newest;
     if (last !== undefined && now - last < this.#rule.everyHours * hourMs) return;
     if (this.#failed && now - this.#failed.at < againMs) return;
-    this.#begin(place);
+    // Somebody may have begun one meanwhile.
+    if (!this.#running) this.#begin(place);
   }
 
   /** Begins one now. @throws Refused where there is no place for it; one that is being made goes on */
@@ -147,10 +161,12 @@ export class Backups {
 
   /** The one that is being made, for whoever waits for it. */
   async finished(): Promise<void> {
+    await this.#looking;
     await this.#running?.done;
   }
 
   async close(): Promise<void> {
+    await this.#looking;
     this.#running?.stop.abort();
     await this.finished();
   }
@@ -165,6 +181,7 @@ export class Backups {
   async #make(place: BackupPlace, running: { share: number; stop: AbortController }): Promise<void> {
     const at = this.services.clock.now();
     try {
+      removeBroken(place.folder, at);
       const path = join(place.folder, nameOf(at));
       const made = await makeBackup({ database: this.services.database, vault: place.vault }, path, place.secret, new Date(at).toISOString(), {
         told: (share) => (running.share = share),
@@ -188,6 +205,15 @@ function whyNot(error: unknown, folder: string): string {
   if (code === 'EACCES' || code === 'EPERM' || code === 'EROFS') return `${folder} can’t be written to. Let the server’s user write there.`;
   if (code === 'ENOENT' || code === 'EIO') return `${folder} is not there. Connect its disk.`;
   return 'The server’s log says more.';
+}
+
+/** What a server that was killed left of a backup goes; one that is written to is another server’s, which makes its own. */
+function removeBroken(folder: string, now: number): void {
+  for (const file of readdirSync(folder).filter(isPart)) {
+    const path = join(folder, file);
+    const written = statSync(path, { throwIfNoEntry: false })?.mtimeMs;
+    if (written !== undefined && now - written > brokenMs) rmSync(path, { force: true });
+  }
 }
 
 /** Backups in the folder, newest first; null for a folder that can't be read. */

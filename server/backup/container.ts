@@ -6,6 +6,7 @@ import { pipeline } from 'node:stream/promises';
 import { createGunzip, createGzip } from 'node:zlib';
 import { syncFile, syncFolder } from '../base/disk';
 import { BackupProblem, type BackupSecret, keyOf, kindOf, saltBytes } from './key';
+import { partOf } from './keeping';
 
 /** The first line of a backup, open to everybody: what it is, when it was made, and what opens it. */
 export interface BackupHead {
@@ -53,7 +54,8 @@ export async function writeBackup(
   };
   const first = Buffer.from(`${JSON.stringify(head)}\n`);
   const lock = createCipheriv(cipher, keyOf(secret, salt), nonce).setAAD(first);
-  const part = `${path}.part`;
+  // Of its own name: another server may make one at the same moment.
+  const part = partOf(path);
   const out = createWriteStream(part, { mode: 0o600 });
   try {
     out.write(first);

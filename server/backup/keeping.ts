@@ -1,3 +1,5 @@
+import { randomUUID } from 'node:crypto';
+
 /** How many backups stay: the last of each of so many days, weeks and months. */
 export interface KeepingRule {
   days: number;
@@ -21,6 +23,11 @@ export function readName(file: string): NamedBackup | null {
   const at = Date.parse(`${found[1]}T${found[2]}:${found[3]}:${found[4]}Z`);
   return Number.isNaN(at) ? null : { file, at };
 }
+
+/** Name under which a backup is written, until it is whole. */
+export const partOf = (path: string): string => `${path}.${randomUUID().slice(0, 8)}.part`;
+/** Also one of an older version, whose name was the backup’s own with `.part`. */
+export const isPart = (file: string): boolean => /^bloodstone-.*\.backup(\.[0-9a-f]{8})?\.part$/.test(file);
 
 const dayMs = 86_400_000;
 const day = (at: number) => Math.floor(at / dayMs);

@@ -9,7 +9,7 @@ let folder: string;
 let server: ServerProcess;
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'bloodstone-'));
-  server = await serve(folder, { BLOODSTONE_DEMO: '1', BLOODSTONE_METRICS_TOKEN: token });
+  server = await serve(folder, { BLOODSTONE_DEMO: '1', BLOODSTONE_METRICS_TOKEN: token, LOG_LEVEL: 'info' });
   await server.comeIn('Teodor Lusk', 'samphire in the rain');
 });
 afterAll(async () => {
@@ -61,4 +61,28 @@ test('without a token there is no such address, and a short one does not start',
     encoding: 'utf8',
   });
   expect([status, stderr]).toEqual([1, 'BLOODSTONE_METRICS_TOKEN: expected a secret of at least 16 characters, or nothing at all.\n']);
+});
+
+test('the log is a line of JSON an entry; each request has its own id, its address without what was searched for, its status and its time', async () => {
+  const before = server.log().length;
+  for (const path of ['/cases/4', '/cases?q=Halvard', '/nowhere/at/all']) await (await server.get(path)).text();
+  // The line is written once the answer is out.
+  while (server.log().slice(before).split('"statusCode"').length < 4) await new Promise((resolve) => setTimeout(resolve, 20));
+  const lines = server
+    .log()
+    .slice(before)
+    .split('\n')
+    .filter(Boolean)
+    .map(
+      (line) =>
+        JSON.parse(line) as { level: number; time: number; req?: { id: string; method: string; url: string }; res?: object; responseTime?: number },
+    );
+  const asked = lines.filter((line) => line.req);
+  expect(asked.map(({ level, req, res }) => [level, req!.method, req!.url, res])).toEqual([
+    [30, 'GET', '/cases/4', { statusCode: 200 }],
+    [30, 'GET', '/cases', { statusCode: 200 }],
+    [30, 'GET', '/nowhere/at/all', { statusCode: 404 }],
+  ]);
+  expect(new Set(asked.map((line) => line.req!.id)).size).toBe(3);
+  for (const { time, responseTime } of asked) expect([typeof time, typeof responseTime]).toEqual(['number', 'number']);
 });

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
@@ -6,7 +6,9 @@ import { generator } from '../../core/units';
 import { often } from '../../content/often.testing';
 import { postgresBins, startPostgres } from '../../scripts/postgres.mjs';
 import { type Run, startRuns } from '../runs/runs.testing';
+import { sql } from 'drizzle-orm';
 import { awayText } from '../db/away';
+import { openDatabase } from '../db/open';
 import { serve, type ServerProcess, shortIntake } from './process.testing';
 
 /** Two built servers on one PostgreSQL server of their own, which is killed as well. Runs where Debian's PostgreSQL is installed (npm test installs it). */
@@ -199,7 +201,55 @@ suite('two servers on one database', () => {
     page.end();
     await seeAll([run!]);
   });
+
+  test('a newer version brings the database up to date while this one runs: it goes on, leaves what it does not know alone, and starts again on it', async () => {
+    const [run] = await startRuns(one, 1);
+    const opened = await openDatabase({ url: env.DATABASE_URL, migrations: newerMigrations() });
+    try {
+      await opened.db.execute(sql`update case_file set later = 'of the newer version' where id = ${run!.caseId}`);
+      await opened.db.execute(sql`insert into later_thing (id, case_id) values ('a', ${run!.caseId})`);
+      const act = async (server: ServerProcess, id: string) => {
+        const answer = await server.command(run!.id, { id, expectedSeq: run!.seq, occurredAt: 0, type: 'interrupt', what: 'left', note: id });
+        expect([id, answer.status]).toEqual([id, 200]);
+        run!.seq = ((await answer.json()) as { seq: number }).seq;
+        run!.sent.push(id);
+      };
+      await act(one, 'older-goes-on-1');
+      await act(two, 'older-goes-on-2');
+      const authority = { intent: 'authority', commandId: 'older-authority-1', kind: 'registration', note: 'papers seen' };
+      expect((await one.post(`/cases/${run!.caseId}`, authority)).status).toBe(200);
+      const { cookie } = two;
+      await two.kill();
+      two = await serve('', env);
+      two.cookie = cookie;
+      await act(two, 'older-starts-again-1');
+      for (const path of ['/', '/cases', `/cases/${run!.caseId}`, `/cases/${run!.caseId}/report`, '/library'])
+        expect([path, (await two.get(path)).status]).toEqual([path, 200]);
+      expect(await ask(`select later from case_file where id = ${run!.caseId}`)).toEqual([{ later: 'of the newer version' }]);
+    } finally {
+      await opened.close();
+    }
+    await seeAll([run!]);
+  });
 });
+
+/** The migrations as the next version may have them: one more, which adds a column, a table and an index. */
+function newerMigrations(): string {
+  const folder = join(vault, 'newer');
+  cpSync('server/db/migrations', folder, { recursive: true });
+  const path = join(folder, 'meta/_journal.json');
+  const journal = JSON.parse(readFileSync(path, 'utf8')) as { entries: { idx: number; when: number; tag: string }[] };
+  const last = journal.entries.at(-1)!;
+  journal.entries.push({ ...last, idx: last.idx + 1, when: last.when + 1, tag: 'next' });
+  writeFileSync(path, JSON.stringify(journal));
+  const statements = [
+    'alter table "case_file" add column "later" text',
+    'create table "later_thing" ("id" text primary key, "case_id" integer not null references "case_file" ("id"))',
+    'create index "later_index" on "case_file" ("later")',
+  ];
+  writeFileSync(join(folder, 'next.sql'), statements.join(';\n--> statement-breakpoint\n'));
+  return folder;
+}
 
 /** Asks for these pages while the table that they read is locked, and comes back once the database has them waiting. */
 async function heldReads(paths: readonly string[]): Promise<Promise<Response>[]> {
