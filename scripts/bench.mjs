@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { diagnosisSection } from './benchDiagnosis.mjs';
 import { burstsSection } from './benchBursts.mjs';
 import { loadSection } from './benchLoad.mjs';
+import { weekSection } from './benchWeek.mjs';
 import { prepare, root } from './prepare.mjs';
 import { start } from './server.mjs';
 
@@ -31,13 +32,14 @@ if (process.argv[2] === 'runs') {
   for (const goal of missed) console.error(`Missed: ${goal}`);
   process.exit(missed.length === 0 ? 0 : 1);
 }
-/** `npm run bench -- memory`, `-- schedule`, `-- learning`, `-- load` or `-- bursts` measures only that section, and leaves the rest as it was. */
+/** `npm run bench -- memory`, `-- schedule`, `-- learning`, `-- load`, `-- bursts` or `-- week` measures only that section, and leaves the rest as it was. */
 const parts = {
   memory: ['Memory files', memorySection],
   schedule: ['Several cars', scheduleSection],
   learning: ['Learning', learningSection],
   load: ['Load', loadSection],
   bursts: ['Bursts', burstsSection],
+  week: ['A week', weekSection],
 };
 const part = parts[process.argv[2]];
 if (part) {
@@ -399,6 +401,10 @@ const schedule = scheduleSection();
 const learning = learningSection();
 const diagnosis = await diagnosisOrKept();
 
+/** Sections that are measured by themselves only (`npm run bench -- load`, `-- bursts`, `-- week`) stay as they are. */
+const old = readFileSync(file, 'utf8');
+const kept = ['Load', 'Bursts', 'A week'].map((heading) => new RegExp(`## ${heading}\\n[\\s\\S]*?(?=\\n## )`).exec(old)?.[0] ?? '').join('\n');
+
 const limitOf = (name) => (casePages.includes(name) ? limits.case : limits.other);
 const over = [
   ...rows.filter((r) => r.ratio > limitOf(r.name)),
@@ -444,6 +450,7 @@ ${ladder.markdown}
 ${memory.markdown}
 ${schedule.markdown}
 ${learning.markdown}
+${kept}
 ${diagnosis.markdown}`,
 );
 const missed = [runs, ladder, memory, schedule, learning, diagnosis].flatMap((section) => section.missed);

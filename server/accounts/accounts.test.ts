@@ -19,7 +19,7 @@ import {
   unlockPerson,
 } from './people';
 import { hashSecret, tokenHash, verifySecret } from '../base/secret';
-import { endSession, findSession, limits, listDevices, lockSession, pinTries, touch, unlockSession } from './sessions';
+import { endSession, findSession, forgetSessions, limits, listDevices, lockSession, pinTries, touch, unlockSession } from './sessions';
 import { setUpShop } from './setUp';
 import { nameKey, signIn } from './signIn';
 import { often } from '../../content/often.testing';
@@ -188,6 +188,18 @@ describe('a session', () => {
   });
   test.each(['', 'x', 'x'.repeat(100_000), '\u0000', undefined])('no token is a session: %j', async (token) => {
     expect(await findSession(harness.services, token, now())).toBeUndefined();
+  });
+  test('a browser that can’t be signed in any more is forgotten, whatever became of it; one that can is not', async () => {
+    const from = now();
+    const { token } = await come('Orla Quibb', password, browser(), from, true);
+    const { id } = (await findSession(harness.services, token, from))!;
+    const known = async () => (await harness.db.select().from(session)).some((s) => s.id === id);
+    await forgetSessions(harness.db, from + limits.bayAbsoluteMs);
+    expect(await known()).toBe(true);
+    expect(await findSession(harness.services, token, from + limits.bayAbsoluteMs - 1)).toBeDefined();
+    expect(await findSession(harness.services, token, from + limits.bayAbsoluteMs)).toBeUndefined();
+    await forgetSessions(harness.db, from + limits.bayAbsoluteMs + 1);
+    expect(await known()).toBe(false);
   });
   test('an ended one, and one of a locked person, count no more', async () => {
     const { token } = await come('Orla Quibb', password);

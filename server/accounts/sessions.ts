@@ -147,6 +147,11 @@ export async function endSessionsOf(tx: Tx, personId: string, now: number): Prom
   await notify(tx, { what: 'session' });
 }
 
+/** Forgets browsers that can't be signed in any more, however they were used: their addresses are nobody's business. The audit log keeps who signed in. */
+export async function forgetSessions(db: Pick<Db, 'delete'>, now: number): Promise<void> {
+  await db.delete(session).where(lt(session.createdAt, now - Math.max(limits.absoluteMs, limits.bayAbsoluteMs)));
+}
+
 export interface Device {
   id: string;
   person: string;
