@@ -189,18 +189,6 @@ describe('a session', () => {
   test.each(['', 'x', 'x'.repeat(100_000), '\u0000', undefined])('no token is a session: %j', async (token) => {
     expect(await findSession(harness.services, token, now())).toBeUndefined();
   });
-  test('a browser that can’t be signed in any more is forgotten, whatever became of it; one that can is not', async () => {
-    const from = now();
-    const { token } = await come('Orla Quibb', password, browser(), from, true);
-    const { id } = (await findSession(harness.services, token, from))!;
-    const known = async () => (await harness.db.select().from(session)).some((s) => s.id === id);
-    await forgetSessions(harness.db, from + limits.bayAbsoluteMs);
-    expect(await known()).toBe(true);
-    expect(await findSession(harness.services, token, from + limits.bayAbsoluteMs - 1)).toBeDefined();
-    expect(await findSession(harness.services, token, from + limits.bayAbsoluteMs)).toBeUndefined();
-    await forgetSessions(harness.db, from + limits.bayAbsoluteMs + 1);
-    expect(await known()).toBe(false);
-  });
   test('an ended one, and one of a locked person, count no more', async () => {
     const { token } = await come('Orla Quibb', password);
     const found = (await findSession(harness.services, token, now()))!;
@@ -221,6 +209,17 @@ describe('a device at a bay', () => {
     const { token } = await come('Ines Marrow', password, browser(), now(), true);
     return { token, found: (await findSession(harness.services, token, now()))! };
   };
+  test('a browser that can’t be signed in any more is forgotten, whatever became of it; one that can is not', async () => {
+    const from = now();
+    const { token, found } = await atBay();
+    const known = async () => (await harness.db.select().from(session)).some((s) => s.id === found.id);
+    await forgetSessions(harness.db, from + limits.bayAbsoluteMs);
+    expect(await known()).toBe(true);
+    expect(await findSession(harness.services, token, from + limits.bayAbsoluteMs - 1)).toBeDefined();
+    expect(await findSession(harness.services, token, from + limits.bayAbsoluteMs)).toBeUndefined();
+    await forgetSessions(harness.db, from + limits.bayAbsoluteMs + 1);
+    expect(await known()).toBe(false);
+  });
   test('locks by itself instead of ending, and by hand', async () => {
     const { token, found } = await atBay();
     expect(await findSession(harness.services, token, now() + limits.bayLockMs - 1)).toMatchObject({ locked: false });
