@@ -3,7 +3,7 @@ import type { Db } from '../db/open';
 import { audit, person } from '../db/schema';
 import { refused } from '../base/expected';
 import { type Cost, verifySecret } from '../base/secret';
-import { beginSession, type Browser } from './sessions';
+import { beginSession, type Browser, forgetSessions } from './sessions';
 import { countTry, forgive } from './throttle';
 import type { SignIn } from './forms';
 
@@ -33,6 +33,7 @@ export async function signIn(
   await forgive(db, tried);
   const token = await db.transaction(async (tx) => {
     await tx.insert(audit).values({ at: now, by: found.id, action: 'signed in', detail: form.atBay ? { device: 'stays at a bay' } : {} });
+    await forgetSessions(tx, now);
     return beginSession(tx, found.id, browser, form.atBay, now, before);
   });
   return { token, personId: found.id, hasPin: found.pin !== null };

@@ -10,7 +10,6 @@ import { sealed } from '../db/schema';
 import type { SyncedFs } from '../db/synced';
 import { moveToPresent } from '../db/world';
 import { forgetCommands } from '../acts/commands';
-import { forgetSessions } from '../accounts/sessions';
 import { type Documents, enterContent, openDocuments } from '../library/documents';
 import { contentName } from '../../content/prepared';
 import { log } from '../base/log';
@@ -82,7 +81,7 @@ export interface Settings {
 /** Name of a ready-made demo world: another content is another world, and one with a past another one too. */
 export const worldName = (root: string, history = false): string => `${contentName(join(root, 'content'))}${history ? '-history' : ''}`;
 
-/** How often the ids of old acts, and browsers that were signed in long ago, are forgotten, ms. */
+/** How often the ids of old acts are forgotten, ms. */
 const forgetMs = 6 * 60 * 60_000;
 
 export async function openServices(settings: Settings): Promise<Services> {
@@ -104,13 +103,10 @@ export async function openServices(settings: Settings): Promise<Services> {
     const others = database.ours ? undefined : await besideOthers(db);
     const clock = await openClock(db, 'shop', settings.manualClock ?? false, others);
     const library = await database.alone(() => enterContent(db, join(root, 'content'), clock.now(), settings.templates));
-    const forget = async () => {
-      await forgetCommands(db, clock.now());
-      await forgetSessions(db, clock.now());
-    };
+    const forget = () => forgetCommands(db, clock.now());
     await forget();
     const forgetting = setInterval(
-      () => void forget().catch((error: unknown) => log.warn({ err: error }, 'Old action ids and sessions could not be deleted.')),
+      () => void forget().catch((error: unknown) => log.warn({ err: error }, 'Old action ids could not be deleted.')),
       forgetMs,
     );
     forgetting.unref();
