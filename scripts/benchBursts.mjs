@@ -118,6 +118,9 @@ async function inThePage(folder, file) {
     const page = await context.newPage();
     await page.goto(`${server.url}/bench/bursts`);
     await page.getByText('No capture yet.').waitFor();
+    // What is measured is the reading; a page that has just been opened is busy with itself.
+    await page.locator('html[data-alive="true"]').waitFor({ state: 'attached' });
+    await page.waitForTimeout(2000);
     // As text: it runs in the page, where there is a window.
     await page.evaluate(`(() => {
       window.longest = 0;

@@ -71,6 +71,9 @@ addEventListener('message', ({ data }: MessageEvent<BurstsAsked>) => {
   }
 });
 
+/** How often it is said how far a file is. */
+const progressSteps = 100;
+
 async function read(file: File, channel: number): Promise<void> {
   // Two of the longest would not fit beside each other.
   held = null;
@@ -80,13 +83,16 @@ async function read(file: File, channel: number): Promise<void> {
     tell({ kind: 'problem', message: [file.name, path, message].filter(Boolean).join(': ') });
   try {
     const pieces = file.stream().getReader();
-    for (let done = 0; ;) {
+    for (let [done, told] = [0, 0]; ;) {
       const { value, done: over } = await pieces.read();
       if (over) break;
       const problem = reader.push(value);
       if (problem) return say(problem);
       done += value.byteLength;
-      tell({ kind: 'progress', share: file.size === 0 ? 1 : done / file.size });
+      // A long file comes in thousands of pieces.
+      if (done - told < file.size / progressSteps) continue;
+      told = done;
+      tell({ kind: 'progress', share: done / file.size });
     }
   } catch {
     return tell({ kind: 'problem', message: `${file.name}: can’t be read. Choose it again.` });

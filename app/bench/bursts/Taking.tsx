@@ -1,10 +1,10 @@
 import Button from '@mui/material/Button';
-import { useRef, useState } from 'react';
+import { useRef, useState, useSyncExternalStore } from 'react';
 import { type SimulatedCondition, simulatedConditions } from '../../../core/burst';
 import { Field, Pick } from '../../intake/parts';
 import { Choice } from '../../ui/Choice';
 import styles from './bursts.module.css';
-import type { OneCapture } from './useCapture';
+import type { Far, OneCapture } from './useCapture';
 
 const conditionWords: Readonly<Record<SimulatedCondition, string>> = {
   foil: 'Key in foil',
@@ -12,6 +12,16 @@ const conditionWords: Readonly<Record<SimulatedCondition, string>> = {
   accepted: 'A key that is accepted',
   refused: 'A key that is refused',
 };
+
+function HowFar({ name, far, what }: { name: string; far: Far; what: 'file' | 'simulated' }) {
+  const share = useSyncExternalStore(far.subscribe, far.get, far.get);
+  return (
+    <>
+      <progress {...(share === null ? {} : { value: share })} aria-label={`Capture ${name}`} />
+      <span>{share === null ? 'Measuring …' : what === 'file' ? 'Reading the file …' : 'Recording from the simulated source …'}</span>
+    </>
+  );
+}
 
 /** Takes one capture in: a file that is chosen or dropped, or the simulated source; long ones show how far they are, and can be left. */
 export function Taking({ one, name }: { one: OneCapture; name: string }) {
@@ -28,8 +38,7 @@ export function Taking({ one, name }: { one: OneCapture; name: string }) {
   if (state.kind === 'reading')
     return (
       <div className={styles.tools} role="status">
-        <progress {...(state.share === null ? {} : { value: state.share })} aria-label={`Capture ${name}`} />
-        <span>{state.share === null ? 'Measuring …' : state.what === 'file' ? 'Reading the file …' : 'Recording from the simulated source …'}</span>
+        <HowFar name={name} far={state.far} what={state.what} />
         <Button color="inherit" size="small" onClick={one.clear}>
           Cancel
         </Button>

@@ -8,11 +8,26 @@ export interface Taken {
   key: string | null;
 }
 
+/** How far a reading is, null while it measures. It is told often, so only what shows it is rendered for it, not the page. */
+export class Far {
+  private share: number | null = 0;
+  private readonly listeners = new Set<() => void>();
+  readonly get = () => this.share;
+  readonly subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  };
+  put(share: number | null): void {
+    this.share = share;
+    for (const listener of this.listeners) listener();
+  }
+}
+
 /** Where the capture came from: a file, or the simulated source and what was set there. */
 export type Source = { file: string } | { simulated: SimulatedCondition; hidden: boolean };
 export type CaptureState =
   | { kind: 'empty' }
-  | { kind: 'reading'; share: number | null; what: 'file' | 'simulated' }
+  | { kind: 'reading'; far: Far; what: 'file' | 'simulated' }
   | { kind: 'held'; capture: HeldCapture; source: Source }
   | { kind: 'problem'; message: string };
 /** A stretch as it is drawn: the lowest and highest of each column, with the seconds it goes over. */
@@ -38,12 +53,13 @@ export function useCapture() {
   const begin = (asked: BurstsAsked, source: Source) => {
     stop();
     setDrawn(null);
-    setState({ kind: 'reading', share: 0, what: 'file' in source ? 'file' : 'simulated' });
+    const far = new Far();
+    setState({ kind: 'reading', far, what: 'file' in source ? 'file' : 'simulated' });
     const own = new Worker(new URL('../../workers/bursts.ts', import.meta.url), { type: 'module' });
     worker.current = own;
     own.addEventListener('message', ({ data }: MessageEvent<BurstsNews>) => {
       if (worker.current !== own) return;
-      if (data.kind === 'progress') setState((s) => (s.kind === 'reading' ? { ...s, share: data.share } : s));
+      if (data.kind === 'progress') far.put(data.share);
       else if (data.kind === 'held') setState({ kind: 'held', capture: data.capture, source });
       else if (data.kind === 'view') setDrawn((before) => (data.ask === asks.current ? data : before));
       else if (data.kind === 'packed') packing.current?.(data.bytes);
