@@ -2,7 +2,9 @@ import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';
 import createEmotionServer from '@emotion/server/create-instance';
 import { PassThrough } from 'node:stream';
-import { renderToPipeableStream } from 'react-dom/server';
+import { text } from 'node:stream/consumers';
+import type { ReactNode } from 'react';
+import { renderToPipeableStream, renderToString } from 'react-dom/server';
 import {
   type EntryContext,
   type HandleDataRequestFunction,
@@ -27,8 +29,47 @@ function ofThisPage(context: EntryContext): EntryContext {
   return { ...context, manifest: { ...manifest, routes } };
 }
 
-/** Renders the whole page into a buffer, then puts the styles that it used into its head: no flash, and the page works before any script. */
-export default function handleRequest(
+/**
+ * The data of the page, read whole before it is rendered: the router's component that writes it out finds it there, and the page is rendered in one go. Piece by
+ * piece, each piece is a boundary that is waited for anew.
+ */
+async function withItsData(context: EntryContext): Promise<EntryContext> {
+  if (!context.serverHandoffStream) return context;
+  const reader = context.serverHandoffStream.getReader();
+  const decoder = new TextDecoder();
+  let text = '';
+  for (let piece = await reader.read(); !piece.done; piece = await reader.read()) text += decoder.decode(piece.value, { stream: true });
+  reader.releaseLock();
+  const whole = Object.assign(Promise.resolve(), { result: { done: true, value: text } });
+  return {
+    ...context,
+    // Asked for a reader by each rendering, and never read: all of it is in the cache.
+    get serverHandoffStream() {
+      return new ReadableStream<Uint8Array>();
+    },
+    renderMeta: { ...context.renderMeta, streamCache: { 0: whole } },
+  };
+}
+
+/** What stands in a page where a part of it was not there yet, such as one that is loaded when it is shown for the first time. */
+const partMissing = '<!--$!-->';
+
+/** The page as text, whole: in one go, or, where a part has to be waited for, when all of it is there. */
+function rendered(page: ReactNode, nonce: string): Promise<string> {
+  const html = renderToString(page);
+  if (!html.includes(partMissing)) return Promise.resolve(`<!DOCTYPE html>${html}`);
+  return new Promise((resolve, reject) => {
+    const { pipe } = renderToPipeableStream(page, {
+      nonce,
+      onAllReady: () => void text(pipe(new PassThrough())).then(resolve, reject),
+      onShellError: reject,
+      onError: (error) => log.error({ err: error }, 'render'),
+    });
+  });
+}
+
+/** Renders the whole page, then puts the styles that it used into its head: no flash, and the page works before any script. */
+export default async function handleRequest(
   request: Request,
   status: number,
   headers: Headers,
@@ -38,40 +79,24 @@ export default function handleRequest(
   // An act that arrives later is sent without a page around it, and answered without one (offline/browser.ts).
   if (request.method === 'POST' && request.headers.get('accept') === 'application/json') {
     const done = Object.values(context.staticHandlerContext.actionData ?? {})[0] as unknown;
-    return Promise.resolve(Response.json(done ?? null, { status, headers: { 'Cache-Control': 'no-store' } }));
+    return Response.json(done ?? null, { status, headers: { 'Cache-Control': 'no-store' } });
   }
   const { nonce, away } = load.get(here);
-  if (away) return Promise.resolve(awayResponse());
-  return new Promise((resolve, reject) => {
-    const { pipe } = renderToPipeableStream(
-      <CacheProvider value={cache}>
-        <Nonce value={nonce}>
-          <ServerRouter context={ofThisPage(context)} url={request.url} nonce={nonce} />
-        </Nonce>
-      </CacheProvider>,
-      {
-        nonce,
-        onAllReady() {
-          const chunks: Buffer[] = [];
-          const body = new PassThrough();
-          body.on('data', (chunk: Buffer) => chunks.push(chunk));
-          body.on('end', () => {
-            const html = Buffer.concat(chunks).toString('utf8');
-            const { extractCriticalToChunks, constructStyleTagsFromChunks } = createEmotionServer({ ...cache, nonce });
-            const styles = constructStyleTagsFromChunks(extractCriticalToChunks(html));
-            headers.set('Content-Type', 'text/html; charset=utf-8');
-            headers.set('Cache-Control', 'no-store');
-            resolve(new Response(html.replace('</head>', `${styles}</head>`), { status, headers }));
-          });
-          pipe(body);
-        },
-        onShellError: reject,
-        onError(error) {
-          log.error({ err: error }, 'render');
-        },
-      },
-    );
-  });
+  if (away) return awayResponse();
+  const whole = await withItsData(ofThisPage(context));
+  const html = await rendered(
+    <CacheProvider value={cache}>
+      <Nonce value={nonce}>
+        <ServerRouter context={whole} url={request.url} nonce={nonce} />
+      </Nonce>
+    </CacheProvider>,
+    nonce,
+  );
+  const { extractCriticalToChunks, constructStyleTagsFromChunks } = createEmotionServer({ ...cache, nonce });
+  const styles = constructStyleTagsFromChunks(extractCriticalToChunks(html));
+  headers.set('Content-Type', 'text/html; charset=utf-8');
+  headers.set('Cache-Control', 'no-store');
+  return new Response(html.replace('</head>', `${styles}</head>`), { status, headers });
 }
 
 const awayResponse = () => new Response(awayAnswer.body, awayAnswer);

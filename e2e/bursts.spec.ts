@@ -142,7 +142,7 @@ test('the pictures: two captures with one zoom, by keys, buttons and wheel; figu
   await page.getByRole('button', { name: 'Earlier' }).click();
   await expect(a).toHaveAccessibleName(/, [123] of them shown\./);
   await page.getByRole('button', { name: 'Show all' }).click();
-  await page.getByRole('checkbox', { name: 'line up at the first burst' }).uncheck();
+  await page.getByRole('checkbox', { name: 'Line up at the first burst' }).uncheck();
 
   await page.getByText('The 4 bursts in figures').click();
   const rows = page.getByRole('table').getByRole('row');

@@ -47,6 +47,10 @@ export const pageSize = 50;
 /** Rows of an export. */
 export const exportSize = 20_000;
 
+/** Whether there is any. As `exists` the database would read the whole table once instead of a few rows by their index, where a page names its cases. */
+const any = (rows: SQL) => sql<boolean>`coalesce((select true from ${rows} limit 1), false)`;
+const ofCase = (table: typeof run | typeof evidence, and: SQL = sql`true`) => any(sql`${table} where ${table.caseId} = ${caseFile.id} and ${and}`);
+
 const columns = {
   id: caseFile.id,
   kind: caseFile.kind,
@@ -54,11 +58,10 @@ const columns = {
   family: caseFile.familyId,
   stage: sql<CaseStage>`case
     when ${caseFile.state} = 'closed' then 'handedOver'
-    when exists (select 1 from ${run} where ${run.caseId} = ${caseFile.id})
-      or exists (select 1 from ${evidence} where ${evidence.caseId} = ${caseFile.id} and ${evidence.kind} <> 'test') then 'repair'
-    when exists (select 1 from ${evidence} where ${evidence.caseId} = ${caseFile.id}) then 'testing'
+    when ${ofCase(run)} or ${ofCase(evidence, sql`${evidence.kind} <> 'test'`)} then 'repair'
+    when ${ofCase(evidence)} then 'testing'
     else 'takenIn' end`,
-  running: sql<boolean>`exists (select 1 from ${run} where ${run.caseId} = ${caseFile.id} and ${run.status} = 'running')`,
+  running: ofCase(run, sql`${run.status} = 'running'`),
   by: sql<string>`(select ${person.name} from ${person} where ${person.id} = coalesce(
     (select ${evidence.by} from ${evidence} where ${evidence.caseId} = ${caseFile.id} order by ${evidence.seq} desc limit 1),
     ${caseFile.openedBy}))`,
@@ -97,7 +100,8 @@ const usualWindow = 1000;
 /**
  * The cases that have the words. Frequent words are soon found by going through the list; rare ones by the word index. Which of both is quicker depends on how
  * many words begin so, which the database doesn't know, so it is tried: a window of the list first. What the index finds is put in order before the rows of
- * a page are read: in one statement the database goes through the list for them again.
+ * a page are read: in one statement the database goes through the list for them again. A second window, as long as the first lets hope for a page, was tried
+ * too: it is often too short, and the index is asked after all.
  */
 async function withWords(
   db: Reader,
@@ -142,10 +146,8 @@ async function withWords(
       .orderBy(...order[sort])
       .limit(limit);
   }
-  return inArray(
-    caseFile.id,
-    found.map((r) => r.id),
-  );
+  // One list instead of a parameter for each: less to plan.
+  return sql`${caseFile.id} = any(${sql.param(found.map((r) => r.id))}::int[])`;
 }
 
 /**

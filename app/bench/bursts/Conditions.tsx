@@ -67,9 +67,11 @@ export function Conditions({
           const count = countOf(s);
           return (
             <button key={s.say} type="button" aria-pressed={s === now} onClick={() => onTake(s.taken)}>
-              <span className={styles.mark} data-done={count >= enough(s) || undefined} aria-hidden="true" />
+              <span className={styles.mark} aria-hidden="true" />
               <span>{s.say}</span>
-              <span className="mono">{count > 0 ? count : ''}</span>
+              <small aria-hidden="true" data-done={count >= enough(s) || undefined}>
+                {count > 0 ? `${count} saved` : ''}
+              </small>
               <span className="hidden">{count === 0 ? 'none yet' : `${count} saved`}</span>
             </button>
           );

@@ -76,7 +76,7 @@ export function Pictures({ captures, alignedAt }: { captures: readonly { name: s
               setAligned(!aligned);
             }}
           >
-            line up at the first burst
+            Line up at the first burst
           </Choice>
         </div>
       )}
