@@ -1,4 +1,4 @@
-import { eq, or } from 'drizzle-orm';
+import { eq, or, sql } from 'drizzle-orm';
 import { type Lesson, noTallies, withLesson } from '../../core/learning';
 import { caseBill } from '../../core/options';
 import { resolveParams, valuesOf } from '../../core/library';
@@ -9,11 +9,10 @@ import { refused } from '../base/expected';
 import { readBook } from '../billing/book';
 import { agreedIn, workDone } from '../billing/work';
 import type { Db, Tx } from '../db/open';
-import { caseFile, lesson, tally } from '../db/schema';
+import { caseFile, lesson, shop, tally } from '../db/schema';
 import { openingOf } from '../diagnosis/diagnosis';
 import type { Documents } from '../library/documents';
 import { caseForChange, type CaseRecord } from '../record/cases';
-import { readShop } from '../shop/shop';
 import { lessonOf } from './lessonOf';
 
 /** Adds a lesson to the sums of its system type, or takes it out; the sums are locked, so that two who do it at once do it one after the other. */
@@ -54,7 +53,7 @@ export async function learnFrom(tx: Tx, documents: Documents, record: CaseRecord
 async function teaches(tx: Tx, documents: Documents, record: CaseRecord): Promise<Lesson | null> {
   if (record.kind !== 'vehicle' || record.state !== 'closed' || record.closing !== 'done' || record.conclusion === null) return null;
   const cases = await tx
-    .select({ id: caseFile.id, by: caseFile.openedBy })
+    .select({ id: caseFile.id, by: caseFile.openedBy, labourRate: sql<number>`coalesce((select ${shop.labourRate} from ${shop}), 0)` })
     .from(caseFile)
     .where(or(eq(caseFile.id, record.id), eq(caseFile.cameFrom, record.id)));
   // Another shop's, or its vehicle came back.
@@ -62,12 +61,11 @@ async function teaches(tx: Tx, documents: Documents, record: CaseRecord): Promis
   const family = await documents.family(record.family, tx);
   const profile = record.profile ? await documents.profile(record.profile, tx) : undefined;
   const agreed = agreedIn(record);
-  const { labourRate } = await readShop(tx);
   const total =
     agreed?.kind === 'agree'
       ? caseBill((await readBook(tx, record.closedAt!, agreed.book)).book, workDone(record, family, record.closedAt!), agreed).total
       : 0;
-  return lessonOf(record, family, valuesOf(resolveParams(family, profile)), openingOf(record, labourRate), total);
+  return lessonOf(record, family, valuesOf(resolveParams(family, profile)), openingOf(record, cases[0]!.labourRate), total);
 }
 
 /** Leaves a case out of what is learned, or takes it in again. @throws Refused for a case that teaches nothing */
