@@ -86,8 +86,9 @@ class Seen {
       this.by.set(key, [windows]);
       return true;
     }
-    if (before.some((w) => w.covers(windows))) return false;
-    this.by.set(key, [...before.filter((w) => !windows.covers(w)), windows]);
+    if (before.some((w) => w.covers(windows, next))) return false;
+    // The most promising come first; hardly ever does a later one cover an earlier one.
+    before.push(windows);
     return true;
   }
 }

@@ -25,14 +25,35 @@ export class Windows {
     return w;
   }
 
-  private early = (job: number) => 1 + job;
-  private last = (job: number) => (this.spread > 0 ? 1 + this.shop.jobs.length + job : 1 + job);
-  private technician = (i: number) => this.size - this.shop.things.length - this.shop.technicians.length + i;
-  private thing = (i: number) => this.size - this.shop.things.length + i;
+  private early(job: number): number {
+    return 1 + job;
+  }
+  private last(job: number): number {
+    return this.spread > 0 ? 1 + this.shop.jobs.length + job : 1 + job;
+  }
+  private technician(i: number): number {
+    return this.size - this.shop.things.length - this.shop.technicians.length + i;
+  }
+  private thing(i: number): number {
+    return this.size - this.shop.things.length + i;
+  }
 
   /** The earliest that a case's last act can be over, when acts take their longest; minutes from now. */
-  end = (job: number, from: Float64Array = this.d): number => from[this.last(job)]!;
-  free = (technician: number, from: Float64Array = this.d): number => from[this.technician(technician)]!;
+  end(job: number, from: Float64Array = this.d): number {
+    return from[this.last(job)]!;
+  }
+  free(technician: number, from: Float64Array = this.d): number {
+    return from[this.technician(technician)]!;
+  }
+
+  /** The least time from moment i to the begin of the act: its technician is free, the act before is over for its lag, and what it takes is free. */
+  private begin(i: number, job: number, act: Act, technician: number): number {
+    const { d } = this;
+    const row = i * this.size;
+    let least = Math.max(d[row + this.technician(technician)]!, d[row + this.early(job)]! + act.lag);
+    for (const t of act.takes) least = Math.max(least, d[row + this.thing(t)]!);
+    return least;
+  }
 
   /**
    * When the act would begin at the earliest, minutes from now, and the least times from now after it; undefined when its limit can't be kept.
@@ -41,16 +62,11 @@ export class Windows {
   asked(job: number, act: Act, technician: number, kept = true): Asked | undefined {
     const { size: n, d } = this;
     const [e, f, m] = [this.early(job), this.last(job), this.technician(technician)];
-    const into = (i: number): number => {
-      let least = Math.max(d[i * n + m]!, d[i * n + e]! + act.lag);
-      for (const t of act.takes) least = Math.max(least, d[i * n + this.thing(t)]!);
-      return least;
-    };
-    const start = into(0);
+    const start = this.begin(0, job, act, technician);
     const limited = kept && act.late < Infinity;
     const back = -(act.lag + act.late);
     // To begin in time, the act before would have to end later than this one begins.
-    if (limited && into(e) + back > 1e-9) return undefined;
+    if (limited && this.begin(e, job, act, technician) + back > 1e-9) return undefined;
     const row = d.slice(0, n);
     if (limited) for (let k = 0; k < n; k += 1) row[k] = Math.max(row[k]!, start + back + d[e * n + k]!);
     const latest = this.spread > 0 ? Math.max(start, row[f]! + act.lag) : start;
@@ -74,15 +90,12 @@ export class Windows {
   after({ job, act, technician, limited }: Asked): Windows {
     const { size: n, d } = this;
     const [e, f, m] = [this.early(job), this.last(job), this.technician(technician)];
-    const into = new Float64Array(n);
-    for (let i = 0; i < n; i += 1) {
-      let least = Math.max(d[i * n + m]!, d[i * n + e]! + act.lag);
-      for (const t of act.takes) least = Math.max(least, d[i * n + this.thing(t)]!);
-      into[i] = least;
-    }
+    const { begins, latest: later } = momentsOf(n);
+    const { into, out } = begins;
+    for (let i = 0; i < n; i += 1) into[i] = this.begin(i, job, act, technician);
     const next = new Windows(this.shop, this.spread, n, d.slice());
     const { d: x } = next;
-    const out = new Float64Array(n).fill(-Infinity);
+    out.fill(-Infinity, 0, n);
     if (limited) {
       const back = -(act.lag + act.late);
       for (let k = 0; k < n; k += 1) out[k] = back + d[e * n + k]!;
@@ -92,39 +105,57 @@ export class Windows {
       }
     }
     // The act begins between two moments: when its technician is kept free for it, and when it may at the latest, whatever the acts before took.
-    const begins: Moment = { into, out };
     const shortest = act.minutes * (1 - this.spread);
     const longest = act.minutes * (1 + this.spread);
     let latest = begins;
     if (this.spread > 0) {
-      const toLatest = new Float64Array(n);
-      for (let i = 0; i < n; i += 1) toLatest[i] = Math.max(into[i]!, x[i * n + f]! + act.lag);
-      latest = { into: toLatest, out: new Float64Array(n).fill(-Infinity) };
+      for (let i = 0; i < n; i += 1) later.into[i] = Math.max(into[i]!, x[i * n + f]! + act.lag);
+      later.out.fill(-Infinity, 0, n);
+      latest = later;
     }
-    const places = [
+    const places: Place[] = [
       { slot: f, moment: latest, offset: longest },
       { slot: m, moment: latest, offset: longest },
     ];
     if (this.spread > 0) places.push({ slot: e, moment: begins, offset: shortest });
     for (const { thing, after } of act.gives) places.push({ slot: this.thing(thing), moment: latest, offset: longest + after });
-    next.replace(places, (a, b) => (a === b ? 0 : a === begins ? Math.max(0, out[f]! + act.lag) : -Infinity));
+    next.replace(places, begins, Math.max(0, out[f]! + act.lag));
     return next;
   }
 
-  /** Puts moments of the new act in the place of older ones. */
-  private replace(places: { slot: number; moment: Moment; offset: number }[], between: (a: Moment, b: Moment) => number): void {
+  /**
+   * Puts moments of the new act in the place of older ones.
+   * @param toLatest the least time from its first moment, `begins`, to its latest one
+   */
+  private replace(places: readonly Place[], begins: Moment, toLatest: number): void {
     const { size: n, d } = this;
     for (const { slot, moment, offset } of places)
       for (let k = 0; k < n; k += 1) {
         d[slot * n + k] = moment.out[k]! - offset;
         d[k * n + slot] = moment.into[k]! + offset;
       }
-    for (const a of places) for (const b of places) d[a.slot * n + b.slot] = between(a.moment, b.moment) - a.offset + b.offset;
+    for (const a of places)
+      for (const b of places) {
+        const between = a.moment === b.moment ? 0 : a.moment === begins ? toLatest : -Infinity;
+        d[a.slot * n + b.slot] = between - a.offset + b.offset;
+      }
   }
 
-  /** Whether everything that can still follow on the other can follow on this one, and no later. */
-  covers(other: Windows): boolean {
-    for (let i = 0; i < this.d.length; i += 1) if (this.d[i]! > other.d[i]! + 1e-9) return false;
+  /**
+   * Whether everything that can still follow on the other can follow on this one, and no later. What follows is moved by now and by the last ends of cases that go
+   * on; no other moment moves anything any more, so only their rows count.
+   * @param next by case: its next act; the same for both
+   */
+  covers(other: Windows, next: readonly number[]): boolean {
+    const { jobs } = this.shop;
+    if (!this.rowCovers(other, 0)) return false;
+    for (let j = 0; j < jobs.length; j += 1) if (next[j]! < jobs[j]!.acts.length && !this.rowCovers(other, this.early(j))) return false;
+    return true;
+  }
+
+  private rowCovers(other: Windows, moment: number): boolean {
+    const { size: n, d } = this;
+    for (let i = moment * n; i < (moment + 1) * n; i += 1) if (d[i]! > other.d[i]! + 1e-9) return false;
     return true;
   }
 }
@@ -143,4 +174,18 @@ export interface Asked {
 interface Moment {
   into: Float64Array;
   out: Float64Array;
+}
+/** Where a moment stands from now on, and how long after it. */
+interface Place {
+  slot: number;
+  moment: Moment;
+  offset: number;
+}
+
+const momentOf = (size: number): Moment => ({ into: new Float64Array(size), out: new Float64Array(size) });
+let scratch = { size: 0, begins: momentOf(0), latest: momentOf(0) };
+/** Room for both moments of an act, used anew for each: acts are put in their places hundreds of thousands of times. */
+function momentsOf(size: number): { begins: Moment; latest: Moment } {
+  if (scratch.size < size) scratch = { size, begins: momentOf(size), latest: momentOf(size) };
+  return scratch;
 }
