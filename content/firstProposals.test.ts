@@ -194,7 +194,7 @@ const situations: Situation[] = [
     first: ['battery', 'fix batteryFlat'],
     within3: [],
     not3: /tenTries|^lamp|keyPut/,
-    why: 'A supply first, not one more try.',
+    why: 'Stable power first, not one more try.',
   },
   {
     name: 'a list of unrelated trouble codes with a dead key',

@@ -124,7 +124,7 @@ export const inOtherTypes: Situation[] = [
     first: ['battery', 'fix batteryFlat'],
     within3: [],
     not3: /tenTries|^lamp|keyPut|^do /,
-    why: 'A steady supply first. One more relearn on the same battery ends the same way.',
+    why: 'Stable power first. One more relearn on the same battery ends the same way.',
   },
   {
     name: 'a list of unrelated trouble codes with a dead key',
@@ -290,7 +290,7 @@ export const inFurtherTypes: Situation[] = [
     first: ['battery', 'fix batteryFlat'],
     within3: [],
     not3: /sensorLine|tilt|lockSeat|^lamp|^do /,
-    why: 'The relearn was cut by its supply. A steady supply comes before another hour, and before the lock is opened.',
+    why: 'The relearn was cut by low voltage. Stable power comes before another hour, and before the lock is opened.',
   },
   {
     name: 'a list of unrelated trouble codes with a dead key',

@@ -55,7 +55,7 @@ export function compareScans(before: Scan, after: Scan): ComparedScans {
 export type CoverageNote = 'immobilizerNotAsked' | 'engineNotAsked' | 'immobilizerSilent' | 'engineSilent' | 'allSilent' | 'noCodes';
 
 /**
- * What who answered and who didn't means for supply and network.
+ * What who answered and who didn't means for power and network.
  * @param immobilizer the module that is the immobilizer of this vehicle, as a scan names it
  */
 export function coverageNotes({ codes, coverage }: Scan, immobilizer: ScannedModule): CoverageNote[] {
