@@ -85,6 +85,26 @@ test('an empty database: the first person sets up the shop once, invites another
       await other.goto(link);
       await expect(other.getByRole('heading', { level: 1 })).toHaveText('This link no longer works');
 
+      await test.step('what the other one is not trained for is said, saved, and there after a reload', async () => {
+        await page.reload();
+        await alive(page);
+        const training = page.locator('details', { has: page.getByLabel('Training of Teodor Lusk') });
+        await expect(training.locator('summary')).toHaveText('trained for everything');
+        await training.locator('summary').click();
+        await training.getByLabel('airbags').uncheck();
+        await training.getByRole('button', { name: 'Save the training of Teodor Lusk' }).click();
+        await expect(page.getByText('The training is saved. The Floor plans by it.')).toBeVisible();
+        await expect(training.locator('summary')).toHaveText('not trained for airbags');
+        await page.reload();
+        await alive(page);
+        await training.locator('summary').click();
+        await expect(training.getByLabel('airbags')).not.toBeChecked();
+        await expect(training.getByLabel('soldering')).toBeChecked();
+        await training.getByLabel('airbags').check();
+        await training.getByRole('button', { name: 'Save the training of Teodor Lusk' }).click();
+        await expect(training.locator('summary')).toHaveText('trained for everything');
+      });
+
       await test.step('the owner locks the account: the other browser is out', async () => {
         await page.getByRole('button', { name: 'Lock Teodor Lusk' }).click();
         await expect(page.getByText('The account is locked, and its devices are signed out.')).toBeVisible();

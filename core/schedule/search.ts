@@ -44,10 +44,10 @@ function waysOn(shop: Shop, s: Situation, spread: number): Way[] {
         !s.windows.fits(due[b]!.job, due[b]!.act, due[a]!.job, due[a]!.act, 0)
       )
         return [];
-  for (const [j, job] of shop.jobs.entries()) {
+  for (let j = 0; j < shop.jobs.length; j += 1) {
+    const job = shop.jobs[j]!;
     const act = job.acts[s.next[j]!];
-    if (!act) continue;
-    if (due.some((one) => one.job !== j && !s.windows.fits(j, act, one.job, one.act, 0))) continue;
+    if (!act || !leavesTime(s, j, act, due)) continue;
     let [idle, shut] = [false, act.late < Infinity && act.takes.length === 0];
     for (const technician of job.by) {
       // Of those who have done nothing yet and were never busy, one stands for all.
@@ -65,9 +65,23 @@ function waysOn(shop: Shop, s: Situation, spread: number): Way[] {
   return ways;
 }
 
+interface Due {
+  job: number;
+  act: Act;
+}
+
+/** Whether every act that is due in another case could still begin in time after this one. */
+function leavesTime(s: Situation, job: number, act: Act, due: readonly Due[]): boolean {
+  for (let i = 0; i < due.length; i += 1) {
+    const one = due[i]!;
+    if (one.job !== job && !s.windows.fits(job, act, one.job, one.act, 0)) return false;
+  }
+  return true;
+}
+
 /** Acts with a limit that are next in their cases. */
-function dueActs(shop: Shop, s: Situation): { job: number; act: Act }[] {
-  const due: { job: number; act: Act }[] = [];
+function dueActs(shop: Shop, s: Situation): Due[] {
+  const due: Due[] = [];
   for (let job = 0; job < shop.jobs.length; job += 1) {
     const act = shop.jobs[job]!.acts[s.next[job]!];
     if (act && act.late < Infinity) due.push({ job, act });
@@ -86,7 +100,7 @@ class Seen {
       this.by.set(key, [windows]);
       return true;
     }
-    if (before.some((w) => w.covers(windows, next))) return false;
+    for (let i = 0; i < before.length; i += 1) if (before[i]!.covers(windows, next)) return false;
     // The most promising come first; hardly ever does a later one cover an earlier one.
     before.push(windows);
     return true;

@@ -67,7 +67,8 @@ export class Windows {
     const back = -(act.lag + act.late);
     // To begin in time, the act before would have to end later than this one begins.
     if (limited && this.begin(e, job, act, technician) + back > 1e-9) return undefined;
-    const row = d.slice(0, n);
+    const { row } = scratchOf(n);
+    for (let k = 0; k < n; k += 1) row[k] = d[k]!;
     if (limited) for (let k = 0; k < n; k += 1) row[k] = Math.max(row[k]!, start + back + d[e * n + k]!);
     const latest = this.spread > 0 ? Math.max(start, row[f]! + act.lag) : start;
     const end = latest + act.minutes * (1 + this.spread);
@@ -90,7 +91,7 @@ export class Windows {
   after({ job, act, technician, limited }: Asked): Windows {
     const { size: n, d } = this;
     const [e, f, m] = [this.early(job), this.last(job), this.technician(technician)];
-    const { begins, latest: later } = momentsOf(n);
+    const { begins, latest: later } = scratchOf(n);
     const { into, out } = begins;
     for (let i = 0; i < n; i += 1) into[i] = this.begin(i, job, act, technician);
     const next = new Windows(this.shop, this.spread, n, d.slice());
@@ -166,6 +167,7 @@ export interface Asked {
   act: Act;
   technician: number;
   start: number;
+  /** Good until the next act is asked about. */
   row: Float64Array;
   limited: boolean;
 }
@@ -183,9 +185,9 @@ interface Place {
 }
 
 const momentOf = (size: number): Moment => ({ into: new Float64Array(size), out: new Float64Array(size) });
-let scratch = { size: 0, begins: momentOf(0), latest: momentOf(0) };
-/** Room for both moments of an act, used anew for each: acts are put in their places hundreds of thousands of times. */
-function momentsOf(size: number): { begins: Moment; latest: Moment } {
-  if (scratch.size < size) scratch = { size, begins: momentOf(size), latest: momentOf(size) };
+let scratch = { size: 0, row: new Float64Array(0), begins: momentOf(0), latest: momentOf(0) };
+/** Room for what is worked out of one act, used anew for each: acts are asked about and put in their places hundreds of thousands of times. */
+function scratchOf(size: number): { row: Float64Array; begins: Moment; latest: Moment } {
+  if (scratch.size < size) scratch = { size, row: new Float64Array(size), begins: momentOf(size), latest: momentOf(size) };
   return scratch;
 }

@@ -12,6 +12,11 @@ export interface Ear {
   close(): Promise<void>;
 }
 
+/** A connection that hears; `broken` is fulfilled once it no longer does. */
+interface Line {
+  broken: Promise<void>;
+}
+
 const sleep = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms).unref());
 
 /**
@@ -23,17 +28,13 @@ export function earOf(url: string, waitMs: number, askedMs = usualAskedMs): Ear 
   let closed = false;
   const lines = new Set<pg.Client>();
 
-  /** @returns fulfilled when the line is broken */
-  async function open(channel: string, heard: (payload: string) => void): Promise<{ broken: Promise<void> }> {
+  async function open(channel: string, heard: (payload: string) => void): Promise<Line> {
     const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: waitMs, query_timeout: waitMs });
     const end = () => void client.end().catch(() => undefined);
-    const broken = new Promise<void>((resolve) => {
-      client.once('end', resolve);
-      client.on('error', () => resolve());
-      const asking = setInterval(() => void client.query('select 1').catch(() => resolve()), askedMs);
-      asking.unref();
-      client.once('end', () => clearInterval(asking));
-    });
+    let brokenNow: () => void = () => undefined;
+    const broken = new Promise<void>((resolve) => (brokenNow = resolve));
+    client.once('end', brokenNow);
+    client.on('error', brokenNow);
     client.on('notification', (n) => heard(n.payload ?? ''));
     try {
       await client.connect();
@@ -43,16 +44,19 @@ export function earOf(url: string, waitMs: number, askedMs = usualAskedMs): Ear 
       throw error;
     }
     lines.add(client);
-    // Ended meanwhile.
-    if (closed) end();
+    const asking = setInterval(() => void client.query('select 1').catch(brokenNow), askedMs);
+    asking.unref();
     void broken.then(() => {
+      clearInterval(asking);
       lines.delete(client);
       end();
     });
+    // Ended meanwhile.
+    if (closed) end();
     return { broken };
   }
 
-  async function openAgain(channel: string, heard: (payload: string) => void): Promise<{ broken: Promise<void> } | null> {
+  async function openAgain(channel: string, heard: (payload: string) => void): Promise<Line | null> {
     for (let wait: number = again.firstMs; ; wait = Math.min(again.longestMs, wait * 2)) {
       await sleep(wait);
       if (closed) return null;
@@ -68,7 +72,7 @@ export function earOf(url: string, waitMs: number, askedMs = usualAskedMs): Ear 
     async listen(channel, heard, missed) {
       const first = await open(channel, heard);
       const goOn = async () => {
-        for (let line: { broken: Promise<void> } | null = first; line;) {
+        for (let line: Line | null = first; line;) {
           await line.broken;
           line = await openAgain(channel, heard);
           if (line) missed();
