@@ -1,3 +1,4 @@
+import { slowMs } from '../app/offline/queue';
 import { slowness } from '../server/http/process.testing';
 import type { Page, Request, Route } from '@playwright/test';
 import {
@@ -141,6 +142,11 @@ test.describe(() => {
 });
 
 test('a tap on the next step is kept while the answer to the tap before is still on its way', async ({ page }) => {
+  // After so long without an answer (slowMs of app/offline/queue.ts) a page goes on by itself; on a busy machine the tap would come after that.
+  await page.addInitScript((slowMs) => {
+    const set = window.setTimeout;
+    window.setTimeout = ((f: () => void, ms?: number) => set(f, ms === slowMs ? 20 * slowMs : ms)) as typeof window.setTimeout;
+  }, slowMs);
   await openCase(page, { vehicle: 'Veskar Almanac, ahead', ...relearn, changed: [...relearn.changed] });
   await page.getByRole('button', { name: 'Lit for some seconds, then out' }).click();
   await startRun(page);
