@@ -69,10 +69,7 @@ export function Conditions({
             <button key={s.say} type="button" aria-pressed={s === now} onClick={() => onTake(s.taken)}>
               <span className={styles.mark} aria-hidden="true" />
               <span>{s.say}</span>
-              <small aria-hidden="true" data-done={count >= enough(s) || undefined}>
-                {count > 0 ? `${count} saved` : ''}
-              </small>
-              <span className="hidden">{count === 0 ? 'none yet' : `${count} saved`}</span>
+              <small data-done={count >= enough(s) || undefined}>{count > 0 ? `${count} saved` : <span className="hidden">none yet</span>}</small>
             </button>
           );
         })}
